@@ -1,0 +1,1 @@
+"""The job itself: rules and computation. No web, no database, no files, no clock."""

@@ -1,0 +1,132 @@
+"""What is taken for granted unless a design says otherwise: data, with help and source."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import Final
+
+
+@dataclass(frozen=True)
+class Assumption:
+    """A default a user may change within `least` and `most`."""
+
+    key: str
+    name: str
+    value: float
+    least: float
+    most: float
+    unit: str
+    help: str
+    source: str
+
+
+_ALL: Final = (
+    Assumption(
+        "start_factor_compressor",
+        "Start of a compressor",
+        6,
+        1,
+        12,
+        "x",
+        "A fridge or air compressor takes about six times its running watts for a moment. "
+        "Schools say 3 to 7; measure yours if the inverter is tight.",
+        "trade-start",
+    ),
+    Assumption(
+        "start_factor_motor",
+        "Start of a motor",
+        6,
+        1,
+        12,
+        "x",
+        "Induction motors and pumps take 3 to 7 times their running watts.",
+        "trade-start",
+    ),
+    Assumption(
+        "start_factor_tool",
+        "Start of a hand tool",
+        3,
+        1,
+        12,
+        "x",
+        "Brushed hand-tool motors take 2 to 3 times their running watts.",
+        "trade-start",
+    ),
+    Assumption(
+        "trusted_surge_factor",
+        "Surge an inverter is trusted with",
+        2,
+        1,
+        3,
+        "x",
+        "Times its continuous watts, unless its datasheet says for how many seconds.",
+        "trade-surge",
+    ),
+    Assumption(
+        "inverter_most_share",
+        "Most an inverter should carry",
+        0.8,
+        0.5,
+        1,
+        "share",
+        "Of its continuous watts, for long runs.",
+        "trade-80",
+    ),
+    Assumption(
+        "adapter_efficiency",
+        "Efficiency of a plug-in adapter",
+        0.87,
+        0.4,
+        1,
+        "share",
+        "For DC appliances that run through their mains adapter behind the inverter.",
+        "assumption",
+    ),
+    Assumption(
+        "kind_rate_c",
+        "Rate that is kind to batteries",
+        0.2,
+        0.05,
+        1,
+        "C",
+        "Taking more for long shortens their life; 0.2C is a 100 Ah battery giving 20 A.",
+        "trade-kind",
+    ),
+    Assumption(
+        "microwave_input_factor",
+        "Input of a microwave",
+        1.5,
+        1,
+        2,
+        "x",
+        "The printed watts are cooking watts.",
+        "trade",
+    ),
+    Assumption(
+        "unsaid_hours",
+        "Hours a day when none are given",
+        1,
+        0.1,
+        24,
+        "h",
+        "Used by quick entry for a load that gives no time.",
+        "assumption",
+    ),
+    Assumption(
+        "charge_hours",
+        "Hours a small device charges",
+        2,
+        0.5,
+        12,
+        "h",
+        "Used by quick entry for a device given by its battery (5000 mAh 3.7 V).",
+        "assumption",
+    ),
+)
+
+ASSUMPTIONS: Final[Mapping[str, Assumption]] = MappingProxyType({a.key: a for a in _ALL})
+
+
+def resolve(overrides: Mapping[str, float]) -> dict[str, float]:
+    """Every assumption's value, a design's own in the place of the default."""
+    return {key: overrides.get(key, a.value) for key, a in ASSUMPTIONS.items()}

@@ -1,0 +1,139 @@
+"""A bank: volts, Ah, Wh, what may be taken out of it and what current it may give."""
+
+from dataclasses import dataclass
+
+from graveljar.core.document import Bank, Battery
+from graveljar.core.errors import OutOfRange
+from graveljar.core.tables.chemistry import CHEMISTRIES, Chemistry
+from graveljar.core.tables.interpolate import between
+
+
+def chemistry_of(battery: Battery) -> Chemistry:
+    """The chemistry a battery names."""
+    return CHEMISTRIES[battery.chemistry]
+
+
+def cells_in_series(battery: Battery) -> int:
+    """Cells that make a battery's label volts, the nearest whole number and at least one.
+
+    Examples
+    --------
+    >>> cells_in_series(Battery(chemistry="nmc", volts=18))
+    5
+    """
+    return max(round(battery.volts / chemistry_of(battery).nominal_v), 1)
+
+
+@dataclass(frozen=True)
+class Rest:
+    """A bank by its label: volts empty, nominal, full [V]; charge [Ah]; energy [Wh]."""
+
+    cells: int
+    empty_v: float
+    nominal_v: float
+    full_v: float
+    ah: float
+    wh: float
+    give_a: float | None
+    resistance_ohm: float
+
+
+def at_rest(bank: Bank) -> Rest:
+    """Series adds volts and keeps Ah, parallel adds Ah and keeps volts.
+
+    Examples
+    --------
+    >>> rest = at_rest(Bank(battery=Battery(volts=12.8, ah=100), parallel=2))
+    >>> rest.nominal_v, rest.ah, rest.wh
+    (12.8, 200.0, 2560.0)
+    """
+    battery = bank.battery
+    kind = chemistry_of(battery)
+    cells = cells_in_series(battery) * bank.series
+    volts = battery.volts * bank.series
+    ah = battery.ah * bank.parallel
+    return Rest(
+        cells=cells,
+        empty_v=kind.empty_v * cells,
+        nominal_v=volts,
+        full_v=kind.full_v * cells,
+        ah=ah,
+        wh=volts * ah,
+        give_a=None if battery.bms_a is None else battery.bms_a * bank.parallel,
+        resistance_ohm=kind.resistance_ohm_ah / battery.ah * cells / bank.parallel,
+    )
+
+
+def temperature_range(battery: Battery) -> tuple[float, float]:
+    """Coldest and warmest ambient the capacity table of a chemistry speaks of. [°C]"""
+    curve = chemistry_of(battery).capacity_by_temperature
+    return curve[0][0], curve[-1][0]
+
+
+def temperature_factor(battery: Battery, ambient_c: float) -> float:
+    """Capacity at a temperature as a share of that at 25 °C. [1]
+
+    Above the table no gain is counted. Below it the coldest entry stands, and the finding
+    `bank.colder_than_known` says so.
+
+    Examples
+    --------
+    >>> round(temperature_factor(Battery(), 8), 3)
+    0.936
+    """
+    coldest, warmest = temperature_range(battery)
+    known_c = min(max(ambient_c, coldest), warmest)
+    return between(chemistry_of(battery).capacity_by_temperature, known_c)
+
+
+def peukert_exponent(battery: Battery) -> float:
+    """The battery's own exponent, else its chemistry's. [1]"""
+    return battery.peukert if battery.peukert is not None else chemistry_of(battery).peukert
+
+
+def peukert_capacity(rated_ah: float, rated_h: float, current_a: float, exponent: float) -> float:
+    """Charge a lead-acid battery delivers at a steady current.
+
+    Parameters
+    ----------
+    rated_ah, rated_h : Label capacity and the hours it was rated over, > 0. [Ah, h]
+    current_a : Steady current, > 0. [A]
+    exponent : Peukert exponent, 1.0 (no effect) to 1.5. [1]
+
+    Returns
+    -------
+    Charge; more than `rated_ah` below the rated current. [Ah]
+
+    Raises
+    ------
+    OutOfRange : an argument leaves its range.
+
+    Notes
+    -----
+    Constant temperature only. Source: Peukert 1897.
+
+    Examples
+    --------
+    >>> round(peukert_capacity(100, 20, 10, 1.2), 1)
+    87.1
+    """
+    if min(rated_ah, rated_h, current_a) <= 0:
+        raise OutOfRange("Capacity, hours and current must be more than 0.")
+    if not 1.0 <= exponent <= 1.5:
+        raise OutOfRange(f"The Peukert exponent must be 1 to 1.5; {exponent:g} was given.")
+    hours = rated_h * (rated_ah / (current_a * rated_h)) ** exponent
+    return float(current_a * hours)
+
+
+def charge_at_open_circuit(bank: Bank, volts: float) -> float | None:
+    """Charge share at which the bank rests at some volts; None if above its full rest. [1]
+
+    0 for volts below its empty rest.
+    """
+    cell_v = volts / at_rest(bank).cells
+    curve = chemistry_of(bank.battery).ocv
+    if cell_v <= curve[0][1]:
+        return 0.0
+    if cell_v > curve[-1][1]:
+        return None
+    return between(tuple((v, charge) for charge, v in curve), cell_v)

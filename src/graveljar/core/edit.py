@@ -1,0 +1,28 @@
+"""Edits to a document as JSON Patch (RFC 6902), as fixes and proposals carry them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
+
+import jsonpatch
+
+from graveljar.core.document import Design
+
+
+@dataclass(frozen=True)
+class Edit:
+    """One operation of a JSON Patch."""
+
+    op: Literal["replace", "add", "remove"]
+    path: str
+    value: Any = None
+
+
+def apply(design: Design, edits: Sequence[Edit]) -> Design:
+    """The design with the edits made; checked anew."""
+    operations: list[Any] = [
+        {"op": e.op, "path": e.path} | ({} if e.op == "remove" else {"value": e.value})
+        for e in edits
+    ]
+    document = jsonpatch.apply_patch(design.model_dump(mode="json"), operations)
+    return Design.model_validate(document)

@@ -1,0 +1,135 @@
+"""What an evaluation holds: everything the screen shows, and nothing it has to compute."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from graveljar.core.edit import Edit
+from graveljar.core.findings.finding import Severity
+from graveljar.core.needed import Needed
+from graveljar.core.run import Cause
+from graveljar.core.window import Joint, LoadFit
+from graveljar.core.working import Figure
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What taking a fix would do. Hours until the first stop, None without end. [h]
+
+    `brings` are titles of findings, notes apart, that it would bring up.
+    """
+
+    hours_before: float | None
+    hours_after: float | None
+    clears: bool
+    brings: tuple[str, ...]
+    text: str
+
+
+@dataclass(frozen=True)
+class Fix:
+    """A way out of a finding. Without edits it happens off the screen, and has no effect here."""
+
+    label: str
+    edits: tuple[Edit, ...]
+    effect: Effect | None
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """A finding as shown: see `findings.finding.Finding`; `fixes` carry their effect."""
+
+    code: str
+    severity: Severity
+    subject: str
+    title: str
+    reason: str
+    figures: tuple[str, ...]
+    fixes: tuple[Fix, ...]
+    sources: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """How long, and what ends it. `hours` None: without end. [h]
+
+    `trips` say what stops everything before that, if it all runs at once.
+    """
+
+    hours: float | None
+    lasts: str
+    cause: Cause
+    then: str
+    trips: tuple[str, ...]
+    goal_hours: float
+    meets_goal: bool
+
+
+@dataclass(frozen=True)
+class Layer:
+    """One layer of the jar, [Wh] a day at the bank."""
+
+    kind: Literal["stone", "standby", "idle", "loss"]
+    subject: str
+    name: str
+    wh: float
+
+
+@dataclass(frozen=True)
+class Jar:
+    """The bank as a jar. [Wh]
+
+    `label_wh` fills it to the rim; `kept_back_wh` lies at the bottom, the usable on it; what
+    the cold and the current take away is missing at the top. Layers are a day's use.
+    """
+
+    label_wh: float
+    kept_back_wh: float
+    usable_wh: float
+    day_wh: float
+    layers: tuple[Layer, ...]
+
+
+@dataclass(frozen=True)
+class LoadRow:
+    """A load as it fares. Watts of one; energy of all of them. [W], [Wh], [h]
+
+    `at_bank_wh` is None for a load that cannot run; `served_h` None without end.
+    """
+
+    id: str
+    one_w: float
+    start_w: float
+    day_wh: float
+    at_bank_wh: float | None
+    served_h: float | None
+    meets_goal: bool
+    via_adapter: bool
+    fit: LoadFit
+
+
+@dataclass(frozen=True)
+class BankWiring:
+    """How the bank is joined: where its two leads come off, as (string, place) from 0."""
+
+    series: int
+    parallel: int
+    positive_at: tuple[int, int]
+    negative_at: tuple[int, int]
+    text: str
+
+
+@dataclass(frozen=True)
+class Evaluation:
+    """A design, worked out."""
+
+    format: Literal["gravel-jar/evaluation"]
+    version: Literal[1]
+    verdict: Verdict
+    jar: Jar
+    loads: tuple[LoadRow, ...]
+    joints: tuple[Joint, ...]
+    wiring: BankWiring
+    needed: Needed
+    findings: tuple[Judgement, ...]
+    figures: Mapping[str, Figure]

@@ -1,0 +1,110 @@
+"""Workings of each load: watts, start, energy a day, and what the bank gives for it."""
+
+from graveljar.core.demand import System
+from graveljar.core.document import ByAmps, ByWatts, Load
+from graveljar.core.facts import Facts
+from graveljar.core.load import (
+    day_wh,
+    one_start_w,
+    one_w,
+    standby_h,
+    start_factor,
+    via_adapter,
+)
+from graveljar.core.working import Figures, Term, summed
+
+
+def keep_loads(figures: Figures, facts: Facts) -> None:
+    """Keep the figures of each load, then what they add up to."""
+    for load in facts.design.loads:
+        _keep_watts(figures, load)
+        _keep_start(figures, facts.system, load)
+        _keep_day(figures, load)
+        _keep_at_bank(figures, facts, load)
+
+
+def _keep_watts(figures: Figures, load: Load) -> None:
+    key, name = f"load.{load.id}.watts", f"{load.name}, one running"
+    match load.demand:
+        case ByWatts(watts=watts):
+            terms = {"watts": Term("watts as given", watts, "W")}
+            expression = "{watts}"
+        case ByAmps(amps=amps):
+            terms = {
+                "volts": Term("volts", load.supply.volts, "V"),
+                "amps": Term("amps", amps, "A"),
+            }
+            expression = "{volts} × {amps}"
+            if load.supply.kind == "ac":
+                terms["factor"] = Term("power factor", load.power_factor, "")
+                expression += " × {factor}"
+        case demand:
+            terms = {
+                "wh": Term("energy a day", demand.wh, "Wh"),
+                "hours": Term("hours a day", load.hours_per_day, "h"),
+                "duty": Term("duty", load.duty, "share"),
+            }
+            expression = "{wh} ÷ ({hours} × {duty})"
+    figures.add(key, name, one_w(load), "W", expression, ("definition",), **terms)
+
+
+def _keep_start(figures: Figures, system: System, load: Load) -> None:
+    measured = load.start.method == "measured"
+    figures.add(
+        f"load.{load.id}.start",
+        f"{load.name}, one starting",
+        one_start_w(load, system.assumed),
+        "W",
+        "{watts} × {factor}",
+        ("design",) if measured else ("trade-start",),
+        "The factor is the measured start over the running watts." if measured else "",
+        watts=figures.term(f"load.{load.id}.watts"),
+        factor=Term("times at the start", start_factor(load, system.assumed), ""),
+    )
+
+
+def _keep_day(figures: Figures, load: Load) -> None:
+    terms = {
+        "watts": figures.term(f"load.{load.id}.watts"),
+        "hours": Term("hours a day", load.hours_per_day, "h"),
+        "duty": Term("duty", load.duty, "share"),
+        "count": Term("count", load.count, ""),
+    }
+    expression = "{watts} × {hours} × {duty} × {count}"
+    if load.standby_w:
+        terms["standby"] = Term("standby", load.standby_w, "W")
+        terms["waiting"] = Term("hours waiting", standby_h(load), "h")
+        expression = "({watts} × {hours} × {duty} + {standby} × {waiting}) × {count}"
+    figures.add(
+        f"load.{load.id}.day",
+        f"{load.name}, a day",
+        day_wh(load),
+        "Wh",
+        expression,
+        ("definition",),
+        **terms,
+    )
+
+
+def _keep_at_bank(figures: Figures, facts: Facts, load: Load) -> None:
+    day = facts.run.day.loads.get(load.id)
+    if day is None:
+        return
+    inverter = facts.inverter
+    terms = {"used": Term("used", day.used_wh, "Wh")}
+    if day.standby_wh:
+        terms["standby"] = Term("standby", day.standby_wh, "Wh")
+    if day.loss_wh:
+        through = via_adapter(load, inverter.id if inverter else None)
+        name = "lost in inverter and adapter" if through else "lost in the inverter"
+        terms["loss"] = Term(name, day.loss_wh, "Wh")
+    figures.add(
+        f"load.{load.id}.at_bank",
+        f"{load.name}, a day at the bank",
+        day.at_bank_wh,
+        "Wh",
+        summed(terms),
+        ("inverter-loss",) if day.loss_wh else ("definition",),
+        "The inverter's idle draw is counted apart." if day.loss_wh else "",
+        **terms,
+    )

@@ -1,0 +1,112 @@
+"""Workings of what is needed."""
+
+from graveljar.core.facts import Facts
+from graveljar.core.needed import Choice
+from graveljar.core.working import Figures, Term
+
+
+def keep_needed(figures: Figures, facts: Facts) -> None:
+    """Keep the figures of the need, and of each choice of system volts."""
+    goal, needed = facts.design.goal, facts.needed
+    figures.add(
+        "needed.wh",
+        "Least usable energy",
+        needed.usable_wh,
+        "Wh",
+        "{day} ÷ 24 × {hours} × (1 + {guess}) ÷ (1 − {ageing})",
+        ("definition",),
+        day=figures.term("day.wh"),
+        hours=Term("goal", goal.hours, "h"),
+        guess=Term("margin for guesses", goal.guess_margin, "share"),
+        ageing=Term("margin for ageing", goal.ageing_margin, "share"),
+    )
+    figures.add(
+        "needed.each_wh",
+        "Usable energy of one battery",
+        needed.each_wh,
+        "Wh",
+        "{usable} ÷ {count}",
+        ("definition",),
+        usable=figures.term("bank.usable"),
+        count=Term("batteries in the bank", facts.bank.series * facts.bank.parallel, ""),
+    )
+    if facts.inverter is not None and facts.system.loss is not None:
+        figures.add(
+            "needed.inverter_w",
+            "Least continuous watts of the inverter",
+            needed.inverter_w,
+            "W",
+            "max({watts}, {va}) ÷ {share}",
+            ("trade-80",),
+            watts=figures.term("inverter.running_w"),
+            va=figures.term("inverter.running_va"),
+            share=Term(
+                "most it should carry", facts.system.assumed["inverter_most_share"], "share"
+            ),
+        )
+    for choice in needed.choices:
+        _keep_choice(figures, facts, choice)
+
+
+def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
+    key = f"needed.{choice.series}s"
+    demand, battery = facts.demand, facts.bank.battery
+    series = Term("in series", choice.series, "")
+    figures.add(
+        f"{key}.quick_a",
+        f"Amps at {choice.bank_v:g} V, quick",
+        choice.quick_a,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        watts=Term("watts of the appliances", demand.ac_w + demand.dc_w, "W"),
+        volts=Term("bank volts", choice.bank_v, "V"),
+    )
+    figures.add(
+        f"{key}.design_a",
+        f"Amps at {choice.bank_v:g} V, for the design",
+        choice.design_a,
+        "A",
+        "{drawn} ÷ {volts}",
+        ("trade",),
+        drawn=Term("drawn from the bank", demand.drawn_w, "W"),
+        volts=Term(
+            "lowest volts", demand.lowest_v * choice.bank_v / facts.system.rest.nominal_v, "V"
+        ),
+    )
+    if facts.needed.each_wh:
+        figures.add(
+            f"{key}.by_energy",
+            "Strings by energy",
+            choice.by_energy,
+            "",
+            "max(up({need} ÷ ({series} × {each})), 1)",
+            ("definition",),
+            need=figures.term("needed.wh"),
+            series=series,
+            each=figures.term("needed.each_wh"),
+        )
+    if choice.by_current is not None and battery.bms_a is not None:
+        figures.add(
+            f"{key}.by_current",
+            "Strings by current",
+            choice.by_current,
+            "",
+            "max(up({amps} ÷ {bms}), 1)",
+            ("trade",),
+            amps=figures.term(f"{key}.design_a"),
+            bms=Term("limit of one battery", battery.bms_a, "A"),
+        )
+    figures.add(
+        f"{key}.by_kindness",
+        "Strings by kindness",
+        choice.by_kindness,
+        "",
+        "max(up({watts} ÷ {volts} ÷ ({rate} × {ah})), 1)",
+        ("trade-kind",),
+        "By the power that lasts an hour a day or more.",
+        watts=Term("power that lasts", facts.needed.long_w, "W"),
+        volts=Term("bank volts", choice.bank_v, "V"),
+        rate=Term("kind rate", facts.system.assumed["kind_rate_c"], "C"),
+        ah=Term("battery charge", battery.ah, "Ah"),
+    )

@@ -1,0 +1,28 @@
+"""Judgements on a design: every rule in order, and what its remedies would change."""
+
+from typing import Final
+
+from graveljar.core.facts import Facts
+from graveljar.core.findings.bank import BANK_RULES
+from graveljar.core.findings.caution import CAUTIONS
+from graveljar.core.findings.finding import Finding, Rule
+from graveljar.core.findings.inverter import INVERTER_RULES
+from graveljar.core.findings.load import LOAD_RULES
+from graveljar.core.findings.run import RUN_RULES
+
+# From the joint outward: what is wrongly joined matters before how long it lasts.
+RULES: Final[tuple[Rule, ...]] = (
+    *BANK_RULES,
+    *INVERTER_RULES,
+    *LOAD_RULES,
+    *RUN_RULES,
+    *CAUTIONS,
+)
+
+_ORDER: Final = {"stop": 0, "fix": 1, "watch": 2, "note": 3}
+
+
+def judge(facts: Facts) -> tuple[Finding, ...]:
+    """All findings, the gravest first."""
+    found = [finding for rule in RULES for finding in rule(facts)]
+    return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))

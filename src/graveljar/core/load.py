@@ -1,0 +1,88 @@
+"""Loads: watts from a nameplate, energy a day, starting power.
+
+Everything here is for all `count` appliances of a load together, unless it says "one".
+"""
+
+from typing import Final
+
+from graveljar.core.document import ByAmps, ByEnergy, ByWatts, Load, StartMeasured, StartNone
+
+# Which assumption rules the start of a nature; the others start at their running watts.
+START_RULES: Final = {
+    "compressor": "start_factor_compressor",
+    "motor": "start_factor_motor",
+    "tool": "start_factor_tool",
+}
+# Natures whose motor, sound or patient suffers from a stepped waveform.
+WANTS_SINE: Final = ("motor", "compressor", "audio", "medical")
+
+
+def one_w(load: Load) -> float:
+    """Power of one appliance while it runs. [W]
+
+    Watts if printed; else V x A (times the power factor on AC); else a day's energy over
+    the hours it is taken in. Source: definition.
+
+    Examples
+    --------
+    >>> from graveljar.core.document import Supply
+    >>> heater = Load(id="a", name="a", rail="bank", supply=Supply(kind="ac", volts=240),
+    ...               demand=ByAmps(amps=1))
+    >>> one_w(heater)
+    240.0
+    """
+    match load.demand:
+        case ByWatts(watts=watts):
+            return watts
+        case ByAmps(amps=amps):
+            factor = load.power_factor if load.supply.kind == "ac" else 1.0
+            return load.supply.volts * amps * factor
+        case ByEnergy(wh=wh):
+            return wh / (load.hours_per_day * load.duty)
+
+
+def running_h(load: Load) -> float:
+    """Hours a day at full watts: hours x duty. [h]"""
+    return load.hours_per_day * load.duty
+
+
+def standby_h(load: Load) -> float:
+    """Hours a day plugged in but not running; never below none. [h]"""
+    return max(load.plugged_in_h - running_h(load), 0.0) if load.standby_w else 0.0
+
+
+def running_w(load: Load) -> float:
+    """Power of all of them while they run. [W]"""
+    return one_w(load) * load.count
+
+
+def day_wh(load: Load) -> float:
+    """Energy of a day at the appliances: W x hours x duty + standby W x hours waiting. [Wh]"""
+    return running_w(load) * running_h(load) + load.standby_w * load.count * standby_h(load)
+
+
+def start_factor(load: Load, assumed: dict[str, float]) -> float:
+    """Times the running watts of one at its start, as stated or by the rule. [1]"""
+    if isinstance(load.start, StartMeasured):
+        return load.start.watts / one_w(load)
+    if isinstance(load.start, StartNone):
+        return 1.0
+    if load.start.factor is not None:
+        return load.start.factor
+    rule = START_RULES.get(load.nature)
+    return assumed[rule] if rule else 1.0
+
+
+def one_start_w(load: Load, assumed: dict[str, float]) -> float:
+    """Power of one appliance at its start. [W]"""
+    return one_w(load) * start_factor(load, assumed)
+
+
+def via_adapter(load: Load, ac_rail: str | None) -> bool:
+    """Whether a DC appliance runs through its mains adapter on the AC rail."""
+    return load.supply.kind == "dc" and load.rail == ac_rail
+
+
+def at_rail(watts: float, load: Load, ac_rail: str | None, assumed: dict[str, float]) -> float:
+    """Power drawn from the load's rail: more than it uses if an adapter is between. [W]"""
+    return watts / assumed["adapter_efficiency"] if via_adapter(load, ac_rail) else watts

@@ -1,0 +1,66 @@
+"""Where figures come from. Stored once; findings, workings and the screen refer to the keys."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import Final, Literal
+
+Mark = Literal["published", "common practice", "published, quoted from memory"]
+
+
+@dataclass(frozen=True)
+class Source:
+    """A citation and how firmly it stands."""
+
+    text: str
+    mark: Mark
+
+
+SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
+    {
+        "definition": Source("Definition of the quantity.", "published"),
+        "ohm": Source("Ohm's law.", "published"),
+        "peukert": Source(
+            "W. Peukert, on how the capacity of lead accumulators depends on the "
+            "discharge current, 1897.",
+            "published",
+        ),
+        "inverter-loss": Source(
+            "Quadratic inverter loss, after King et al., SAND2007-5036.", "published"
+        ),
+        "ocv-lfp": Source(
+            "Open-circuit voltage from Afshar et al. 2017 and Ecker et al. 2015; "
+            "below 20 % charge anchored on trade figures.",
+            "published",
+        ),
+        "ocv-nmc": Source("Open-circuit voltage from Chen et al. 2020.", "published"),
+        "ocv-lead": Source("Open-circuit voltage from Sulzer et al. 2019.", "published"),
+        "ieee-485": Source(
+            "IEEE 485, temperature factors for sizing lead-acid batteries.",
+            "published, quoted from memory",
+        ),
+        "trade": Source("Common practice in the trade.", "common practice"),
+        "trade-lfp-cold": Source(
+            "Capacity of LFP in the cold, common practice.", "common practice"
+        ),
+        "trade-start": Source(
+            "Starting power: six times the running watts when nothing better is known.",
+            "common practice",
+        ),
+        "trade-surge": Source(
+            "Printed surge is often fantasy: trust twice the continuous watts unless a "
+            "datasheet states seconds.",
+            "common practice",
+        ),
+        "trade-80": Source("Load an inverter to 80 % or less for long runs.", "common practice"),
+        "trade-kind": Source(
+            "Discharge at 0.2C or less for long: less strain, longer life.", "common practice"
+        ),
+        "trade-voltage": Source(
+            "12 V is comfortable to about 2 kW, 24 V to about 4 kW, then 48 V.",
+            "common practice",
+        ),
+        "design": Source("Follows from the figures of this design.", "published"),
+        "assumption": Source("An assumption of this design; it can be changed.", "common practice"),
+    }
+)

@@ -1,0 +1,1 @@
+"""Figures from outside: each table carries its source, conditions and how sure we are."""

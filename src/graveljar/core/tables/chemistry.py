@@ -1,0 +1,125 @@
+"""Cells by chemistry: volts, what may be taken out, what may be put in, cold and age.
+
+Volts per cell, usable shares, charge limits and Peukert exponents: common practice in the
+trade. Temperature factors: LFP common practice; lead-acid the reciprocals of the sizing
+factors of IEEE 485, quoted from memory. Open-circuit volts: see `ocv.py`.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import Final, Literal
+
+from graveljar.core.tables import ocv
+
+ChemistryKey = Literal["lfp", "nmc", "agm", "flooded"]
+
+# (ambient [°C], share of the 25 °C capacity), rising temperature.
+Curve = tuple[tuple[float, float], ...]
+
+# Common practice. Used for Li-ion of other kinds too: nothing better is at hand.
+LFP_CAPACITY: Final[Curve] = ((-10.0, 0.75), (0.0, 0.88), (10.0, 0.95), (25.0, 1.0))
+# IEEE 485 sizing factors 1.39 (the middle of 1.35 to 1.43), 1.19, 1.11, 1.00; from memory.
+LEAD_CAPACITY: Final[Curve] = ((0.0, 1 / 1.39), (10.0, 1 / 1.19), (15.6, 1 / 1.11), (25.0, 1.0))
+
+
+@dataclass(frozen=True)
+class Chemistry:
+    """What all cells of a kind have in common.
+
+    empty_v, nominal_v, full_v : Per cell; `full_v` is the charge voltage. [V]
+    keep_back : Share left inside by default. [1]
+    kind_c, most_charge_c : Charge rate that is kind, and the most. [1/h]
+    peukert : Default exponent; 1 means the rate does not matter. [1]
+    rated_h : Hours the label's Ah were taken over. [h]
+    resistance_ohm_ah : Cell resistance times its capacity, the default. [Ohm Ah]
+    """
+
+    key: ChemistryKey
+    name: str
+    lithium: bool
+    vented: bool
+    empty_v: float
+    nominal_v: float
+    full_v: float
+    keep_back: float
+    kind_c: float
+    most_charge_c: float
+    peukert: float
+    rated_h: float
+    resistance_ohm_ah: float
+    capacity_by_temperature: Curve
+    capacity_source: str
+    ocv: ocv.Curve
+    ocv_source: str
+
+
+def _lead(key: ChemistryKey, name: str, *, vented: bool, charge_c: float, k: float) -> Chemistry:
+    return Chemistry(
+        key=key,
+        name=name,
+        lithium=False,
+        vented=vented,
+        empty_v=1.75,
+        nominal_v=2.0,
+        full_v=2.45,
+        keep_back=0.5,
+        kind_c=0.1,
+        most_charge_c=charge_c,
+        peukert=k,
+        rated_h=20.0,
+        # A 12 V 100 Ah block of about 6 mOhm: 1 mOhm a cell. Common practice.
+        resistance_ohm_ah=0.1,
+        capacity_by_temperature=LEAD_CAPACITY,
+        capacity_source="ieee-485",
+        ocv=ocv.LEAD_ACID,
+        ocv_source="ocv-lead",
+    )
+
+
+CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
+    {
+        "lfp": Chemistry(
+            key="lfp",
+            name="LFP (lithium iron phosphate)",
+            lithium=True,
+            vented=False,
+            empty_v=2.5,
+            nominal_v=3.2,
+            full_v=3.65,
+            keep_back=0.1,
+            kind_c=0.2,
+            most_charge_c=0.5,
+            peukert=1.0,
+            rated_h=5.0,
+            # Four cells of 100 Ah with their leads: 8 mOhm. Common practice.
+            resistance_ohm_ah=0.2,
+            capacity_by_temperature=LFP_CAPACITY,
+            capacity_source="trade-lfp-cold",
+            ocv=ocv.LFP,
+            ocv_source="ocv-lfp",
+        ),
+        "nmc": Chemistry(
+            key="nmc",
+            name="Li-ion (NMC or NCA)",
+            lithium=True,
+            vented=False,
+            empty_v=2.75,
+            nominal_v=3.65,
+            full_v=4.2,
+            keep_back=0.1,
+            kind_c=0.2,
+            most_charge_c=0.5,
+            peukert=1.0,
+            rated_h=5.0,
+            # Seven cells of 38 Ah: 50 mOhm. Common practice.
+            resistance_ohm_ah=0.27,
+            capacity_by_temperature=LFP_CAPACITY,
+            capacity_source="trade-lfp-cold",
+            ocv=ocv.NMC,
+            ocv_source="ocv-nmc",
+        ),
+        "agm": _lead("agm", "AGM or gel (sealed lead-acid)", vented=False, charge_c=0.3, k=1.1),
+        "flooded": _lead("flooded", "Flooded lead-acid", vented=True, charge_c=0.2, k=1.25),
+    }
+)

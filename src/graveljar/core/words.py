@@ -1,0 +1,68 @@
+"""Numbers and hours as people write them, for sentences."""
+
+import math
+
+THIN_SPACE = "\u202f"
+
+
+def number(value: float, digits: int = 3) -> str:
+    """Give a value to `digits` significant figures, never more than one needs.
+
+    Examples
+    --------
+    >>> number(125.0), number(0.4567), number(19.96), number(7.8125)
+    ('125', '0.457', '20', '7.81')
+    """
+    if value == 0 or not math.isfinite(value):
+        return "0" if value == 0 else "unlimited"
+    places = digits - 1 - math.floor(math.log10(abs(value)))
+    rounded = round(value, places)
+    text = f"{rounded:.{max(places, 0)}f}"
+    whole, dot, rest = text.partition(".")
+    if len(whole.lstrip("-")) > 3:
+        whole = f"{int(whole):,}".replace(",", THIN_SPACE)
+    rest = rest.rstrip("0")
+    return whole + (dot + rest if rest else "")
+
+
+def quantity(value: float, unit: str, digits: int = 3) -> str:
+    """Give a value with its unit; shares in per cent.
+
+    Examples
+    --------
+    >>> quantity(0.125, "share"), quantity(12.8, "V")
+    ('12.5 %', '12.8 V')
+    """
+    if unit == "share":
+        return f"{number(value * 100, digits)} %"
+    return f"{number(value, digits)} {unit}"
+
+
+def duration(hours: float) -> str:
+    """Give hours as days, hours and minutes, two of them at most.
+
+    Examples
+    --------
+    >>> duration(41.2), duration(0.3), duration(3.5), duration(200)
+    ('1 day 17 h', '18 min', '3 h 30 min', '8 days 8 h')
+    """
+    if hours < 23.99:
+        minutes = round(hours * 60)
+        whole, rest = divmod(minutes, 60)
+        if not whole:
+            return f"{rest} min"
+        return f"{whole} h {rest} min" if rest else f"{whole} h"
+    days, rest = divmod(round(hours), 24)
+    unit = "day" if days == 1 else "days"
+    return f"{days} {unit} {rest} h" if rest and days < 100 else f"{days} {unit}"
+
+
+def listed(names: list[str]) -> str:
+    """Join names with commas and a last "and".
+
+    Examples
+    --------
+    >>> listed(["kettle", "fan", "lamp"])
+    'kettle, fan and lamp'
+    """
+    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"

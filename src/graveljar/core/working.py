@@ -1,0 +1,68 @@
+"""The arithmetic behind a figure, kept so that every figure on screen can open it.
+
+An expression names its inputs in braces and uses + − × ÷ ( ) and ², `sum`, `max` and `min`:
+"{volts} × {ah}". Written with the inputs' names it is the formula; with their values, the
+sum a person would do by hand.
+"""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+
+@dataclass(frozen=True)
+class Term:
+    """One number put in. `figure` names the working it comes from, if there is one."""
+
+    name: str
+    value: float
+    unit: str
+    figure: str | None = None
+
+
+@dataclass(frozen=True)
+class Figure:
+    """A value with its working. `unit` is as people write it; shares are in "share"."""
+
+    name: str
+    value: float
+    unit: str
+    expression: str
+    terms: Mapping[str, Term]
+    sources: tuple[str, ...]
+    note: str = ""
+
+
+@dataclass
+class Figures:
+    """The figures of one evaluation by key, in the order they were worked out."""
+
+    by_key: dict[str, Figure] = field(default_factory=dict)
+
+    def add(
+        self,
+        key: str,
+        name: str,
+        value: float,
+        unit: str,
+        expression: str,
+        sources: tuple[str, ...],
+        note: str = "",
+        /,
+        **terms: Term,
+    ) -> float:
+        """Keep a figure under its key and give its value back."""
+        self.by_key[key] = Figure(name, value, unit, expression, terms, sources, note)
+        return value
+
+    def term(self, key: str, name: str | None = None) -> Term:
+        """An earlier figure as a term of a later one."""
+        figure = self.by_key[key]
+        return Term(name or figure.name, figure.value, figure.unit, key)
+
+    def __getitem__(self, key: str) -> float:
+        return self.by_key[key].value
+
+
+def summed(terms: Mapping[str, Term]) -> str:
+    """Give the expression that adds all terms, or 0 for none."""
+    return " + ".join(f"{{{key}}}" for key in terms) or "0"
