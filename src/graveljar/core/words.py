@@ -57,6 +57,17 @@ def duration(hours: float) -> str:
     return f"{days} {unit} {rest} h" if rest and days < 100 else f"{days} {unit}"
 
 
+def a_day(hours: float) -> str:
+    """Give hours out of a day; a whole day is 24 h.
+
+    Examples
+    --------
+    >>> a_day(24), a_day(0.3)
+    ('24 h', '18 min')
+    """
+    return "24 h" if hours == 24 else duration(hours)
+
+
 def listed(names: list[str]) -> str:
     """Join names with commas and a last "and".
 

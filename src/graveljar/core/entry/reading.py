@@ -1,0 +1,36 @@
+"""What quick entry gives back."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from graveljar.core.document import Load
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A stretch of the line, from `start` up to `end`, and what was made of it.
+
+    "read" was understood, "name" became part of the name, "set aside" was understood and is
+    not needed (an adapter's INPUT, a frequency), "problem" could not be read.
+    """
+
+    start: int
+    end: int
+    kind: Literal["read", "name", "set aside", "problem"]
+    text: str
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A line as understood.
+
+    `load` is None while something is missing or cannot be read; `summary` is for people;
+    `notes` say what was assumed; `problems` what stands in the way.
+    """
+
+    line: str
+    marks: tuple[Mark, ...]
+    summary: str
+    notes: tuple[str, ...]
+    problems: tuple[str, ...]
+    load: Load | None
