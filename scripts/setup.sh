@@ -1,0 +1,82 @@
+# Installs what is missing, each piece once. Sourced by bin/start, bin/test and bin/gravel-jar.
+# A stamp beside each piece holds the digest of what it was made from.
+
+set -euo pipefail
+cd "$(dirname "${BASH_SOURCE[0]}")/.."
+
+export PYTHONDONTWRITEBYTECODE=${PYTHONDONTWRITEBYTECODE:-}
+PYTHON=.venv/bin/python
+
+fail() { printf '%s: %s\n' "$(basename "$0")" "$*" >&2; exit 1; }
+say() { printf '· %s\n' "$*" >&2; }
+
+digest() { cat -- "$@" | sha256sum | cut -d' ' -f1; }
+fresh() { [ -f "$1" ] && [ "$(cat "$1")" = "$2" ]; }
+
+# system PACKAGE... : Debian packages, installed as root, named to anybody else.
+system() {
+  [ $# -gt 0 ] || return 0
+  if [ "$(id -u)" != 0 ] || ! command -v apt-get >/dev/null; then
+    fail "these are missing: $*. On Debian: sudo apt-get install $*"
+  fi
+  say "installing $*"
+  if ! [ -e /etc/postgresql-common/createcluster.conf ]; then
+    # Only the programs are wanted, not Debian's own server beside ours.
+    mkdir -p /etc/postgresql-common
+    echo "create_main_cluster = false" > /etc/postgresql-common/createcluster.conf
+  fi
+  local log; log=$(mktemp)
+  { apt-get update && DEBIAN_FRONTEND=noninteractive apt-get install -y --no-install-recommends \
+    -o Dpkg::Options::=--force-confold "$@"; } >"$log" 2>&1 || { tail -20 "$log" >&2; fail "apt-get failed"; }
+  rm -f "$log"
+}
+
+need_system() {
+  local missing=()
+  command -v python3 >/dev/null && python3 -c 'import ensurepip, venv' 2>/dev/null || missing+=(python3 python3-venv)
+  compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null || command -v initdb >/dev/null || missing+=(postgresql)
+  command -v setpriv >/dev/null || missing+=(util-linux)
+  command -v npm >/dev/null || missing+=(nodejs npm)
+  if [ "${1:-}" = with-browser ]; then
+    command -v chromium >/dev/null || missing+=(chromium)
+    command -v chromedriver >/dev/null || missing+=(chromium-driver)
+  fi
+  system "${missing[@]}"
+  python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || fail "Python 3.11 or newer is needed"
+  node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)' \
+    || fail "Node 20.19 or newer is needed; this is $(node --version)"
+}
+
+# python_packages app|dev : the locked packages; dev holds all of app.
+python_packages() {
+  local lock="requirements/$1.txt" want
+  want=$(digest "$lock")
+  fresh ".venv/.$1" "$want" && return 0
+  say "installing Python packages"
+  [ -x "$PYTHON" ] || python3 -m venv .venv
+  "$PYTHON" -m pip install --quiet --disable-pip-version-check --no-deps --require-hashes -r "$lock" 2>&1 \
+    | { grep -v '^WARNING: Location' >&2 || true; }
+  [ "${PIPESTATUS[0]}" = 0 ] || fail "pip failed"
+  echo "$PWD/src" > "$("$PYTHON" -c 'import site; print(site.getsitepackages()[0])')/graveljar.pth"
+  [ "$1" != dev ] || digest requirements/app.txt > .venv/.app
+  echo "$want" > ".venv/.$1"
+}
+
+ui_packages() {
+  local want; want=$(digest ui/package-lock.json ui/package.json)
+  fresh ui/node_modules/.stamp "$want" && return 0
+  say "installing interface packages"
+  (cd ui && npm ci --silent) || fail "npm ci failed"
+  echo "$want" > ui/node_modules/.stamp
+}
+
+ui_build() {
+  local want
+  want=$(find ui -path ui/node_modules -prune -o -path ui/dist -prune -o -type f -print0 \
+    | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+  fresh ui/dist/.stamp "$want" && return 0
+  ui_packages
+  say "building the interface"
+  (cd ui && npx --no-install vite build --logLevel warn) || fail "the interface does not build"
+  echo "$want" > ui/dist/.stamp
+}

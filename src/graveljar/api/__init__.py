@@ -1,0 +1,1 @@
+"""The web side: thin routes over the core and the store."""

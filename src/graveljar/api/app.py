@@ -1,0 +1,32 @@
+"""Puts the application together."""
+
+from pathlib import Path
+
+from fastapi import FastAPI
+
+from graveljar import __doc__ as summary
+from graveljar.api.guard import Guard
+from graveljar.api.pages import add_pages
+from graveljar.api.problems import add_handlers
+from graveljar.api.routes import router
+from graveljar.store.designs import Designs
+
+
+def create_app(designs: Designs | None = None, ui: Path | None = None) -> FastAPI:
+    """Make the application over some designs; without `ui` it has no pages."""
+    app = FastAPI(
+        title="Gravel Jar",
+        version="1",
+        description=summary or "",
+        openapi_url="/api/openapi.json",
+        docs_url=None,
+        redoc_url=None,
+        separate_input_output_schemas=False,
+    )
+    app.state.designs = designs
+    app.include_router(router)
+    add_handlers(app)
+    if ui is not None:
+        add_pages(app, ui)
+    app.add_middleware(Guard)
+    return app

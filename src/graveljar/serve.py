@@ -1,0 +1,109 @@
+"""`bin/start` behind its set-up: database, migrations, demo data, server; stops all of it."""
+
+import argparse
+import fcntl
+import logging
+import signal
+import socket
+import sys
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
+from pathlib import Path
+from types import FrameType
+from typing import Final
+from uuid import NAMESPACE_URL, uuid5
+
+import uvicorn
+
+from graveljar.api.app import create_app
+from graveljar.demo import demo_designs
+from graveljar.settings import data_folder, database_url, ui_folder
+from graveljar.store.cluster import ClusterFailed, running_cluster
+from graveljar.store.database import migrate, open_pool
+from graveljar.store.designs import Designs
+
+# Tried first, so that the address stays the same from one start to the next.
+USUAL_PORT: Final = 8734
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Serve until Ctrl-C; 1 if it cannot start, with what to do."""
+    parser = argparse.ArgumentParser(prog="bin/start", description="Start Gravel Jar.")
+    parser.add_argument("--demo", action="store_true", help="load the demo designs")
+    parser.add_argument("--port", type=int, help="serve on this port and no other")
+    given = parser.parse_args(arguments)
+    logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
+    # A hang-up or a plain kill ends like Ctrl-C: the database is stopped too.
+    for name in (signal.SIGTERM, signal.SIGHUP):
+        signal.signal(name, _interrupt)
+    try:
+        with ExitStack() as stack:
+            _run(stack, demo=given.demo, port=given.port)
+    except KeyboardInterrupt:
+        sys.stdout.write("\nStopped.\n")
+    except (ClusterFailed, OSError) as error:
+        sys.stderr.write(f"bin/start: {error}\n")
+        return 1
+    return 0
+
+
+def _interrupt(_number: int, _frame: FrameType | None) -> None:
+    raise KeyboardInterrupt
+
+
+def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
+    url = database_url()
+    if url is None:
+        folder = data_folder()
+        folder.mkdir(parents=True, exist_ok=True)
+        stack.enter_context(_only_one(folder))
+        url = stack.enter_context(running_cluster(folder))
+    migrate(url)
+    designs = Designs(stack.enter_context(open_pool(url)))
+    if demo:
+        load_demo(designs)
+    listener = stack.enter_context(_listener(port))
+    address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
+    sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")
+    sys.stdout.flush()
+    config = uvicorn.Config(
+        create_app(designs, ui_folder()), log_level="warning", server_header=False
+    )
+    uvicorn.Server(config).run(sockets=[listener])
+
+
+def load_demo(designs: Designs) -> None:
+    """Keep each demo design, if it is not kept already; edits to one stay."""
+    for name, design in demo_designs().items():
+        designs.create(design, uuid5(NAMESPACE_URL, f"urn:gravel-jar:demo:{name}"))
+
+
+@contextmanager
+def _only_one(folder: Path) -> Iterator[None]:
+    """One program at a time on one data folder."""
+    with (folder / "lock").open("w") as lock:
+        try:
+            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            raise ClusterFailed(
+                f"Gravel Jar already runs on {folder}. Stop it first, or set GRAVEL_JAR_DATA "
+                "to another folder."
+            ) from None
+        yield
+
+
+@contextmanager
+def _listener(port: int | None) -> Iterator[socket.socket]:
+    with socket.socket() as listener:
+        listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            listener.bind(("127.0.0.1", USUAL_PORT if port is None else port))
+        except OSError as error:
+            if port is not None:
+                raise OSError(f"port {port} is not free ({error.strerror})") from None
+            listener.bind(("127.0.0.1", 0))
+        yield listener
+
+
+if __name__ == "__main__":
+    sys.exit(main())

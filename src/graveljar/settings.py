@@ -1,0 +1,33 @@
+"""Where things are kept, from the environment."""
+
+import hashlib
+import os
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+
+
+def data_folder() -> Path:
+    """`GRAVEL_JAR_DATA`, else a folder of this checkout's own.
+
+    As root outside the checkout: the `postgres` user may not enter it.
+    """
+    if given := os.environ.get("GRAVEL_JAR_DATA"):
+        return Path(given).resolve()
+    if os.geteuid() == 0:
+        home = Path("/var/lib")
+    else:
+        home = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local/share")
+    # Two checkouts on one machine keep apart.
+    mark = hashlib.sha256(str(ROOT).encode()).hexdigest()[:8]
+    return home / "gravel-jar" / f"{ROOT.name}-{mark}"
+
+
+def database_url() -> str | None:
+    """`DATABASE_URL`: a server of one's own in the place of the private one."""
+    return os.environ.get("DATABASE_URL") or None
+
+
+def ui_folder() -> Path:
+    """The built interface."""
+    return ROOT / "ui" / "dist"

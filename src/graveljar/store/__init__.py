@@ -1,0 +1,1 @@
+"""Keeps designs in PostgreSQL: plain SQL, an append-only table of revisions."""

@@ -1,0 +1,166 @@
+"""Designs by id, each with its revisions."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from psycopg import Connection, OperationalError
+from psycopg.rows import DictRow
+from psycopg.types.json import Jsonb
+from psycopg_pool import PoolTimeout
+
+from graveljar.core.document import Design
+from graveljar.store.database import Pool
+from graveljar.store.errors import DesignNotFound, StaleRevision
+
+
+@dataclass(frozen=True)
+class Summary:
+    """A design in a list."""
+
+    id: UUID
+    name: str
+    revision: int
+    loads: int
+    saved_at: datetime
+
+
+@dataclass(frozen=True)
+class Stored:
+    """A design as kept, at one revision."""
+
+    id: UUID
+    revision: int
+    saved_at: datetime
+    document: Design
+
+
+_HEAD = """
+    SELECT design.id, revision.number AS revision, revision.saved_at, revision.document
+    FROM design JOIN revision ON revision.design_id = design.id AND revision.number = design.head
+    WHERE design.id = %s AND design.deleted_at IS NULL
+"""
+
+
+class Designs:
+    """Reads and writes designs. Every method is one transaction."""
+
+    def __init__(self, pool: Pool) -> None:
+        self._pool = pool
+
+    def all(self) -> list[Summary]:
+        """Every design that is not deleted, the last saved first."""
+        query = """
+            SELECT design.id, revision.document ->> 'name' AS name, design.head AS revision,
+                   jsonb_array_length(revision.document -> 'loads') AS loads, revision.saved_at
+            FROM design
+            JOIN revision ON revision.design_id = design.id AND revision.number = design.head
+            WHERE design.deleted_at IS NULL
+            ORDER BY revision.saved_at DESC, design.id
+            LIMIT 1000
+        """
+        with self._pool.connection() as connection:
+            return [Summary(**row) for row in connection.execute(query)]
+
+    def reachable(self) -> bool:
+        """Whether the database answers."""
+        try:
+            with self._pool.connection() as connection:
+                connection.execute("SELECT 1")
+        except (OperationalError, PoolTimeout):
+            return False
+        return True
+
+    def get(self, design_id: UUID) -> Stored:
+        """The newest revision of a design.
+
+        Raises
+        ------
+        DesignNotFound : there is none.
+        """
+        with self._pool.connection() as connection:
+            return _head(connection, design_id)
+
+    def create(self, document: Design, design_id: UUID | None = None) -> Stored:
+        """Keep a new design as its first revision.
+
+        With an id that is taken its revisions stay; if it was deleted it comes back.
+        """
+        with self._pool.connection() as connection:
+            made = connection.execute(
+                """
+                INSERT INTO design (id, head) VALUES (coalesce(%s, gen_random_uuid()), 1)
+                ON CONFLICT (id) DO UPDATE SET deleted_at = NULL
+                RETURNING id, head
+                """,
+                (design_id,),
+            ).fetchone()
+            if made is None:
+                raise DesignNotFound("The design could not be made.")
+            connection.execute(
+                """
+                INSERT INTO revision (design_id, number, document) VALUES (%s, 1, %s)
+                ON CONFLICT DO NOTHING
+                """,
+                (made["id"], Jsonb(document.model_dump(mode="json"))),
+            )
+            return _head(connection, made["id"])
+
+    def save(self, design_id: UUID, base: int, document: Design) -> Stored:
+        """Append a revision on top of `base`; the same document again appends nothing.
+
+        Raises
+        ------
+        DesignNotFound : there is none.
+        StaleRevision : `base` is not the newest.
+        """
+        with self._pool.connection() as connection:
+            # Lock the design first: of two tabs saving at once, the second sees the first.
+            connection.execute("SELECT 1 FROM design WHERE id = %s FOR UPDATE", (design_id,))
+            current = _head(connection, design_id)
+            if current.document == document:
+                return current
+            if current.revision != base:
+                raise StaleRevision(current)
+            connection.execute(
+                "INSERT INTO revision (design_id, number, document) VALUES (%s, %s, %s)",
+                (design_id, base + 1, Jsonb(document.model_dump(mode="json"))),
+            )
+            connection.execute("UPDATE design SET head = %s WHERE id = %s", (base + 1, design_id))
+            return _head(connection, design_id)
+
+    def delete(self, design_id: UUID) -> None:
+        """Hide a design; `restore` brings it back.
+
+        Raises
+        ------
+        DesignNotFound : there is none.
+        """
+        self._set_deleted(design_id, "deleted_at = now()", "deleted_at IS NULL")
+
+    def restore(self, design_id: UUID) -> Stored:
+        """Bring a deleted design back.
+
+        Raises
+        ------
+        DesignNotFound : there never was one.
+        """
+        self._set_deleted(design_id, "deleted_at = NULL", "TRUE")
+        return self.get(design_id)
+
+    def _set_deleted(self, design_id: UUID, change: str, condition: str) -> None:
+        # Both pieces of SQL are constants of this class; only the id comes from outside.
+        with self._pool.connection() as connection:
+            done = connection.execute(
+                f"UPDATE design SET {change} WHERE id = %s AND {condition}",  # noqa: S608
+                (design_id,),
+            )
+            if not done.rowcount:
+                raise DesignNotFound("The design does not exist, or was deleted.")
+
+
+def _head(connection: Connection[DictRow], design_id: UUID) -> Stored:
+    row = connection.execute(_HEAD, (design_id,)).fetchone()
+    if row is None:
+        raise DesignNotFound("The design does not exist, or was deleted.")
+    return Stored(**row | {"document": Design.model_validate(row["document"])})

@@ -1,0 +1,3 @@
+DROP TABLE revision;
+DROP TABLE design;
+DROP FUNCTION refuse_change();
