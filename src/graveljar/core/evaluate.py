@@ -132,7 +132,7 @@ def _wiring(facts: Facts) -> BankWiring:
             "Positive off one end, negative off the other, so that the strings share. "
             "Leads between them of equal length, a fuse for each string."
         )
-    return BankWiring(series, parallel, (0, 0), (parallel - 1, series - 1), text)
+    return BankWiring(series, parallel, 0, parallel - 1, text)
 
 
 def _judgement(facts: Facts, findings: tuple[Finding, ...], finding: Finding) -> Judgement:

@@ -110,12 +110,12 @@ class LoadRow:
 
 @dataclass(frozen=True)
 class BankWiring:
-    """How the bank is joined: where its two leads come off, as (string, place) from 0."""
+    """How the bank is joined, and which strings, from 0, its two leads come off."""
 
     series: int
     parallel: int
-    positive_at: tuple[int, int]
-    negative_at: tuple[int, int]
+    positive_string: int
+    negative_string: int
     text: str
 
 

@@ -258,23 +258,17 @@ export interface components {
         };
         /**
          * BankWiring
-         * @description How the bank is joined: where its two leads come off, as (string, place) from 0.
+         * @description How the bank is joined, and which strings, from 0, its two leads come off.
          */
         BankWiring: {
             /** Series */
             series: number;
             /** Parallel */
             parallel: number;
-            /** Positive At */
-            positive_at: [
-                number,
-                number
-            ];
-            /** Negative At */
-            negative_at: [
-                number,
-                number
-            ];
+            /** Positive String */
+            positive_string: number;
+            /** Negative String */
+            negative_string: number;
             /** Text */
             text: string;
         };

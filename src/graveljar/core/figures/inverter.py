@@ -109,6 +109,27 @@ def _keep_running(figures: Figures, facts: Facts, inverter: Inverter) -> None:
             k2=Term("k2", loss.k2, "1/W"),
             watts=figures.term("inverter.running_w"),
         )
+        figures.add(
+            "inverter.input_a",
+            "Amps into the inverter",
+            loss.dc_w(facts.ac.watts) / facts.demand.lowest_v,
+            "A",
+            "{drawn} ÷ {volts}",
+            ("trade",),
+            "At the lowest volts it still runs at: a constant-power load draws most there.",
+            drawn=figures.term("inverter.draws_w"),
+            volts=Term("lowest volts", facts.demand.lowest_v, "V"),
+        )
+    figures.add(
+        "inverter.output_a",
+        "Amps out of the inverter",
+        facts.ac.volt_amps / inverter.output_v,
+        "A",
+        "{va} ÷ {volts}",
+        ("definition",),
+        va=figures.term("inverter.running_va"),
+        volts=Term("output volts", inverter.output_v, "V"),
+    )
     if facts.start is not None:
         figures.add(
             "inverter.worst_start_w",
@@ -135,6 +156,16 @@ def _terms(system: System, ac: Together, unit: str) -> dict[str, Term]:
 
 def _keep_currents(figures: Figures, facts: Facts) -> None:
     demand = facts.demand
+    figures.add(
+        "bank.dc_a",
+        "Amps straight from the bank",
+        demand.dc_w / demand.lowest_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        watts=Term("on the bank's rail", demand.dc_w, "W"),
+        volts=Term("lowest volts", demand.lowest_v, "V"),
+    )
     figures.add(
         "bank.running_quick_a",
         "Amps with all running, quick",

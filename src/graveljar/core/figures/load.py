@@ -7,6 +7,7 @@ from graveljar.core.load import (
     day_wh,
     one_start_w,
     one_w,
+    running_h,
     standby_h,
     start_factor,
     via_adapter,
@@ -18,6 +19,7 @@ def keep_loads(figures: Figures, facts: Facts) -> None:
     """Keep the figures of each load, then what they add up to."""
     for load in facts.design.loads:
         _keep_watts(figures, load)
+        _keep_amps(figures, load)
         _keep_start(figures, facts.system, load)
         _keep_day(figures, load)
         _keep_at_bank(figures, facts, load)
@@ -48,6 +50,22 @@ def _keep_watts(figures: Figures, load: Load) -> None:
     figures.add(key, name, one_w(load), "W", expression, ("definition",), **terms)
 
 
+def _keep_amps(figures: Figures, load: Load) -> None:
+    ac = load.supply.kind == "ac"
+    factor = load.power_factor if ac else 1.0
+    figures.add(
+        f"load.{load.id}.amps",
+        f"{load.name}, amps of one",
+        one_w(load) / (load.supply.volts * factor),
+        "A",
+        "{watts} ÷ ({volts} × {factor})" if ac else "{watts} ÷ {volts}",
+        ("definition",),
+        watts=figures.term(f"load.{load.id}.watts"),
+        volts=Term("volts", load.supply.volts, "V"),
+        **({"factor": Term("power factor", factor, "")} if ac else {}),
+    )
+
+
 def _keep_start(figures: Figures, system: System, load: Load) -> None:
     measured = load.start.method == "measured"
     figures.add(
@@ -70,6 +88,15 @@ def _keep_day(figures: Figures, load: Load) -> None:
         "duty": Term("duty", load.duty, "share"),
         "count": Term("count", load.count, ""),
     }
+    figures.add(
+        f"load.{load.id}.one_day",
+        f"{load.name}, one, running, a day",
+        one_w(load) * running_h(load),
+        "Wh",
+        "{watts} × {hours} × {duty}",
+        ("definition",),
+        **{key: term for key, term in terms.items() if key != "count"},
+    )
     expression = "{watts} × {hours} × {duty} × {count}"
     if load.standby_w:
         terms["standby"] = Term("standby", load.standby_w, "W")

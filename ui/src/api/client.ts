@@ -1,0 +1,76 @@
+import createClient from "openapi-fetch";
+import type { paths } from "./schema";
+import type { Design, ProblemDetails, Stored } from "./types";
+
+const client = createClient<paths>({ baseUrl: window.location.origin });
+
+/** An error the server explained, as problem details (RFC 9457). */
+export class Refused extends Error {
+  constructor(readonly problem: ProblemDetails) {
+    super(problem.detail);
+  }
+}
+
+/** Somebody saved in between; `current` is what stands there now. */
+export class Conflict extends Refused {
+  constructor(
+    problem: ProblemDetails,
+    readonly current: Stored,
+  ) {
+    super(problem);
+  }
+}
+
+/** The server did not answer at all. */
+export class Unreachable extends Error {
+  constructor() {
+    super("The server does not answer. Is bin/start still running?");
+  }
+}
+
+type Answer<T> = { data?: T; error?: unknown; response: Response };
+
+async function taken<T>(call: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>;
+  try {
+    answer = await call;
+  } catch (error) {
+    if (error instanceof DOMException && error.name === "AbortError") throw error;
+    throw new Unreachable();
+  }
+  if (answer.response.ok) return answer.data as T;
+  const problem = answer.error as ProblemDetails & { current?: Stored };
+  if (!problem?.code) throw new Unreachable();
+  if (problem.code === "stale_revision" && problem.current) {
+    throw new Conflict(problem, problem.current);
+  }
+  throw new Refused(problem);
+}
+
+const path = (id: string) => ({ params: { path: { design_id: id } } });
+
+export const api = {
+  reference: () => taken(client.GET("/api/reference")),
+  evaluate: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/evaluate", { body: design, signal })),
+  readLoad: (line: string, design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/read-load", { body: { line, design }, signal })),
+  designs: () => taken(client.GET("/api/designs")),
+  design: (id: string) => taken(client.GET("/api/designs/{design_id}", path(id))),
+  create: (document?: Design) =>
+    taken(client.POST("/api/designs", { body: (document ? { document } : {}) as never })),
+  /** A file as it is: the server says what is wrong with it, and where. */
+  importText: (text: string) =>
+    taken(
+      client.POST("/api/designs", {
+        body: text as never,
+        bodySerializer: (body) => `{"document":${String(body)}}`,
+      }),
+    ),
+  save: (id: string, base: number, document: Design, keepalive = false) =>
+    taken(
+      client.PUT("/api/designs/{design_id}", { ...path(id), body: { base, document }, keepalive }),
+    ),
+  remove: (id: string) => taken(client.DELETE("/api/designs/{design_id}", path(id))),
+  restore: (id: string) => taken(client.POST("/api/designs/{design_id}/restore", path(id))),
+};

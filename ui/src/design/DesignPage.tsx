@@ -1,0 +1,72 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useMemo } from "react";
+import { useParams } from "react-router";
+import { api, Refused } from "../api/client";
+import { PlanView } from "../plan/PlanView";
+import { ConflictDialog } from "../shell/ConflictDialog";
+import { Header } from "../shell/Header";
+import { Failed, Loading } from "../shell/States";
+import { useDesign } from "./store";
+import { useAutosave } from "./use-autosave";
+import { useEvaluation, WorkedContext } from "./use-evaluation";
+
+/** One design: fetched once, then worked on here and saved as it changes. */
+export function DesignPage() {
+  const { id = "" } = useParams();
+  const open = useDesign((state) => state.open);
+  const opened = useDesign((state) => state.id);
+  const stored = useQuery({
+    queryKey: ["design", id],
+    queryFn: () => api.design(id),
+    staleTime: 0,
+    gcTime: 0,
+    refetchOnWindowFocus: false,
+    retry: (count, error) => !(error instanceof Refused) && count < 3,
+  });
+  const reference = useQuery({
+    queryKey: ["reference"],
+    queryFn: api.reference,
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  useEffect(() => {
+    if (stored.data) open(stored.data);
+  }, [stored.data, open]);
+  const evaluation = useEvaluation();
+  useAutosave();
+
+  const refusal = evaluation.error instanceof Refused ? evaluation.error.problem : null;
+  const worked = useMemo(
+    () =>
+      evaluation.data && reference.data
+        ? {
+            evaluation: evaluation.data,
+            reference: reference.data,
+            problems: refusal ? (refusal.errors ?? []) : [],
+          }
+        : null,
+    [evaluation.data, reference.data, refusal],
+  );
+  const name = useDesign((state) => state.document?.name);
+  useEffect(() => {
+    document.title = name ? `${name} · Gravel Jar` : "Gravel Jar";
+  }, [name]);
+
+  const failed = stored.error ?? reference.error;
+  if (failed) {
+    return (
+      <Failed
+        title="This design cannot be opened"
+        reason={failed.message}
+        onRetry={() => void (stored.error ? stored : reference).refetch()}
+      />
+    );
+  }
+  if (!worked || opened !== id) return <Loading what="Working it out" />;
+  return (
+    <WorkedContext value={worked}>
+      <Header />
+      <PlanView />
+      <ConflictDialog />
+    </WorkedContext>
+  );
+}

@@ -1,0 +1,58 @@
+import { useEffect } from "react";
+import { api, Conflict, Refused } from "../api/client";
+import { useDesign } from "./store";
+
+const PAUSE_MS = 400;
+const RETRY_MS = 3000;
+
+async function save(keepalive = false): Promise<void> {
+  const { id, base, document, version, savedVersion, saving } = useDesign.getState();
+  if (!document || version === savedVersion) return;
+  if (saving.status === "running" || saving.status === "conflict") return;
+  useDesign.getState().setSaving({ status: "running" });
+  try {
+    const stored = await api.save(id, base, document, keepalive);
+    if (useDesign.getState().id === id) useDesign.getState().saved(stored, version);
+  } catch (error) {
+    if (useDesign.getState().id !== id) return;
+    const { setSaving } = useDesign.getState();
+    if (error instanceof Conflict) setSaving({ status: "conflict", theirs: error.current });
+    else if (error instanceof Refused && error.problem.status === 422) {
+      setSaving({ status: "invalid", version });
+    } else setSaving({ status: "failed", reason: (error as Error).message });
+  }
+}
+
+/** Saves after each change, tries again while the server is away, saves at once on leaving. */
+export function useAutosave(): void {
+  const version = useDesign((state) => state.version);
+  const savedVersion = useDesign((state) => state.savedVersion);
+  const saving = useDesign((state) => state.saving);
+  const { status } = saving;
+  const refused = saving.status === "invalid" ? saving.version : -1;
+
+  useEffect(() => {
+    if (version === savedVersion || version === refused) return;
+    const wait = status === "failed" ? RETRY_MS : PAUSE_MS;
+    if (status === "running" || status === "conflict") return;
+    const timer = setTimeout(() => void save(), wait);
+    return () => clearTimeout(timer);
+  }, [version, savedVersion, status, refused]);
+
+  useEffect(() => {
+    const leave = () => {
+      if (document.visibilityState === "hidden") void save(true);
+    };
+    const warn = (event: BeforeUnloadEvent) => {
+      const state = useDesign.getState();
+      if (state.version !== state.savedVersion) event.preventDefault();
+    };
+    document.addEventListener("visibilitychange", leave);
+    window.addEventListener("beforeunload", warn);
+    return () => {
+      document.removeEventListener("visibilitychange", leave);
+      window.removeEventListener("beforeunload", warn);
+      void save(true);
+    };
+  }, []);
+}

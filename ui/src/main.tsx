@@ -1,0 +1,45 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { setNonce } from "get-nonce";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, Navigate, RouterProvider, useParams } from "react-router";
+import { DesignPage } from "./design/DesignPage";
+import { DesignsPage } from "./designs/DesignsPage";
+import { Notices } from "./shell/Notices";
+import { Failed } from "./shell/States";
+import { followTheme } from "./shell/settings";
+import "./styles.css";
+
+// Styles that dialogs put into the page carry the nonce of its policy.
+const nonce = document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]")?.nonce;
+if (nonce) setNonce(nonce);
+followTheme();
+
+/** A design of its own for each address: nothing is carried from one to the next. */
+function Design() {
+  const { id } = useParams();
+  return <DesignPage key={id} />;
+}
+
+const router = createBrowserRouter([
+  { path: "/", element: <DesignsPage /> },
+  { path: "/d/:id", element: <Navigate to="plan" replace /> },
+  { path: "/d/:id/plan", element: <Design /> },
+  {
+    path: "*",
+    element: <Failed title="There is no such page" reason="The address leads nowhere." />,
+  },
+]);
+
+const queries = new QueryClient();
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+        <Notices />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

@@ -1,0 +1,31 @@
+import { useProblem } from "./use-problem";
+
+interface TextFieldProps {
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+  path: string;
+  className?: string;
+}
+
+/** One line of text. */
+export function TextField({ label, value, onChange, path, className = "" }: TextFieldProps) {
+  const message = useProblem(path);
+  return (
+    <span className="relative block">
+      <input
+        className={`field w-full ${className}`}
+        aria-label={label}
+        aria-invalid={Boolean(message)}
+        maxLength={80}
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      {message ? (
+        <span role="alert" className="block text-xs text-stop">
+          {message}
+        </span>
+      ) : null}
+    </span>
+  );
+}

@@ -1,0 +1,256 @@
+import { DropdownMenu } from "radix-ui";
+import type { Load, LoadRow } from "../api/types";
+import { bankOf, duplicateLoad, inverterOf, moveLoad, removeLoad, withLoad } from "../design/edits";
+import { useDesign } from "../design/store";
+import { Choose } from "../parts/Choose";
+import { FigureButton } from "../parts/FigureButton";
+import { NumberField } from "../parts/NumberField";
+import { stoneOf } from "../parts/stones";
+import { TextField } from "../parts/TextField";
+import { useNotice } from "../shell/notice";
+import { LoadDetails } from "./LoadDetails";
+import { PROVENANCES } from "./words";
+
+interface LoadTableRowProps {
+  load: Load;
+  index: number;
+  row: LoadRow | undefined;
+  open: boolean;
+  onToggle: () => void;
+}
+
+/** A load: its usual fields in place, the others below when opened. */
+export function LoadTableRow({ load, index, row, open, onToggle }: LoadTableRowProps) {
+  const change = useDesign((state) => state.change);
+  const path = (field: string) => `/loads/${index}/${field}`;
+  const set = (field: string, part: Partial<Load>) =>
+    change(`${load.name}: ${field}`, (d) => withLoad(d, load.id, part), `${load.id}.${field}`);
+  return (
+    <>
+      <tr className="border-line border-b align-middle" data-load={load.id}>
+        <td className="min-w-40 py-0.5">
+          <span className="flex items-center gap-1.5">
+            <span
+              aria-hidden="true"
+              className="size-3 shrink-0 rounded-full"
+              style={{ background: stoneOf(index) }}
+            />
+            <TextField
+              label={`Name of load ${index + 1}`}
+              value={load.name}
+              path={path("name")}
+              onChange={(name) => set("name", { name })}
+            />
+          </span>
+        </td>
+        <td className="text-right">
+          <NumberField
+            label={`${load.name}: count`}
+            as="whole"
+            width="w-12"
+            value={load.count}
+            path={path("count")}
+            onChange={(count) => set("count", { count })}
+          />
+        </td>
+        <td className="whitespace-nowrap">
+          <NumberField
+            label={`${load.name}: volts`}
+            width="w-13"
+            value={load.supply.volts}
+            path={path("supply/volts")}
+            onChange={(volts) => set("volts", { supply: { ...load.supply, volts } })}
+          />
+          <Choose
+            label={`${load.name}: AC or DC`}
+            value={load.supply.kind}
+            options={[
+              ["ac", "V AC"],
+              ["dc", "V DC"],
+            ]}
+            onChange={(kind) => set("supply", { supply: { ...load.supply, kind } })}
+          />
+        </td>
+        <td className="whitespace-nowrap text-right">
+          <Power load={load} path={path} set={set} />
+        </td>
+        <td className="text-right">
+          <FigureButton of={`load.${load.id}.start`} />
+        </td>
+        <td className="text-right">
+          <NumberField
+            label={`${load.name}: time a day`}
+            as="hours"
+            value={load.hours_per_day}
+            path={path("hours_per_day")}
+            onChange={(hours_per_day) => set("time", { hours_per_day })}
+          />
+        </td>
+        <td className="text-right">
+          <NumberField
+            label={`${load.name}: duty`}
+            as="share"
+            width="w-12"
+            unit="%"
+            value={load.duty}
+            path={path("duty")}
+            onChange={(duty) => set("duty", { duty })}
+          />
+        </td>
+        <td className="text-right font-semibold">
+          {row?.at_bank_wh == null ? (
+            <span className="text-fix">cannot run</span>
+          ) : (
+            <FigureButton of={`load.${load.id}.at_bank`} />
+          )}
+        </td>
+        <td>
+          <Choose
+            label={`${load.name}: known from`}
+            value={load.provenance}
+            options={PROVENANCES}
+            onChange={(provenance) => set("known from", { provenance })}
+          />
+        </td>
+        <td className="text-center">
+          <input
+            type="checkbox"
+            className="size-4 accent-river"
+            aria-label={`${load.name} must not stop`}
+            checked={load.priority === "must"}
+            onChange={(event) => set("must", { priority: event.target.checked ? "must" : "nice" })}
+          />
+        </td>
+        <td className="whitespace-nowrap text-right">
+          <button
+            type="button"
+            className="rounded px-1.5 text-river text-xs underline"
+            aria-expanded={open}
+            aria-label={`${load.name}: ${open ? "less" : "more"}`}
+            onClick={onToggle}
+          >
+            {open ? "less" : "more"}
+          </button>
+          <RowMenu load={load} />
+        </td>
+      </tr>
+      {open ? (
+        <tr className="border-line border-b bg-bench">
+          <td colSpan={11} className="p-3">
+            <LoadDetails load={load} path={path} set={set} />
+          </td>
+        </tr>
+      ) : null}
+    </>
+  );
+}
+
+export interface LoadFieldProps {
+  load: Load;
+  path: (field: string) => string;
+  set: (field: string, part: Partial<Load>) => void;
+}
+
+/** Watts, amps or Wh, whichever the label gives; the details choose which. */
+function Power({ load, path, set }: LoadFieldProps) {
+  const { demand } = load;
+  if (demand.kind === "amps") {
+    return (
+      <NumberField
+        label={`${load.name}: amps`}
+        width="w-16"
+        unit="A"
+        value={demand.amps}
+        path={path("demand/amps")}
+        onChange={(amps) => set("amps", { demand: { kind: "amps", amps } })}
+      />
+    );
+  }
+  if (demand.kind === "energy") {
+    return (
+      <NumberField
+        label={`${load.name}: energy a day`}
+        width="w-16"
+        unit="Wh"
+        value={demand.wh}
+        path={path("demand/wh")}
+        onChange={(wh) => set("energy", { demand: { kind: "energy", wh } })}
+      />
+    );
+  }
+  return (
+    <NumberField
+      label={`${load.name}: watts`}
+      width="w-16"
+      unit="W"
+      value={demand.watts}
+      path={path("demand/watts")}
+      onChange={(watts) => set("watts", { demand: { kind: "watts", watts } })}
+    />
+  );
+}
+
+const ITEM =
+  "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-highlighted:bg-river-wash";
+
+function RowMenu({ load }: { load: Load }) {
+  const change = useDesign((state) => state.change);
+  const undo = useDesign((state) => state.undo);
+  const notify = useNotice((state) => state.notify);
+  const design = useDesign((state) => state.document);
+  if (!design) return null;
+  const inverter = inverterOf(design);
+  const other = load.rail === inverter?.id ? bankOf(design).id : inverter?.id;
+  const remove = () => {
+    change(`delete ${load.name}`, (d) => removeLoad(d, load.id));
+    notify(`Deleted ${load.name}.`, { label: "Undo", act: undo });
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        className="rounded px-1.5 hover:bg-river-wash"
+        aria-label={`${load.name}: actions`}
+      >
+        ⋯
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          className="z-40 min-w-44 rounded-md border border-edge bg-card p-1 shadow-lg"
+          align="end"
+        >
+          <DropdownMenu.Item
+            className={ITEM}
+            onSelect={() => change(`duplicate ${load.name}`, (d) => duplicateLoad(d, load.id))}
+          >
+            Duplicate
+          </DropdownMenu.Item>
+          {other ? (
+            <DropdownMenu.Item
+              className={ITEM}
+              onSelect={() =>
+                change(`move ${load.name}`, (d) => withLoad(d, load.id, { rail: other }))
+              }
+            >
+              {other === inverter?.id ? "Put behind the inverter" : "Put straight on the bank"}
+            </DropdownMenu.Item>
+          ) : null}
+          <DropdownMenu.Item
+            className={ITEM}
+            onSelect={() => change(`move ${load.name} up`, (d) => moveLoad(d, load.id, -1))}
+          >
+            Move up
+          </DropdownMenu.Item>
+          <DropdownMenu.Item
+            className={ITEM}
+            onSelect={() => change(`move ${load.name} down`, (d) => moveLoad(d, load.id, 1))}
+          >
+            Move down
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={`${ITEM} text-stop`} onSelect={remove}>
+            Delete
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

@@ -1,0 +1,95 @@
+import { useState } from "react";
+import type { Load, LoadRow } from "../api/types";
+import { addLoad } from "../design/edits";
+import { useDesign } from "../design/store";
+import { useWorked } from "../design/use-evaluation";
+import { Button } from "../parts/Button";
+import { FigureButton } from "../parts/FigureButton";
+import { LoadTableRow } from "./LoadTableRow";
+import { QuickEntry } from "./QuickEntry";
+
+const HEADS = [
+  "Load",
+  "Count",
+  "Supply",
+  "Each",
+  "Start",
+  "A day",
+  "Duty",
+  "At the bank",
+  "Known from",
+  "Must",
+  "",
+];
+const RIGHT = new Set(["Count", "Each", "Start", "A day", "Duty", "At the bank"]);
+
+/** Everything that has to run: quick entry and the table. */
+export function LoadsPanel() {
+  const { evaluation, reference } = useWorked();
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  const [open, setOpen] = useState<string | null>(null);
+  if (!design) return null;
+  const rows = new Map<string, LoadRow>(evaluation.loads.map((row) => [row.id, row]));
+  const add = () => change("add a load", (now) => addLoad(now, reference.blank_load));
+  return (
+    <div>
+      <p className="flex flex-wrap gap-x-2 text-soft text-sm">
+        <span>{design.loads.length} loads</span>·
+        <span>
+          <FigureButton of="day.wh" /> a day at the bank
+        </span>
+        ·
+        <span>
+          running together <FigureButton of="inverter.running_w" />
+        </span>
+        ·
+        <span>
+          worst start <FigureButton of="inverter.worst_start_w" />
+        </span>
+      </p>
+      <QuickEntry />
+      {design.loads.length ? (
+        <div className="overflow-x-auto">
+          <table className="w-full min-w-215 text-sm">
+            <thead>
+              <tr className="border-line border-b text-soft">
+                {HEADS.map((head) => (
+                  <th
+                    key={head}
+                    scope="col"
+                    className={`px-1 py-1.5 font-medium ${RIGHT.has(head) ? "text-right" : "text-left"}`}
+                  >
+                    {head || <span className="sr-only">Actions</span>}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {design.loads.map((load: Load, index: number) => (
+                <LoadTableRow
+                  key={load.id}
+                  load={load}
+                  index={index}
+                  row={rows.get(load.id)}
+                  open={open === load.id}
+                  onToggle={() => setOpen(open === load.id ? null : load.id)}
+                />
+              ))}
+            </tbody>
+          </table>
+        </div>
+      ) : (
+        <p className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
+          Nothing has to run yet. Read the first nameplate and type it above, with how long it runs
+          a day: that is where every design starts.
+        </p>
+      )}
+      <p className="mt-2">
+        <Button look="quiet" onClick={add}>
+          + Add an empty row
+        </Button>
+      </p>
+    </div>
+  );
+}

@@ -1,0 +1,182 @@
+import type { Choice, Design } from "../api/types";
+import { useDesign } from "../design/store";
+import { useWorked } from "../design/use-evaluation";
+import { Button } from "../parts/Button";
+import { FigureButton } from "../parts/FigureButton";
+import { NumberField } from "../parts/NumberField";
+import { Group, Row } from "../parts/Row";
+import { quantity } from "../units/format";
+
+/** What the loads and the goal ask for: Wh, batteries, inverter, system volts. */
+export function NeededPanel() {
+  const { evaluation } = useWorked();
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  const apply = useDesign((state) => state.apply);
+  if (!design) return null;
+  const { needed } = evaluation;
+  const present = needed.choices.find((choice) => choice.present);
+  const setGoal = (field: string, part: Partial<Design["goal"]>) =>
+    change(`goal: ${field}`, (d) => ({ ...d, goal: { ...d.goal, ...part } }), `goal.${field}`);
+  const { goal } = design;
+  return (
+    <div>
+      <div className="grid gap-x-10 lg:grid-cols-2">
+        <Group title="Goal">
+          <Row name="Without refill" help="hours, or days as in 2 d">
+            <NumberField
+              label="Goal without refill"
+              as="hours"
+              width="w-24"
+              value={goal.hours}
+              path="/goal/hours"
+              onChange={(value) => setGoal("hours", { hours: value })}
+            />
+          </Row>
+          <Row name="Margin for ageing" help="capacity the bank will have lost">
+            <NumberField
+              label="Margin for ageing"
+              as="share"
+              unit="%"
+              width="w-16"
+              value={goal.ageing_margin}
+              path="/goal/ageing_margin"
+              onChange={(ageing_margin) => setGoal("ageing", { ageing_margin })}
+            />
+          </Row>
+          <Row name="Margin for guesses" help="use beyond what is written">
+            <NumberField
+              label="Margin for guesses"
+              as="share"
+              unit="%"
+              width="w-16"
+              value={goal.guess_margin}
+              path="/goal/guess_margin"
+              onChange={(guess_margin) => setGoal("guesses", { guess_margin })}
+            />
+          </Row>
+        </Group>
+        <Group title="Needed for that">
+          <Row name="Least usable energy">
+            <FigureButton of="needed.wh" className="font-semibold" />
+            <span className="text-soft text-sm">
+              usable now <FigureButton of="bank.usable" />
+            </span>
+          </Row>
+          <Row name="Least inverter">
+            <span>
+              <FigureButton of="needed.inverter_w" className="font-semibold" /> continuous
+            </span>
+            <span>
+              <FigureButton of="inverter.worst_start_w" className="font-semibold" /> surge
+            </span>
+          </Row>
+          {needed.size_w > 0 ? (
+            <Row name="Common size that does">
+              <span data-part="size">{quantity(needed.size_w, "W")}</span>
+            </Row>
+          ) : null}
+          {present?.edits.length ? (
+            <p className="mt-2">
+              <Button
+                look="main"
+                onClick={() => apply("take the proposal", present.edits)}
+                data-take="present"
+              >
+                Take {present.series}S {present.parallel}P
+                {needed.size_w > 0 ? " and the inverter for it" : ""}
+              </Button>
+            </p>
+          ) : (
+            <p className="mt-2 max-w-90 text-sm">
+              With this battery it is out of reach: more than 32 strings. Choose a larger battery or
+              a shorter goal.
+            </p>
+          )}
+        </Group>
+      </div>
+      <h3 className="mt-3 mb-1 text-base">At other system volts</h3>
+      <div className="overflow-x-auto">
+        <table className="w-full min-w-170 text-sm">
+          <thead>
+            <tr className="border-line border-b text-right text-soft">
+              {[
+                "System",
+                "Bank",
+                "By energy",
+                "By current",
+                "By kindness",
+                "Quick",
+                "Design",
+                "",
+              ].map((head) => (
+                <th
+                  key={head}
+                  scope="col"
+                  className={`px-2 py-1.5 font-medium ${head === "System" ? "text-left" : ""}`}
+                >
+                  {head || <span className="sr-only">Take it</span>}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {needed.choices.map((choice) => (
+              <ChoiceRow
+                key={choice.series}
+                choice={choice}
+                onTake={() => apply(`take ${choice.system_v} V`, choice.edits)}
+              />
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-2 max-w-160 text-soft text-sm">
+        Counts are strings in parallel; the marked one decides. The trade stays at 12 V to about 2
+        kW and at 24 V to about 4 kW, because of the amps. Loads straight on the bank have to suit
+        its volts.
+      </p>
+    </div>
+  );
+}
+
+function ChoiceRow({ choice, onTake }: { choice: Choice; onTake: () => void }) {
+  const key = `needed.${choice.series}s`;
+  const count = (name: "energy" | "current" | "kindness") => (
+    <td className={`px-2 text-right ${choice.decides === name ? "font-bold text-river" : ""}`}>
+      <FigureButton of={`${key}.by_${name}`} />
+      {choice.decides === name ? <span className="ml-1">◂ decides</span> : null}
+    </td>
+  );
+  return (
+    <tr className="border-line border-b" data-choice={`${choice.series}S${choice.parallel}P`}>
+      <th scope="row" className="px-2 py-1.5 text-left font-normal">
+        {quantity(choice.system_v, "V")}
+        {choice.present ? <span className="tag ml-2">now</span> : null}
+        {choice.recommended ? <span className="tag ml-2">the trade's choice</span> : null}
+      </th>
+      <td className="px-2 text-right font-semibold">
+        {choice.series}S {choice.parallel}P
+      </td>
+      {count("energy")}
+      {count("current")}
+      {count("kindness")}
+      <td className="px-2 text-right">
+        <FigureButton of={`${key}.quick_a`} />
+      </td>
+      <td className="px-2 text-right">
+        <FigureButton of={`${key}.design_a`} />
+      </td>
+      <td className="px-2 text-right">
+        <Button
+          look="quiet"
+          onClick={onTake}
+          disabled={!choice.edits.length}
+          aria-label={`Take ${choice.series}S ${choice.parallel}P at ${choice.system_v} V`}
+        >
+          Take
+        </Button>
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,90 @@
+import { useEffect } from "react";
+import { Link, NavLink } from "react-router";
+import { useDesign } from "../design/store";
+import { useWorked } from "../design/use-evaluation";
+import { Button } from "../parts/Button";
+import { TextField } from "../parts/TextField";
+import { DesignMenu } from "./DesignMenu";
+import { JarMark } from "./JarMark";
+import { KeysDialog } from "./KeysDialog";
+import { SaveStatus } from "./SaveStatus";
+import { SettingsMenu } from "./SettingsMenu";
+
+/** Name of the design, its views with their open findings, undo, settings, saving. */
+export function Header() {
+  const { evaluation } = useWorked();
+  const { id, document: design, past, future, undo, redo, change } = useDesign();
+  const open = evaluation.findings.filter((f) => f.severity === "stop" || f.severity === "fix");
+
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const key = event.key.toLowerCase();
+      if (!(event.ctrlKey || event.metaKey) || (key !== "z" && key !== "y")) return;
+      event.preventDefault();
+      if (key === "y" || event.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [undo, redo]);
+
+  if (!design) return null;
+  return (
+    <header className="sticky top-0 z-30 flex min-h-13 flex-wrap items-center gap-x-2 border-line border-b bg-paper px-4">
+      <Link
+        to="/"
+        className="flex items-center gap-2 font-bold font-head text-lg"
+        title="All designs"
+      >
+        <JarMark />
+        <span className="max-md:sr-only">Gravel Jar</span>
+      </Link>
+      <div className="ml-2 w-64 max-md:w-44">
+        <TextField
+          label="Name of the design"
+          value={design.name}
+          path="/name"
+          className="border-transparent bg-transparent font-semibold hover:border-line"
+          onChange={(name) => change("rename", (d) => ({ ...d, name }), "name")}
+        />
+      </div>
+      <DesignMenu />
+      <nav aria-label="Views" className="ml-2 self-stretch">
+        <NavLink
+          to={`/d/${id}/plan`}
+          className="flex h-full items-center gap-1.5 border-b-3 px-3 aria-[current=page]:border-river aria-[current=page]:font-semibold"
+        >
+          Plan
+          {open.length ? (
+            <span className="rounded bg-stop px-1.5 text-paper text-xs" data-part="open-findings">
+              {open.length}
+              <span className="sr-only"> open findings</span>
+            </span>
+          ) : null}
+        </NavLink>
+      </nav>
+      <span className="flex-1" />
+      <Button
+        look="quiet"
+        onClick={undo}
+        disabled={!past.length}
+        title={hint("Undo", past.at(-1)?.what)}
+      >
+        ↶ <span className="max-xl:sr-only">Undo</span>
+      </Button>
+      <Button
+        look="quiet"
+        onClick={redo}
+        disabled={!future.length}
+        title={hint("Redo", future.at(-1)?.what)}
+      >
+        ↷ <span className="max-xl:sr-only">Redo</span>
+      </Button>
+      <SettingsMenu />
+      <SaveStatus />
+      <KeysDialog />
+    </header>
+  );
+}
+
+const hint = (verb: string, what: string | undefined) => (what ? `${verb}: ${what}` : verb);

@@ -1,0 +1,31 @@
+import { useDesign } from "../design/store";
+
+/** Where saving stands, in a word. */
+export function SaveStatus() {
+  const saving = useDesign((state) => state.saving);
+  const dirty = useDesign((state) => state.version !== state.savedVersion);
+  const status = saving.status === "saved" && dirty ? "waiting" : saving.status;
+  const time =
+    saving.status === "saved"
+      ? saving.at.toLocaleTimeString(undefined, { hour: "2-digit", minute: "2-digit" })
+      : "";
+  const words = {
+    saved: `saved ${time}`,
+    waiting: "saving…",
+    running: "saving…",
+    invalid: "not saved: a value is refused",
+    failed: saving.status === "failed" ? `not saved, trying again: ${saving.reason}` : "",
+    conflict: "not saved: changed elsewhere",
+  };
+  const calm = status === "saved" || status === "waiting" || status === "running";
+  return (
+    <span
+      className={`max-w-60 truncate text-sm ${calm ? "text-soft" : "font-semibold text-stop"}`}
+      role="status"
+      title={words[status]}
+      data-saving={status}
+    >
+      {words[status]}
+    </span>
+  );
+}

@@ -1,0 +1,121 @@
+import type { Fix, Judgement, Severity } from "../api/types";
+import { useDesign } from "../design/store";
+import { useWorked } from "../design/use-evaluation";
+import { FigureButton } from "../parts/FigureButton";
+
+/** Severities by word, shape and colour. */
+export const SEVERITIES: Record<Severity, { word: string; shape: string; colour: string }> = {
+  stop: { word: "Stop", shape: "⬣", colour: "text-stop border-stop" },
+  fix: { word: "Fix", shape: "▲", colour: "text-fix border-fix" },
+  watch: { word: "Watch", shape: "◆", colour: "text-watch border-watch" },
+  note: { word: "Caution", shape: "●", colour: "text-soft border-edge" },
+};
+
+/** Findings, the gravest first; cautions fold below. */
+export function Findings() {
+  const { evaluation } = useWorked();
+  const open = evaluation.findings.filter((finding) => finding.severity !== "note");
+  const cautions = evaluation.findings.filter((finding) => finding.severity === "note");
+  return (
+    <section aria-label="Findings">
+      {open.length === 0 ? (
+        <p className="rounded border border-moss px-3 py-2 text-sm">
+          <span aria-hidden="true" className="mr-1 text-moss">
+            ✓
+          </span>
+          Nothing found that speaks against it.
+        </p>
+      ) : null}
+      <ul className="space-y-2">
+        {open.map((finding) => (
+          <Finding key={`${finding.code}-${finding.subject}`} finding={finding} />
+        ))}
+      </ul>
+      {cautions.length ? (
+        <details className="mt-3">
+          <summary className="font-semibold text-sm">
+            Before you build: {cautions.length} cautions
+          </summary>
+          <ul className="mt-2 space-y-2">
+            {cautions.map((finding) => (
+              <Finding key={finding.code} finding={finding} />
+            ))}
+          </ul>
+        </details>
+      ) : null}
+    </section>
+  );
+}
+
+function Finding({ finding }: { finding: Judgement }) {
+  const { reference } = useWorked();
+  const { word, shape, colour } = SEVERITIES[finding.severity];
+  return (
+    <li
+      className={`border-l-4 bg-card py-1.5 pr-2 pl-3 text-sm ${colour.split(" ")[1]}`}
+      data-finding={finding.code}
+      data-severity={finding.severity}
+    >
+      <p>
+        <strong className={colour.split(" ")[0]}>
+          <span aria-hidden="true">{shape}</span> {word}.
+        </strong>{" "}
+        {finding.title}.
+      </p>
+      <details className="mt-0.5" open={finding.severity === "stop"}>
+        <summary className="text-soft text-xs">Why</summary>
+        <p className="mt-1 text-sm">{finding.reason}</p>
+        {finding.figures.length ? (
+          <p className="mt-1 flex flex-wrap gap-x-3 text-sm">
+            {finding.figures.map((key) => (
+              <NamedFigure key={key} of={key} />
+            ))}
+          </p>
+        ) : null}
+        <p className="mt-1 text-soft text-xs">
+          {finding.sources.map((key) => reference.sources[key]?.text).join(" ")}
+        </p>
+      </details>
+      <ul className="mt-1 space-y-1">
+        {finding.fixes.map((fix) => (
+          <FixLine key={fix.label} fix={fix} />
+        ))}
+      </ul>
+    </li>
+  );
+}
+
+function NamedFigure({ of }: { of: string }) {
+  const { evaluation } = useWorked();
+  const figure = evaluation.figures[of];
+  if (!figure) return null;
+  return (
+    <span>
+      {figure.name} <FigureButton of={of} />
+    </span>
+  );
+}
+
+function FixLine({ fix }: { fix: Fix }) {
+  const apply = useDesign((state) => state.apply);
+  if (!fix.effect) return <li className="text-sm">{fix.label}</li>;
+  const { clears, brings, text } = fix.effect;
+  const after = clears ? "" : "; does not clear it alone";
+  return (
+    <li className="text-sm">
+      <button
+        type="button"
+        className="text-left text-river underline underline-offset-2 hover:decoration-2"
+        onClick={() => apply(fix.label, fix.edits)}
+        data-fix={fix.label}
+      >
+        {fix.label}
+      </button>
+      <span className="block text-soft text-xs">
+        {text}
+        {after}
+        {brings.length ? `; brings up: ${brings.join("; ")}` : ""}
+      </span>
+    </li>
+  );
+}

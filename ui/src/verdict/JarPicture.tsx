@@ -1,0 +1,211 @@
+import { useId, useState } from "react";
+import type { Jar } from "../api/types";
+import { stoneOf } from "../parts/stones";
+import { quantity } from "../units/format";
+import { type Band, layOut, pebbles, spread } from "./jar-geometry";
+
+const LEFT = 118;
+const RIGHT = 268;
+const RIM = 44;
+const FLOOR = 246;
+
+interface JarPictureProps {
+  jar: Jar;
+  /** Ids of the loads in their order: it gives their colours. */
+  order: readonly string[];
+}
+
+/** A day's use in the jar: stones are loads, sand is idle and standby, water is loss. */
+export function JarPicture({ jar, order }: JarPictureProps) {
+  const [named, setNamed] = useState<string | null>(null);
+  const clip = useId();
+  const laid = layOut(jar, FLOOR - RIM);
+  const shown = laid.bands.filter((band) => band.bottom - band.top > 0.4 || band.kind === "stone");
+  const middles = shown.map((band) => RIM + (band.top + band.bottom) / 2);
+  const labels = spread([...middles, RIM + (laid.keptTop + (FLOOR - RIM)) / 2], 13, RIM - 6, FLOOR);
+  const beyond = jar.day_wh - jar.usable_wh;
+  const words = `A day takes ${quantity(jar.day_wh, "Wh")} of ${quantity(jar.usable_wh, "Wh")} usable. ${laid.bands.map((band) => `${band.name} ${quantity(band.wh, "Wh")}`).join(", ")}.`;
+  return (
+    <figure data-jar={beyond > 0 ? "over" : "within"}>
+      <svg viewBox="0 0 300 266" className="w-full" role="img" aria-label={words}>
+        <defs>
+          <clipPath id={clip}>
+            <path d={INSIDE} />
+          </clipPath>
+          <pattern
+            id={`${clip}-kept`}
+            width="7"
+            height="7"
+            patternUnits="userSpaceOnUse"
+            patternTransform="rotate(45)"
+          >
+            <rect width="1.6" height="7" fill="var(--hatch)" />
+          </pattern>
+        </defs>
+        <path d={INSIDE} fill="var(--card)" />
+        <g clipPath={`url(#${clip})`}>
+          <rect
+            x={LEFT}
+            y={RIM + laid.keptTop}
+            width={RIGHT - LEFT}
+            height={FLOOR - RIM - laid.keptTop}
+            fill={`url(#${clip}-kept)`}
+          />
+          {laid.bands.map((band) => (
+            <BandPicture
+              key={`${band.kind}-${band.subject}`}
+              band={band}
+              colour={stoneOf(order.indexOf(band.subject))}
+              faded={named !== null && named !== band.name}
+              onName={setNamed}
+            />
+          ))}
+        </g>
+        {laid.over > 0 ? (
+          <g data-part="heap">
+            {pebbles("heap", 160, 226, RIM - 20, RIM - 4, 13).map((pebble) => (
+              <ellipse
+                key={`${pebble.x}`}
+                cx={pebble.x}
+                cy={pebble.y}
+                rx={pebble.rx}
+                ry={pebble.ry}
+                fill={stoneOf(order.indexOf(laid.overSubject))}
+                stroke="var(--stop)"
+              />
+            ))}
+          </g>
+        ) : null}
+        <path d={OUTLINE} fill="none" stroke="var(--glass)" strokeWidth={2.2} />
+        <path
+          d={RIM_LINE}
+          fill="none"
+          stroke="var(--glass)"
+          strokeWidth={4}
+          strokeLinecap="round"
+        />
+        <line
+          x1={LEFT - 8}
+          x2={RIGHT + 10}
+          y1={RIM + laid.usableTop}
+          y2={RIM + laid.usableTop}
+          stroke="var(--river)"
+          strokeDasharray="4 3"
+        />
+        <text
+          x={RIGHT + 12}
+          y={RIM + laid.usableTop - 4}
+          fontSize={11}
+          fill="var(--river)"
+          textAnchor="end"
+        >
+          usable {quantity(jar.usable_wh, "Wh")}
+        </text>
+        {shown.map((band, index) => (
+          <Label
+            key={`${band.kind}-${band.subject}`}
+            y={labels[index] ?? 0}
+            to={middles[index] ?? 0}
+            strong={named === band.name}
+            text={`${short(band.name)} ${quantity(band.wh, "")}`}
+          />
+        ))}
+        {jar.kept_back_wh > 0 ? (
+          <Label
+            y={labels.at(-1) ?? 0}
+            to={RIM + (laid.keptTop + FLOOR - RIM) / 2}
+            text={`kept back ${quantity(jar.kept_back_wh, "")}`}
+          />
+        ) : null}
+      </svg>
+      <figcaption className="min-h-5 text-center text-soft text-xs" aria-live="off">
+        {named ??
+          (beyond > 0
+            ? `A day takes ${quantity(beyond, "Wh")} more than is usable.`
+            : "One day of use, in Wh at the bank.")}
+      </figcaption>
+    </figure>
+  );
+}
+
+// A straight body, so that height is energy, with rounded shoulders only at the floor.
+const INSIDE = `M${LEFT} ${RIM}V${FLOOR - 16}q0 16 16 16H${RIGHT - 16}q16 0 16 -16V${RIM}Z`;
+const OUTLINE = `M${LEFT - 2} ${RIM - 2}V${FLOOR - 16}q0 18 18 18H${RIGHT - 16}q18 0 18 -18V${RIM - 2}`;
+const RIM_LINE = `M${LEFT - 7} ${RIM - 3}h9M${RIGHT - 2} ${RIM - 3}h9`;
+
+interface BandPictureProps {
+  band: Band;
+  colour: string;
+  faded: boolean;
+  onName: (name: string | null) => void;
+}
+
+function BandPicture({ band, colour, faded, onName }: BandPictureProps) {
+  const height = band.bottom - band.top;
+  const sand = band.kind === "idle" || band.kind === "standby";
+  const ground = band.kind === "loss" ? "var(--water)" : sand ? "var(--sand)" : colour;
+  const size = sand ? 3.4 : Math.min(Math.max(height * 0.55, 6), 15);
+  const stones =
+    band.kind === "loss" || height < 1 ? [] : pebbles(band.subject, LEFT, RIGHT, 0, height, size);
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: hovering names a stone; the label beside it says the same
+    <g
+      className="settles"
+      style={{ transform: `translateY(${RIM + band.top}px)`, opacity: faded ? 0.45 : 1 }}
+      onMouseEnter={() => onName(`${band.name}: ${quantity(band.wh, "Wh")} a day`)}
+      onMouseLeave={() => onName(null)}
+      data-layer={band.kind}
+    >
+      <rect
+        x={LEFT}
+        width={RIGHT - LEFT}
+        height={Math.max(height, 0)}
+        fill={ground}
+        opacity={sand ? 0.55 : band.kind === "loss" ? 0.85 : 0.5}
+      />
+      {stones.map((stone) => (
+        <ellipse
+          key={`${stone.x}-${stone.y}`}
+          cx={stone.x}
+          cy={stone.y}
+          rx={stone.rx}
+          ry={stone.ry}
+          transform={`rotate(${stone.turn} ${stone.x} ${stone.y})`}
+          fill={ground}
+          fillOpacity={sand ? 0.9 : 0.72 + stone.shade * 0.28}
+          stroke={sand ? "none" : "var(--card)"}
+          strokeWidth={0.7}
+        />
+      ))}
+    </g>
+  );
+}
+
+interface LabelProps {
+  y: number;
+  to: number;
+  text: string;
+  strong?: boolean;
+}
+
+function Label({ y, to, text, strong = false }: LabelProps) {
+  return (
+    <g className="settles">
+      <path d={`M${LEFT - 14} ${y}L${LEFT - 3} ${to}`} stroke="var(--line)" fill="none" />
+      <text
+        x={LEFT - 17}
+        y={y + 3.5}
+        fontSize={11}
+        textAnchor="end"
+        fill={strong ? "var(--ink)" : "var(--soft)"}
+      >
+        {text}
+      </text>
+    </g>
+  );
+}
+
+const short = (name: string) => {
+  const first = name.replace(/^.*, (idle|standby)$/, "$1").replace("Conversion loss", "loss");
+  return first.length > 13 ? `${first.slice(0, 12).trim()}…` : first;
+};

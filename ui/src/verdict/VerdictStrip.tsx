@@ -1,0 +1,25 @@
+import { useWorked } from "../design/use-evaluation";
+import { SEVERITIES } from "./Findings";
+
+/** The verdict in one line, for screens with no room beside the work. */
+export function VerdictStrip() {
+  const { evaluation } = useWorked();
+  const { verdict, findings } = evaluation;
+  const worst = findings.find((finding) => finding.severity !== "note");
+  return (
+    <a
+      href="#verdict"
+      className="sticky top-13 z-20 flex items-baseline gap-3 border-line border-b bg-bench px-4 py-1.5 lg:hidden"
+    >
+      <strong className="font-head text-lg">
+        {verdict.hours === null ? "No end in sight" : verdict.lasts}
+      </strong>
+      {worst ? (
+        <span className={`truncate text-sm ${SEVERITIES[worst.severity].colour.split(" ")[0]}`}>
+          <span aria-hidden="true">{SEVERITIES[worst.severity].shape}</span>{" "}
+          {SEVERITIES[worst.severity].word}: {worst.title}
+        </span>
+      ) : null}
+    </a>
+  );
+}
