@@ -103,7 +103,8 @@ function Working({ figureKey, onOpen }: WorkingProps) {
           const source = reference.sources[key];
           return source ? (
             <li key={key}>
-              {source.text} ({source.mark})
+              {source.text}
+              {source.text.toLowerCase().includes(source.mark) ? "" : ` (${source.mark})`}
             </li>
           ) : null;
         })}

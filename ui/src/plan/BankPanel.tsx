@@ -41,6 +41,7 @@ export function BankPanel() {
           <Row name="Name">
             <TextField
               label="Battery name"
+              className="sm:w-72"
               value={battery.name}
               path={`${at}/battery/name`}
               onChange={(name) => setBattery("name", { name })}

@@ -25,12 +25,15 @@ export function bankPictureSize(series: number, parallel: number) {
   };
 }
 
+/** Height at which a string's leads lie, counted from the first shown. */
+export const takeOffY = (row: number) => row * (CELL_H + GAP_Y) + CELL_H / 2;
+
 /** Batteries in series and parallel, joined, with the two take-off points marked. */
 export function BankPicture({ bank, wiring, x = 0, y = 0 }: BankPictureProps) {
   const columns = Math.min(wiring.series, MOST_SHOWN);
   const rows = Math.min(wiring.parallel, MOST_SHOWN);
   const { width } = bankPictureSize(wiring.series, wiring.parallel);
-  const rowY = (row: number) => row * (CELL_H + GAP_Y) + CELL_H / 2;
+  const rowY = takeOffY;
   const left = 8;
   const right = width - 8;
   const words = `${wiring.series} in series, ${wiring.parallel} in parallel. ${wiring.text}`;

@@ -7,7 +7,7 @@ import { stoneOf } from "../parts/stones";
 import { WindowStrip } from "../parts/WindowStrip";
 import { quantity } from "../units/format";
 import { SEVERITIES } from "../verdict/Findings";
-import { BankPicture, bankPictureSize } from "./BankPicture";
+import { BankPicture, bankPictureSize, takeOffY } from "./BankPicture";
 import type { PanelName } from "./panels";
 
 const RAIL_X = 252;
@@ -37,15 +37,16 @@ export function Drawing({ onOpen }: DrawingProps) {
 
   const acTop = 52;
   const acRows = Math.max(Math.min(behind.length, MOST_LOADS), inverter ? 4 : 0);
-  const dcTop = inverter ? acTop + acRows * LINE_H + 46 : acTop;
+  const dcTop = inverter ? acTop + acRows * LINE_H + 58 : acTop;
   const dcRows = Math.max(Math.min(straight.length, MOST_LOADS), 1);
   const picture = bankPictureSize(bank.series, bank.parallel);
-  const scale = Math.min(1, 150 / picture.width, 190 / picture.height);
+  const scale = Math.min(1, 118 / picture.width, 190 / picture.height);
   const height = Math.max(dcTop + dcRows * LINE_H + 22, picture.height * scale + 130);
   const acMiddle = acTop + (acRows * LINE_H) / 2 - 6;
   const dcMiddle = dcTop + (dcRows * LINE_H) / 2 - 6;
   const joint = evaluation.joints[0];
-  const bankY = 62;
+  const bankY = 80;
+  const minusY = takeOffY(Math.min(evaluation.wiring.negative_string, 3));
 
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: wider than a phone, it scrolls by keyboard too
@@ -58,13 +59,26 @@ export function Drawing({ onOpen }: DrawingProps) {
       >
         <Part label={`${bank.name}: edit`} onOpen={() => onOpen("bank")}>
           <rect x={4} y={4} width={196} height={height - 8} rx={6} fill="transparent" />
-          <Title x={14} y={26} text={bank.name} findings={evaluation.findings} subject={bank.id} />
-          <text x={14} y={44} fontSize={12} fill="var(--soft)">
+          <Title x={14} y={38} text={bank.name} findings={evaluation.findings} subject={bank.id} />
+          <text x={14} y={55} fontSize={12} fill="var(--soft)">
             {bank.series}S {bank.parallel}P · {quantity(amps("bank.wh"), "Wh")}
           </text>
           <g transform={`translate(14 ${bankY}) scale(${scale})`}>
             <BankPicture bank={bank} wiring={evaluation.wiring} />
           </g>
+          <path
+            d={`M${14 + (picture.width - 8) * scale} ${bankY + minusY * scale}h22`}
+            stroke="var(--ink)"
+            strokeWidth={thickness(amps("bank.running_design_a"))}
+          />
+          <text
+            x={14 + (picture.width - 8) * scale + 27}
+            y={bankY + minusY * scale + 4}
+            fontSize={11}
+            fill="var(--soft)"
+          >
+            − return
+          </text>
           <text x={14} y={bankY + picture.height * scale + 22} fontSize={11} fill="var(--soft)">
             {bank.parallel > 1 ? "plus off one end, minus off the other" : "one string"}
           </text>
@@ -94,7 +108,7 @@ export function Drawing({ onOpen }: DrawingProps) {
             <Part label={`${inverter.name}: edit`} onOpen={() => onOpen("inverter")}>
               <rect
                 x={BOX_X}
-                y={acMiddle - 34}
+                y={acMiddle - 33}
                 width={BOX_W}
                 height={68}
                 rx={5}
@@ -104,9 +118,9 @@ export function Drawing({ onOpen }: DrawingProps) {
               />
               <Title
                 x={BOX_X + 10}
-                y={acMiddle - 14}
+                y={acMiddle - 13}
                 text={inverter.name}
-                most={24}
+                most={21}
                 findings={evaluation.findings}
                 subject={inverter.id}
               />
@@ -198,26 +212,28 @@ interface TitleProps {
   subject: string;
 }
 
-function Title({ x, y, text, most = 20, findings, subject }: TitleProps) {
+/** A name, cut to fit, with the worst finding on it said above by shape and word. */
+function Title({ x, y, text, most = 22, findings, subject }: TitleProps) {
   const worst = worstOf(findings, subject);
   const cut = text.length > most ? `${text.slice(0, most - 1).trim()}…` : text;
   return (
-    <text
-      x={x}
-      y={y}
-      fontSize={13.5}
-      fontWeight={700}
-      fill="var(--ink)"
-      fontFamily="var(--font-head)"
-    >
-      {cut}
+    <>
       {worst ? (
-        <tspan fill={`var(--${worst.severity})`} fontSize={12}>
-          {" "}
+        <text x={x - 9} y={y - 25} fontSize={12} fontWeight={700} fill={`var(--${worst.severity})`}>
           {SEVERITIES[worst.severity].shape} {SEVERITIES[worst.severity].word}
-        </tspan>
+        </text>
       ) : null}
-    </text>
+      <text
+        x={x}
+        y={y}
+        fontSize={13.5}
+        fontWeight={700}
+        fill="var(--ink)"
+        fontFamily="var(--font-head)"
+      >
+        {cut}
+      </text>
+    </>
   );
 }
 
@@ -230,6 +246,9 @@ function edgeOf(findings: readonly Judgement[], subject: string): string {
   return worst ? `var(--${worst.severity})` : "var(--ink)";
 }
 
+/** Thicker with current, a little for each tenfold. [A] to px. */
+const thickness = (amps: number) => 1.2 + 1.6 * Math.log10(1 + amps);
+
 interface LineProps {
   from: [number, number];
   to: [number, number];
@@ -241,8 +260,7 @@ interface LineProps {
 }
 
 function Line({ from, to, amps, via, label = false, labelX }: LineProps) {
-  // Thicker with current, a little for each tenfold.
-  const width = 1.2 + 1.6 * Math.log10(1 + amps);
+  const width = thickness(amps);
   const path = via ? `M${from[0]} ${from[1]}V${via}H${to[0]}` : `M${from[0]} ${from[1]}H${to[0]}`;
   return (
     <>

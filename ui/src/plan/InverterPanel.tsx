@@ -67,6 +67,7 @@ function Fields({ inverter }: { inverter: Inverter }) {
           <Row name="Name">
             <TextField
               label="Inverter name"
+              className="sm:w-72"
               value={inverter.name}
               path={`${at}/name`}
               onChange={(name) => set("name", { name })}

@@ -74,7 +74,7 @@ export function LoadTableRow({ load, index, row, open, onToggle }: LoadTableRowP
         <td className="whitespace-nowrap text-right">
           <Power load={load} path={path} set={set} />
         </td>
-        <td className="text-right">
+        <td className="pl-3 text-right">
           <FigureButton of={`load.${load.id}.start`} />
         </td>
         <td className="text-right">

@@ -50,7 +50,7 @@ export function LoadsPanel() {
       </p>
       <QuickEntry />
       {design.loads.length ? (
-        <div className="overflow-x-auto">
+        <div className="relative overflow-x-auto">
           <table className="w-full min-w-215 text-sm">
             <thead>
               <tr className="border-line border-b text-soft">

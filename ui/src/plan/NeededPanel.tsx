@@ -96,7 +96,7 @@ export function NeededPanel() {
         </Group>
       </div>
       <h3 className="mt-3 mb-1 text-base">At other system volts</h3>
-      <div className="overflow-x-auto">
+      <div className="relative overflow-x-auto">
         <table className="w-full min-w-170 text-sm">
           <thead>
             <tr className="border-line border-b text-right text-soft">

@@ -6,8 +6,8 @@ import { type Band, layOut, pebbles, spread } from "./jar-geometry";
 
 const LEFT = 118;
 const RIGHT = 268;
-const RIM = 44;
-const FLOOR = 246;
+const RIM = 36;
+const FLOOR = 238;
 
 interface JarPictureProps {
   jar: Jar;
@@ -27,7 +27,7 @@ export function JarPicture({ jar, order }: JarPictureProps) {
   const words = `A day takes ${quantity(jar.day_wh, "Wh")} of ${quantity(jar.usable_wh, "Wh")} usable. ${laid.bands.map((band) => `${band.name} ${quantity(band.wh, "Wh")}`).join(", ")}.`;
   return (
     <figure data-jar={beyond > 0 ? "over" : "within"}>
-      <svg viewBox="0 0 300 266" className="w-full" role="img" aria-label={words}>
+      <svg viewBox="0 0 300 248" className="w-full" role="img" aria-label={words}>
         <defs>
           <clipPath id={clip}>
             <path d={INSIDE} />
@@ -63,7 +63,7 @@ export function JarPicture({ jar, order }: JarPictureProps) {
         </g>
         {laid.over > 0 ? (
           <g data-part="heap">
-            {pebbles("heap", 160, 226, RIM - 20, RIM - 4, 13).map((pebble) => (
+            {pebbles("heap", 150, 232, RIM - 24, RIM - 3, 13).map((pebble) => (
               <ellipse
                 key={`${pebble.x}`}
                 cx={pebble.x}
@@ -94,7 +94,7 @@ export function JarPicture({ jar, order }: JarPictureProps) {
         />
         <text
           x={RIGHT + 12}
-          y={RIM + laid.usableTop - 4}
+          y={laid.usableTop < 16 ? RIM - 11 : RIM + laid.usableTop - 4}
           fontSize={11}
           fill="var(--river)"
           textAnchor="end"

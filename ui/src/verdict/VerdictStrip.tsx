@@ -11,7 +11,7 @@ export function VerdictStrip() {
       href="#verdict"
       className="sticky top-13 z-20 flex items-baseline gap-3 border-line border-b bg-bench px-4 py-1.5 lg:hidden"
     >
-      <strong className="font-head text-lg">
+      <strong className="whitespace-nowrap font-head text-lg">
         {verdict.hours === null ? "No end in sight" : verdict.lasts}
       </strong>
       {worst ? (

@@ -67,15 +67,15 @@ def _keep_amps(figures: Figures, load: Load) -> None:
 
 
 def _keep_start(figures: Figures, system: System, load: Load) -> None:
-    measured = load.start.method == "measured"
+    by_rule = load.start.method == "factor" and load.start.factor is None
     figures.add(
         f"load.{load.id}.start",
         f"{load.name}, one starting",
         one_start_w(load, system.assumed),
         "W",
         "{watts} × {factor}",
-        ("design",) if measured else ("trade-start",),
-        "The factor is the measured start over the running watts." if measured else "",
+        ("trade-start",) if by_rule else ("design",),
+        "A measured start gives its factor over the running watts.",
         watts=figures.term(f"load.{load.id}.watts"),
         factor=Term("times at the start", start_factor(load, system.assumed), ""),
     )
