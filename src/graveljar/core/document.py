@@ -7,7 +7,7 @@ Version 1 holds one bank and at most one inverter.
 from collections.abc import Iterator
 from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from graveljar.core.assumptions import ASSUMPTIONS
@@ -225,6 +225,15 @@ class Load(_Part):
     provenance: Provenance = "label"
 
 
+def _not_too_many(value: Any) -> Any:
+    # Counted before anything in it is read: thousands of wrong loads are one problem.
+    if isinstance(value, list | tuple) and len(value) > MOST_LOADS:
+        raise PydanticCustomError(
+            "too_long", "may hold at most {max_length}", {"max_length": MOST_LOADS}
+        )
+    return value
+
+
 class Design(_Part):
     """One planned system."""
 
@@ -236,7 +245,11 @@ class Design(_Part):
     goal: Goal = Goal()
     stores: Annotated[tuple[Bank, ...], Field(min_length=1, max_length=1, strict=False)] = (Bank(),)
     stages: Annotated[tuple[Inverter, ...], Field(max_length=1, strict=False)] = ()
-    loads: Annotated[tuple[Load, ...], Field(max_length=MOST_LOADS, strict=False)] = ()
+    loads: Annotated[
+        tuple[Load, ...],
+        BeforeValidator(_not_too_many),
+        Field(max_length=MOST_LOADS, strict=False),
+    ] = ()
     assumptions: Annotated[dict[str, float], Field(max_length=100)] = {}
 
     @property

@@ -1,0 +1,169 @@
+"""Designs through the API: kept as revisions, never overwritten in silence, nothing lost."""
+
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+from uuid import uuid4
+
+import psycopg
+import pytest
+from fastapi.testclient import TestClient
+
+from graveljar.api.app import create_app
+from graveljar.core.document import Design
+from graveljar.demo import demo_designs
+from graveljar.serve import load_demo
+from graveljar.store.database import Pool, migrate
+from graveljar.store.designs import Designs
+
+VAN = demo_designs()["puppet-van"].model_dump(mode="json")
+
+
+@pytest.fixture
+def web(pool: Pool) -> Iterator[TestClient]:
+    app = create_app(Designs(pool))
+    with TestClient(app, base_url="http://127.0.0.1:8734") as client:
+        yield client
+
+
+def _kept(web: TestClient, document: Any = VAN) -> Any:
+    answer = web.post("/api/designs", json={"document": document})
+    assert answer.status_code == 201
+    return answer.json()
+
+
+def _named(name: str) -> Any:
+    return VAN | {"name": name}
+
+
+def test_a_new_design_is_empty_and_an_imported_one_is_itself(web: TestClient) -> None:
+    empty = web.post("/api/designs", json={}).json()
+    assert empty["document"] == Design().model_dump(mode="json")
+    kept = _kept(web)
+    assert kept["revision"] == 1
+    assert web.get(f"/api/designs/{kept['id']}").json()["document"] == VAN
+    exported = web.get(f"/api/designs/{kept['id']}/document")
+    assert exported.json() == VAN
+    assert "attachment" in exported.headers["content-disposition"]
+
+
+def test_each_save_is_a_revision_and_old_ones_stay(web: TestClient, database: str) -> None:
+    kept = _kept(web)
+    url = f"/api/designs/{kept['id']}"
+    for base, name in enumerate(["one", "two", "three"], start=1):
+        saved = web.put(url, json={"base": base, "document": _named(name)}).json()
+        assert saved["revision"] == base + 1
+    again = web.put(url, json={"base": 4, "document": _named("three")}).json()
+    assert again["revision"] == 4, "the same document again appends nothing"
+    with psycopg.connect(database) as link:
+        names = link.execute("SELECT document ->> 'name' FROM revision ORDER BY number").fetchall()
+    assert [name for (name,) in names] == [VAN["name"], "one", "two", "three"]
+
+
+@pytest.mark.parametrize("statement", ["UPDATE revision SET number = 9", "DELETE FROM revision"])
+def test_the_table_itself_refuses_to_change_a_revision(
+    web: TestClient, database: str, statement: Any
+) -> None:
+    _kept(web)
+    with (
+        psycopg.connect(database) as link,
+        pytest.raises(psycopg.errors.RaiseException, match="append-only"),
+    ):
+        link.execute(statement)
+
+
+def test_a_stale_save_is_refused_with_what_stands_there_now(web: TestClient) -> None:
+    kept = _kept(web)
+    url = f"/api/designs/{kept['id']}"
+    web.put(url, json={"base": 1, "document": _named("theirs")})
+    answer = web.put(url, json={"base": 1, "document": _named("mine")})
+    assert answer.status_code == 409
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert answer.json()["code"] == "stale_revision"
+    assert answer.json()["current"]["document"]["name"] == "theirs"
+    assert answer.json()["current"]["revision"] == 2
+    assert web.get(url).json()["document"]["name"] == "theirs"
+
+
+def test_of_many_saves_at_once_one_wins(web: TestClient, pool: Pool) -> None:
+    kept = _kept(web)
+    url = f"/api/designs/{kept['id']}"
+
+    def save(name: str) -> int:
+        return int(web.put(url, json={"base": 1, "document": _named(name)}).status_code)
+
+    with ThreadPoolExecutor(8) as crowd:
+        codes = sorted(crowd.map(save, [f"writer {n}" for n in range(8)]))
+    assert codes == [200] + [409] * 7
+
+
+def test_a_deleted_design_is_gone_and_can_be_had_back(web: TestClient) -> None:
+    kept = _kept(web)
+    url = f"/api/designs/{kept['id']}"
+    assert web.delete(url).status_code == 204
+    assert web.get("/api/designs").json() == []
+    for answer in (
+        web.get(url),
+        web.delete(url),
+        web.put(url, json={"base": 1, "document": VAN}),
+        web.get(f"{url}/document"),
+    ):
+        assert answer.status_code == 404
+        assert answer.json()["code"] == "design_not_found"
+    assert web.post(f"{url}/restore").json()["document"] == VAN
+    assert [x["id"] for x in web.get("/api/designs").json()] == [kept["id"]]
+
+
+def test_what_was_never_there_is_not_found(web: TestClient) -> None:
+    nowhere = f"/api/designs/{uuid4()}"
+    assert web.get(nowhere).status_code == 404
+    assert web.post(f"{nowhere}/restore").status_code == 404
+    assert web.get("/api/designs/no-id").status_code == 422
+
+
+def test_the_list_tells_names_loads_and_order(web: TestClient) -> None:
+    _kept(web)
+    last = _kept(web, _named("later"))
+    listed = web.get("/api/designs").json()
+    assert [x["name"] for x in listed] == ["later", VAN["name"]]
+    assert listed[0]["id"] == last["id"]
+    assert listed[1]["loads"] == len(VAN["loads"])
+
+
+def test_the_demo_is_loaded_once_and_edits_to_it_stay(web: TestClient, pool: Pool) -> None:
+    designs = Designs(pool)
+    load_demo(designs)
+    first = next(x for x in web.get("/api/designs").json() if x["name"] == VAN["name"])
+    web.put(f"/api/designs/{first['id']}", json={"base": 1, "document": _named("changed")})
+    load_demo(designs)
+    names = {x["name"] for x in web.get("/api/designs").json()}
+    assert names == {"changed", "Tide-gauge hut"}
+
+
+def test_migrating_again_changes_nothing(web: TestClient, database: str) -> None:
+    kept = _kept(web)
+    migrate(database)
+    assert web.get(f"/api/designs/{kept['id']}").json() == kept
+
+
+def test_health_tells_when_the_database_is_away_and_errors_say_so(
+    database: str, server_url: str, web: TestClient
+) -> None:
+    assert web.get("/api/health").json() == {"status": "ok", "database": "ok"}
+    with psycopg.connect(server_url, autocommit=True) as link:
+        name = database.rsplit("/", 1)[1]
+        # Names are made by the fixture; the server is this run's own.
+        link.execute(f'ALTER DATABASE "{name}" ALLOW_CONNECTIONS false')
+        link.execute(
+            "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = %s", (name,)
+        )
+        away = web.get("/api/health")
+        assert (away.status_code, away.json()["database"]) == (503, "away")
+        answer = web.put(f"/api/designs/{uuid4()}", json={"base": 1, "document": VAN})
+        assert answer.status_code == 503
+        assert answer.json()["code"] == "database_away"
+        assert "postgresql" not in answer.text
+        # Figures need no database.
+        assert web.post("/api/evaluate", json=VAN).status_code == 200
+        link.execute(f'ALTER DATABASE "{name}" ALLOW_CONNECTIONS true')
+    assert web.get("/api/health").status_code == 200

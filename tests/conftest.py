@@ -1,0 +1,48 @@
+"""A throw-away PostgreSQL server for the whole run, and a fresh database for each test."""
+
+import shutil
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+import psycopg
+import pytest
+
+from graveljar.store.cluster import running_cluster
+from graveljar.store.database import Pool, migrate, open_pool
+
+
+@pytest.fixture(scope="session")
+def open_folder() -> Iterator[Path]:
+    """A folder that the `postgres` user may enter too: as root, pytest's own is closed to it."""
+    folder = Path(tempfile.mkdtemp(prefix="gravel-jar-test-"))
+    folder.chmod(0o755)
+    yield folder
+    shutil.rmtree(folder, ignore_errors=True)
+
+
+@pytest.fixture(scope="session")
+def server_url(open_folder: Path) -> Iterator[str]:
+    """The URL of a running server's own database."""
+    with running_cluster(open_folder / "shared", durable=False) as url:
+        yield url
+
+
+@pytest.fixture
+def database(server_url: str, request: pytest.FixtureRequest) -> Iterator[str]:
+    """A migrated database of the test's own."""
+    name = f"t{abs(hash(request.node.nodeid)):x}"
+    with psycopg.connect(server_url, autocommit=True) as link:
+        link.execute(f'CREATE DATABASE "{name}"')
+    url = server_url.rsplit("/", 1)[0] + f"/{name}"
+    migrate(url)
+    yield url
+    with psycopg.connect(server_url, autocommit=True) as link:
+        link.execute(f'DROP DATABASE "{name}" WITH (FORCE)')
+
+
+@pytest.fixture
+def pool(database: str) -> Iterator[Pool]:
+    """A pool over that database."""
+    with open_pool(database) as opened:
+        yield opened

@@ -1,0 +1,216 @@
+"""What must hold whatever the figures are."""
+
+from typing import Any
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+
+from graveljar.core.bank import charge_at_open_circuit
+from graveljar.core.document import Bank, Inverter
+from graveljar.core.edit import apply
+from graveljar.core.evaluate import evaluate
+from graveljar.core.inverter import calibrate
+from graveljar.core.needed import common_size
+from graveljar.core.tables.chemistry import CHEMISTRIES
+from tests.building import bank, codes, design, inverter, load
+
+quick = settings(max_examples=60, deadline=None)
+
+LOADS = st.builds(
+    load,
+    watts=st.floats(1, 300),
+    ac=st.booleans(),
+    count=st.integers(1, 3),
+    hours_per_day=st.floats(0.1, 24),
+    duty=st.floats(0.1, 1),
+    standby_w=st.sampled_from([0.0, 0.9]),
+    kept_apart=st.booleans(),
+    power_factor=st.floats(0.5, 1),
+    nature=st.sampled_from(["motor", "heating", "audio"]),
+    start=st.sampled_from([{"method": "none"}, {"method": "factor"}]),
+)
+
+
+@st.composite
+def designs(draw: st.DrawFn) -> Any:
+    """A design that works: one 12 V bank large enough to have hours, an inverter, some loads."""
+    loads = draw(st.lists(LOADS, min_size=1, max_size=6))
+    return design(
+        *({**x, "id": f"l{i}", "name": f"l{i}"} for i, x in enumerate(loads)),
+        stores=bank(
+            draw(st.sampled_from(["lfp", "agm", "flooded"])),
+            12.0,
+            draw(st.floats(50, 400)),
+            parallel=draw(st.integers(1, 8)),
+            bms_a=200.0,
+        ),
+        stages=inverter(
+            idle_w=draw(st.floats(0, 15)),
+            switched=draw(st.sampled_from(["always on", "on with its loads"])),
+            continuous_w=2000.0,
+            surge_w=4000.0,
+        ),
+        ambient_c=draw(st.floats(-10, 35)),
+    )
+
+
+def _hours(made: Any) -> float:
+    hours = evaluate(made).verdict.hours
+    return float("inf") if hours is None else hours
+
+
+@quick
+@given(designs())
+def test_energy_in_is_energy_out(made: Any) -> None:
+    jar = evaluate(made).jar
+    assert sum(layer.wh for layer in jar.layers) == pytest.approx(jar.day_wh, rel=1e-9)
+    assert jar.usable_wh <= jar.label_wh - jar.kept_back_wh + 1e-9
+
+
+@quick
+@given(designs(), st.integers(1, 4))
+def test_more_strings_never_shorten_a_run(made: Any, more: int) -> None:
+    grown = made.model_copy(
+        update={"stores": (made.bank.model_copy(update={"parallel": made.bank.parallel + more}),)}
+    )
+    assert _hours(grown) >= _hours(made) * (1 - 1e-9)
+
+
+@quick
+@given(designs(), st.floats(1.01, 3))
+def test_more_hours_of_a_load_never_lengthen_a_run(made: Any, times: float) -> None:
+    first = made.loads[0]
+    assume(first.hours_per_day * times <= 24)
+    assume(not first.kept_apart)
+    longer = first.model_copy(update={"hours_per_day": first.hours_per_day * times})
+    changed = made.model_copy(update={"loads": (longer, *made.loads[1:])})
+    assert _hours(changed) <= _hours(made) * (1 + 1e-9)
+
+
+@quick
+@given(designs())
+def test_two_halves_of_a_load_are_the_load(made: Any) -> None:
+    first = made.loads[0]
+    assume(not first.kept_apart and first.count == 1)
+    half = first.model_copy(
+        update={
+            "demand": first.demand.model_copy(update={"watts": first.demand.watts / 2}),
+            "standby_w": first.standby_w / 2,
+        }
+    )
+    other = half.model_copy(update={"id": "other"})
+    halved = made.model_copy(update={"loads": (half, other, *made.loads[1:])})
+    assert _hours(halved) == pytest.approx(_hours(made), rel=1e-9)
+
+
+@quick
+@given(designs())
+def test_series_and_parallel_of_equal_energy_last_alike(made: Any) -> None:
+    """DC loads apart, an inverter of the matching volts makes the arrangement irrelevant."""
+    ac = [x.model_copy(update={"rail": "inverter"}) for x in made.loads if x.supply.kind == "ac"]
+    assume(ac)
+    one = made.model_copy(
+        update={
+            "loads": tuple(ac),
+            "stores": (made.bank.model_copy(update={"parallel": 4, "series": 1}),),
+        }
+    )
+    stage = made.inverter.model_copy(
+        update={
+            "nominal_v": 48.0,
+            "accepts": made.inverter.accepts.model_copy(update={"least_v": 42.0, "most_v": 60.0}),
+        }
+    )
+    four = one.model_copy(
+        update={
+            "stores": (made.bank.model_copy(update={"parallel": 1, "series": 4}),),
+            "stages": (stage,),
+        }
+    )
+    assert _hours(four) == pytest.approx(_hours(one), rel=1e-9)
+
+
+@quick
+@given(designs(), st.floats(1, 3))
+def test_higher_ratings_never_add_a_finding_of_ratings(made: Any, times: float) -> None:
+    ratings = {
+        "inverter.overloaded",
+        "inverter.start_above_surge",
+        "bank.current_above_limit",
+    }
+    # Losses are kept in watts, so that only the ratings rise.
+    stage = made.inverter.model_copy(
+        update={
+            "continuous_w": made.inverter.continuous_w * times,
+            "surge_w": made.inverter.surge_w * times,
+            "part_load": made.inverter.part_load.model_copy(
+                update={"load_share": made.inverter.part_load.load_share / times}
+            ),
+            "full_load": made.inverter.full_load.model_copy(
+                update={"load_share": made.inverter.full_load.load_share / times}
+            ),
+        }
+    )
+    battery = made.bank.battery.model_copy(update={"bms_a": made.bank.battery.bms_a * times})
+    raised = made.model_copy(
+        update={
+            "stages": (stage,),
+            "stores": (made.bank.model_copy(update={"battery": battery}),),
+        }
+    )
+    assert codes(evaluate(raised)) & ratings <= codes(evaluate(made)) & ratings
+
+
+@quick
+@given(designs())
+def test_the_proposal_meets_the_goal_with_its_margins(made: Any) -> None:
+    """Taken, it leaves no finding of energy, current or inverter size."""
+    present = evaluate(made).needed.present
+    assume(present.edits)
+    after = evaluate(apply(made, present.edits))
+    assert after.verdict.meets_goal
+    assert not codes(after) & {
+        "bank.current_above_limit",
+        "inverter.overloaded",
+        "inverter.little_margin",
+        "inverter.start_above_surge",
+    }
+
+
+@quick
+@given(st.floats(0.1, 0.9), st.floats(0.5, 0.98), st.floats(0.5, 0.98), st.floats(0, 60))
+def test_an_inverter_never_gives_more_than_it_draws(
+    share: float, part: float, full: float, idle_w: float
+) -> None:
+    stage = Inverter.model_validate(
+        {
+            "part_load": {"load_share": share, "efficiency": part},
+            "full_load": {"load_share": 1.0, "efficiency": full},
+            "idle_w": idle_w,
+        }
+    )
+    loss = calibrate(stage)
+    for tenth in range(11):
+        given_w = stage.continuous_w * tenth / 10
+        assert loss.dc_w(given_w) >= given_w * (1 - 1e-9)
+
+
+@quick
+@given(st.sampled_from(sorted(CHEMISTRIES)), st.floats(0.0, 1.0), st.integers(1, 4))
+def test_charge_is_read_back_from_open_circuit_volts(
+    chemistry: Any, charge: float, series: int
+) -> None:
+    made = Bank.model_validate(bank(chemistry, 12.0, series=series))
+    curve = CHEMISTRIES[chemistry].ocv
+    step = next(i for i in range(len(curve) - 1) if curve[i][0] <= charge <= curve[i + 1][0])
+    (c0, v0), (c1, v1) = curve[step], curve[step + 1]
+    cells = round(12.0 / CHEMISTRIES[chemistry].nominal_v) * series
+    volts = (v0 + (v1 - v0) * (charge - c0) / (c1 - c0)) * cells
+    assert charge_at_open_circuit(made, volts * (1 - 1e-12)) == pytest.approx(charge, abs=1e-6)
+
+
+@quick
+@given(st.floats(1, 40_000))
+def test_a_common_size_is_never_too_small(watts: float) -> None:
+    assert watts <= common_size(watts) <= max(2 * watts, watts + 1000)

@@ -1,0 +1,192 @@
+"""Documents that break a rule: each is refused with the place and the limit, in words."""
+
+import json
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from jsonpatch import apply_patch
+
+from graveljar.core.assumptions import ASSUMPTIONS, resolve
+from graveljar.core.document import VERSION, Design
+from graveljar.core.errors import (
+    GravelJarError,
+    InvalidDocument,
+    NewerVersion,
+    UnreadableDocument,
+)
+from graveljar.core.reading import MOST_BYTES, MOST_PROBLEMS, read_design
+from graveljar.core.sources import SOURCES
+from graveljar.demo import demo_designs
+
+VAN = demo_designs()["puppet-van"].model_dump(mode="json")
+
+
+def _bytes(document: Any) -> bytes:
+    return json.dumps(document).encode()
+
+
+def _changed(path: str, value: Any, op: str = "replace") -> bytes:
+    operation: Any = {"op": op, "path": path, "value": value}
+    return _bytes(apply_patch(VAN, [operation]))
+
+
+@pytest.mark.parametrize("name", sorted(demo_designs()))
+def test_a_design_survives_writing_and_reading(name: str) -> None:
+    made = demo_designs()[name]
+    assert read_design(made.model_dump_json().encode()) == made
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "said"),
+    [
+        ("/loads/0/demand/watts", -5, "must be more than 0; -5 was given"),
+        ("/loads/0/demand/watts", 0, "must be more than 0"),
+        ("/loads/0/demand/watts", 1e9, "must be 100000 or less"),
+        ("/loads/0/demand/watts", "900", "must be a number; 900 was given"),
+        ("/loads/0/demand/watts", None, "must be a number"),
+        ("/loads/0/demand", {"kind": "horses", "watts": 1}, "must be one of"),
+        ("/loads/0/demand", {"watts": 1}, "must say which kind it is"),
+        ("/loads/1/hours_per_day", 25, "must be 24 or less"),
+        ("/loads/1/duty", 1.5, "must be 1 or less"),
+        ("/loads/1/count", 2.5, "must be a whole number"),
+        ("/loads/1/name", "", "must not be empty"),
+        ("/loads/1/name", "x" * 81, "at most 80 characters"),
+        ("/loads/1/rail", "nowhere", "is not a rail here"),
+        ("/loads/1/id", "interval-kettle", "is used twice"),
+        ("/loads/1/supply/kind", "steam", "must be one of 'ac' or 'dc'"),
+        ("/loads/1/kept_apart", "yes", "must be true or false"),
+        ("/stages/0/rail", "inverter", "is not a store"),
+        ("/stages/0/accepts", {"least_v": 15.0, "most_v": 10.0}, "least volts below"),
+        ("/stages/0/full_load/efficiency", 0, "must be more than 0"),
+        ("/stages/0/full_load/efficiency", 1.01, "must be 1 or less"),
+        ("/stores", [], "must hold at least 1"),
+        ("/stores/0/series", 17, "must be 16 or less"),
+        ("/stores/0/battery/chemistry", "potato", "must be one of"),
+        ("/goal/hours", 0, "must be more than 0"),
+        ("/setting/ambient_c", -300, "must be -40 or more"),
+        ("/setting", 3, "must be an object"),
+        ("/loads", {}, "must be a list"),
+        ("/assumptions", {"moon_phase": 1.0}, "not an assumption"),
+        ("/assumptions", {"trusted_surge_factor": 9.0}, "must be 1 to 3; 9 was given"),
+    ],
+)
+def test_a_wrong_value_is_refused_with_its_place(path: str, value: Any, said: str) -> None:
+    with pytest.raises(InvalidDocument) as caught:
+        read_design(_changed(path, value))
+    problem = caught.value.problems[0]
+    assert problem.path == path or problem.path.startswith(f"{path}/")
+    assert said in problem.message
+    assert problem.path in caught.value.message
+
+
+@pytest.mark.parametrize(
+    ("raw", "said"),
+    [
+        (b"", "not complete JSON"),
+        (_bytes(VAN)[:700], "not complete JSON"),
+        (b"[" * 100_000, "recursion"),
+        (b'{"format": NaN}', "not complete JSON"),
+        (b"\xff\xfe", "not complete JSON"),
+        (b" " * (MOST_BYTES + 1), "at most 1000000"),
+    ],
+)
+def test_what_is_no_json_is_refused(raw: bytes, said: str) -> None:
+    with pytest.raises(UnreadableDocument, match=said):
+        read_design(raw)
+
+
+@pytest.mark.parametrize(
+    "document", [{}, [], 3, "design", {"format": "gravel-jar/run"}, {"format": None}]
+)
+def test_what_is_no_design_is_refused(document: Any) -> None:
+    with pytest.raises(InvalidDocument, match="not a Gravel Jar design"):
+        read_design(_bytes(document))
+
+
+def test_an_unknown_field_is_refused_by_name() -> None:
+    with pytest.raises(InvalidDocument) as caught:
+        read_design(_changed("/loads/0/colour", "red", "add"))
+    assert caught.value.problems[0].path == "/loads/0/colour"
+    assert "not a field known here" in caught.value.problems[0].message
+
+
+def test_a_newer_version_is_refused_as_such() -> None:
+    with pytest.raises(NewerVersion, match=f"version {VERSION + 1}; this program reads up to"):
+        read_design(_changed("/version", VERSION + 1))
+
+
+def test_infinity_is_no_number() -> None:
+    for number in ("1e999", "NaN", "-Infinity"):
+        raw = _bytes(VAN).replace(b'"ambient_c": 8.0', b'"ambient_c": ' + number.encode())
+        with pytest.raises(GravelJarError):
+            read_design(raw)
+
+
+def test_ten_thousand_loads_are_refused_with_the_limit() -> None:
+    lean = {"id": "x", "name": "x", "rail": "bank"}
+    raw = _bytes({"format": "gravel-jar/design", "loads": [lean] * 10_000})
+    with pytest.raises(InvalidDocument, match="at most 200"):
+        read_design(raw)
+
+
+def test_many_problems_are_told_up_to_a_limit() -> None:
+    bad = apply_patch(
+        VAN, [{"op": "replace", "path": "/loads", "value": [{"id": i} for i in range(60)]}]
+    )
+    with pytest.raises(InvalidDocument, match=r"and \d+ more") as caught:
+        read_design(_bytes(bad))
+    assert len(caught.value.problems) == MOST_PROBLEMS
+
+
+def _places(value: Any, path: str = "") -> list[str]:
+    children = (
+        value.items()
+        if isinstance(value, dict)
+        else enumerate(value)
+        if isinstance(value, list)
+        else ()
+    )
+    return [path, *(p for key, child in children for p in _places(child, f"{path}/{key}"))]
+
+
+@settings(max_examples=300, deadline=None)
+@given(
+    st.sampled_from(_places(VAN)[1:]),
+    st.recursive(
+        st.none()
+        | st.booleans()
+        | st.integers()
+        | st.floats(allow_nan=False)
+        | st.text(max_size=9),
+        lambda inner: (
+            st.lists(inner, max_size=3) | st.dictionaries(st.text(max_size=5), inner, max_size=3)
+        ),
+        max_leaves=5,
+    ),
+)
+def test_any_value_anywhere_is_read_or_refused_with_words(path: str, value: Any) -> None:
+    """Never another error than ours, and each says a place."""
+    refused: GravelJarError | None = None
+    try:
+        read_design(_changed(path, value))
+    except GravelJarError as error:
+        refused = error
+    if refused is not None:
+        assert refused.message
+        assert isinstance(refused, NewerVersion | UnreadableDocument) or refused.problems
+
+
+def test_assumptions_lie_in_their_ranges_and_have_sources() -> None:
+    for assumption in ASSUMPTIONS.values():
+        assert assumption.least <= assumption.value <= assumption.most
+        assert assumption.source in SOURCES
+        assert len(assumption.help) > 20
+
+
+def test_a_design_may_overrule_an_assumption() -> None:
+    made = Design(assumptions={"trusted_surge_factor": 2.5})
+    values = resolve(made.assumptions)
+    assert values["trusted_surge_factor"] == 2.5
+    assert values["kind_rate_c"] == ASSUMPTIONS["kind_rate_c"].value
