@@ -21,6 +21,7 @@ from graveljar.core.findings import judge
 from graveljar.core.findings.finding import Finding, Remedy
 from graveljar.core.findings.run import load_hours
 from graveljar.core.load import day_wh, one_start_w, one_w, via_adapter
+from graveljar.core.run import Run
 from graveljar.core.window import fit_load, inverter_joint
 from graveljar.core.words import duration, quantity
 
@@ -52,13 +53,19 @@ def _verdict(facts: Facts, findings: tuple[Finding, ...]) -> Verdict:
     run, goal_h = facts.run, facts.design.goal.hours
     return Verdict(
         hours=run.hours,
-        lasts="without end" if run.hours is None else duration(run.hours),
+        lasts=_lasts(run),
         cause=run.cause,
         then=_then(facts),
         trips=tuple(finding.title for finding in findings if finding.code in TRIPS),
         goal_hours=goal_h,
         meets_goal=run.hours is None or run.hours >= goal_h,
     )
+
+
+def _lasts(run: Run) -> str:
+    if run.hours is None:
+        return "without end"
+    return duration(run.hours) if run.hours else "not at all"
 
 
 def _then(facts: Facts) -> str:

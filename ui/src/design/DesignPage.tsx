@@ -31,20 +31,20 @@ export function DesignPage() {
   useEffect(() => {
     if (stored.data) open(stored.data);
   }, [stored.data, open]);
-  const evaluation = useEvaluation();
+  const { evaluation, error } = useEvaluation();
   useAutosave();
 
-  const refusal = evaluation.error instanceof Refused ? evaluation.error.problem : null;
+  const refusal = error instanceof Refused ? error.problem : null;
   const worked = useMemo(
     () =>
-      evaluation.data && reference.data
+      evaluation && reference.data
         ? {
-            evaluation: evaluation.data,
+            evaluation,
             reference: reference.data,
             problems: refusal ? (refusal.errors ?? []) : [],
           }
         : null,
-    [evaluation.data, reference.data, refusal],
+    [evaluation, reference.data, refusal],
   );
   const name = useDesign((state) => state.document?.name);
   useEffect(() => {

@@ -31,6 +31,8 @@ interface DesignState {
   open: (stored: Stored) => void;
   /** Change the document; changes with the same key in quick succession undo as one. */
   change: (what: string, make: (document: Design) => Design, key?: string) => void;
+  /** End a run of changes to one field: the next one undoes on its own. */
+  seal: () => void;
   apply: (what: string, edits: readonly Edit[]) => void;
   undo: () => void;
   redo: () => void;
@@ -78,6 +80,12 @@ export const useDesign = create<DesignState>((set, get) => ({
         ? [...state.past.slice(0, -1), { ...last, at: now }]
         : [...state.past, step].slice(-MOST_STEPS);
       return { document, past, future: [], version: state.version + 1 };
+    }),
+
+  seal: () =>
+    set((state) => {
+      const last = state.past.at(-1);
+      return last?.key ? { past: [...state.past.slice(0, -1), { ...last, key: "" }] } : state;
     }),
 
   apply: (what, edits) =>

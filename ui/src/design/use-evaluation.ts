@@ -1,5 +1,5 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { createContext, useContext } from "react";
+import { useQuery } from "@tanstack/react-query";
+import { createContext, useContext, useEffect, useState } from "react";
 import { api, Refused } from "../api/client";
 import type { Evaluation, ProblemPlace, Reference } from "../api/types";
 import { useDesign } from "./store";
@@ -20,11 +20,13 @@ export function useWorked(): Worked {
   return worked;
 }
 
-/** The evaluation of the open design, asked anew at each change. */
-export function useEvaluation() {
+/** The newest evaluation that worked, asked anew at each change, and what went wrong since. */
+export function useEvaluation(): { evaluation: Evaluation | null; error: Error | null } {
   const id = useDesign((state) => state.id);
   const version = useDesign((state) => state.version);
-  return useQuery({
+  // Kept here: a refused value must not take the figures before it off the screen.
+  const [last, setLast] = useState<Evaluation | null>(null);
+  const { data, error } = useQuery({
     queryKey: ["evaluation", id, version],
     queryFn: ({ signal }) => {
       const document = useDesign.getState().document;
@@ -32,10 +34,13 @@ export function useEvaluation() {
       return api.evaluate(document, signal);
     },
     enabled: id !== "",
-    placeholderData: keepPreviousData,
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 10_000,
-    retry: (count, error) => !(error instanceof Refused) && count < 30,
+    retry: (count, failure) => !(failure instanceof Refused) && count < 1000,
     retryDelay: 1000,
   });
+  useEffect(() => {
+    if (data) setLast(data);
+  }, [data]);
+  return { evaluation: data ?? last, error };
 }

@@ -26,7 +26,7 @@ export function FigureButton({ of, digits = 3, className = "", children }: Figur
       <Popover.Trigger
         className={`figure ${className}`}
         data-figure={of}
-        aria-label={`${figure.name}: ${quantity(figure.value, figure.unit, digits)}. Show the working`}
+        title={`${figure.name}: show the working`}
       >
         {children ?? quantity(figure.value, figure.unit, digits)}
       </Popover.Trigger>

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, useId, useState } from "react";
+import { useDesign } from "../design/store";
 import { plain, hours as writeHours } from "../units/format";
 import { parseHours, parseNumber } from "../units/parse";
 import { useProblem } from "./use-problem";
@@ -24,6 +25,7 @@ export function NumberField(props: NumberFieldProps) {
   const { label, value, onChange, onClear, unit, path, as = "number", placeholder } = props;
   const [draft, setDraft] = useState<string | null>(null);
   const messageId = useId();
+  const seal = useDesign((state) => state.seal);
   const refused = useProblem(path);
   const shown = draft ?? (value === null ? "" : write(value, as));
   const unread = draft !== null && draft.trim() !== "" && read(draft, as) === null;
@@ -35,6 +37,10 @@ export function NumberField(props: NumberFieldProps) {
     const next = read(text, as);
     if (next !== null) onChange(next);
     else if (text.trim() === "") onClear?.();
+  };
+  const leave = () => {
+    seal();
+    if (!unread && !missing) setDraft(null);
   };
   const step = (event: KeyboardEvent<HTMLInputElement>) => {
     const way = event.key === "ArrowUp" ? 1 : event.key === "ArrowDown" ? -1 : 0;
@@ -58,7 +64,7 @@ export function NumberField(props: NumberFieldProps) {
         placeholder={placeholder}
         onChange={(event) => type(event.target.value)}
         onFocus={(event) => event.target.select()}
-        onBlur={() => !unread && !missing && setDraft(null)}
+        onBlur={leave}
         onKeyDown={step}
       />
       {unit ? <span className="text-sm text-soft">{unit}</span> : null}

@@ -1,3 +1,4 @@
+import { useDesign } from "../design/store";
 import { useProblem } from "./use-problem";
 
 interface TextFieldProps {
@@ -11,6 +12,7 @@ interface TextFieldProps {
 /** One line of text. */
 export function TextField({ label, value, onChange, path, className = "" }: TextFieldProps) {
   const message = useProblem(path);
+  const seal = useDesign((state) => state.seal);
   return (
     <span className="relative block">
       <input
@@ -20,6 +22,7 @@ export function TextField({ label, value, onChange, path, className = "" }: Text
         maxLength={80}
         value={value}
         onChange={(event) => onChange(event.target.value)}
+        onBlur={seal}
       />
       {message ? (
         <span role="alert" className="block text-xs text-stop">

@@ -57,7 +57,7 @@ export function Drawing({ onOpen }: DrawingProps) {
         role="group"
         aria-label="Drawing of the system"
       >
-        <Part label={`${bank.name}: edit`} onOpen={() => onOpen("bank")}>
+        <Part name="bank" onOpen={() => onOpen("bank")}>
           <rect x={4} y={4} width={196} height={height - 8} rx={6} fill="transparent" />
           <Title x={14} y={38} text={bank.name} findings={evaluation.findings} subject={bank.id} />
           <text x={14} y={55} fontSize={12} fill="var(--soft)">
@@ -105,7 +105,7 @@ export function Drawing({ onOpen }: DrawingProps) {
               amps={amps("inverter.input_a")}
               label
             />
-            <Part label={`${inverter.name}: edit`} onOpen={() => onOpen("inverter")}>
+            <Part name="inverter" onOpen={() => onOpen("inverter")}>
               <rect
                 x={BOX_X}
                 y={acMiddle - 33}
@@ -177,13 +177,13 @@ export function Drawing({ onOpen }: DrawingProps) {
 }
 
 interface PartProps {
-  label: string;
+  name: PanelName;
   onOpen: () => void;
   children: ReactNode;
 }
 
 /** A part of the drawing that opens below when clicked or entered. */
-function Part({ label, onOpen, children }: PartProps) {
+function Part({ name, onOpen, children }: PartProps) {
   const key = (event: KeyboardEvent) => {
     if (event.key !== "Enter" && event.key !== " ") return;
     event.preventDefault();
@@ -193,7 +193,7 @@ function Part({ label, onOpen, children }: PartProps) {
     <g
       role="button"
       tabIndex={0}
-      aria-label={label}
+      data-opens={name}
       className="cursor-pointer"
       onClick={onOpen}
       onKeyDown={key}
@@ -324,7 +324,7 @@ function LoadNames({ loads, top, onOpen }: LoadNamesProps) {
   const order = evaluation.loads.map((row) => row.id);
   if (!loads.length) return null;
   return (
-    <Part label={`${loads.length} loads: edit`} onOpen={() => onOpen("loads")}>
+    <Part name="loads" onOpen={() => onOpen("loads")}>
       {loads.slice(0, MOST_LOADS).map((load, index) => {
         const row = rows.get(load.id);
         const worst = worstOf(evaluation.findings, load.id);

@@ -98,6 +98,9 @@ export function JarPicture({ jar, order }: JarPictureProps) {
           fontSize={11}
           fill="var(--river)"
           textAnchor="end"
+          stroke="var(--bench)"
+          strokeWidth={4}
+          paintOrder="stroke"
         >
           usable {quantity(jar.usable_wh, "Wh")}
         </text>

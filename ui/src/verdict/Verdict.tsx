@@ -23,7 +23,7 @@ export function Verdict() {
           "No end in sight"
         ) : (
           <FigureButton of="run.hours" className="decoration-1 underline-offset-6">
-            {verdict.lasts}
+            {verdict.lasts.charAt(0).toUpperCase() + verdict.lasts.slice(1)}
           </FigureButton>
         )}
       </h2>

@@ -1,0 +1,214 @@
+"""What a person does at the screen, in a few verbs."""
+
+import json
+import os
+import re
+import subprocess
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, TypeVar
+
+import httpx2 as httpx
+from selenium import webdriver
+from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
+
+PATIENCE_S = 15.0
+T = TypeVar("T")
+
+
+class Server:
+    """The program as a child process, on one data folder; it can be stopped and started again."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder = folder
+        self.address = ""
+        self.process: subprocess.Popen[str] | None = None
+
+    def start(self) -> None:
+        """Start it, on the same port as before."""
+        port = re.search(r":(\d+)/", self.address)
+        environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "graveljar.serve", "--demo",
+             *(["--port", port[1]] if port else [])],
+            stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
+            env=environment | {"GRAVEL_JAR_DATA": str(self.folder)},
+        )  # fmt: skip
+        assert self.process.stdout is not None
+        line = self.process.stdout.readline()
+        found = re.search(r"http://127\.0\.0\.1:\d+/", line)
+        assert found, line
+        self.address = found[0]
+
+    def stop(self) -> None:
+        """Stop it as Ctrl-C would."""
+        if self.process is not None:
+            self.process.send_signal(2)
+            self.process.communicate(timeout=30)
+
+    def demo(self, name: str) -> Any:
+        """The document of a demo design as kept now."""
+        designs = httpx.get(f"{self.address}api/designs").json()
+        found = next(x for x in designs if x["name"] == name)
+        return httpx.get(f"{self.address}api/designs/{found['id']}").json()["document"]
+
+    def keep(self, document: Any) -> str:
+        """Keep a design; gives its id."""
+        body = {"document": document} if document else {}
+        answer = httpx.post(f"{self.address}api/designs", json=body)
+        answer.raise_for_status()
+        return str(answer.json()["id"])
+
+    def kept(self, design_id: str) -> Any:
+        """What is kept of a design: revision and document."""
+        return httpx.get(f"{self.address}api/designs/{design_id}").json()
+
+
+class Page:
+    """The interface in the browser."""
+
+    def __init__(self, driver: webdriver.Chrome, server: Server) -> None:
+        self.driver = driver
+        self.server = server
+        self.id = ""
+        self.resize(1280, 800)
+        self.prefer("light")
+
+    def resize(self, width: int, height: int) -> None:
+        """Make the screen this large."""
+        size = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        self.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
+
+    def prefer(self, scheme: str) -> None:
+        """Let the system ask for light or dark."""
+        features = [{"name": "prefers-color-scheme", "value": scheme}]
+        self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
+
+    def open(self, document: Any = None) -> "Page":
+        """Open a new design of this document, or an empty one."""
+        self.id = self.server.keep(document)
+        return self.visit(f"d/{self.id}/plan")
+
+    def visit(self, path: str) -> "Page":
+        """Go to an address."""
+        self.driver.get(self.server.address + path)
+        self.find("main, [role=alert]")
+        return self
+
+    def find(self, css: str) -> WebElement:
+        """The first element, as soon as it is there."""
+        return self.until(lambda: self.driver.find_elements(By.CSS_SELECTOR, css)[0], css)
+
+    def all(self, css: str) -> list[WebElement]:
+        """All elements that are there now."""
+        return self.driver.find_elements(By.CSS_SELECTOR, css)
+
+    def until(self, get: Callable[[], T], what: str) -> T:
+        """Wait until something is there and true."""
+        deadline = time.monotonic() + PATIENCE_S
+        while True:
+            try:
+                if found := get():
+                    return found
+            except (IndexError, StaleElementReferenceException, WebDriverException):
+                pass
+            assert time.monotonic() < deadline, f"waited in vain for {what}"
+            time.sleep(0.03)
+
+    def labelled(self, label: str) -> WebElement:
+        """A field by the name screen readers say."""
+        return self.find(f'[aria-label="{label}"]')
+
+    def button(self, text: str) -> WebElement:
+        """A button or link by its words."""
+        path = f'//*[self::button or self::a or @role="menuitem"][contains(., "{text}")]'
+        return self.until(lambda: self.driver.find_element(By.XPATH, path), text)
+
+    def fill(self, label: str, text: str) -> None:
+        """Type over a field."""
+        field = self.labelled(label)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text)
+
+    def choose(self, label: str, text: str) -> None:
+        """Choose from a list by what it shows."""
+        field = self.labelled(label)
+        path = f'./option[contains(., "{text}")]'
+        field.find_element(By.XPATH, path).click()
+
+    def press(self, *keys: str) -> None:
+        """Press keys wherever the focus is."""
+        webdriver.ActionChains(self.driver).send_keys(*keys).perform()
+
+    def chord(self, *keys: str) -> None:
+        """Hold Control, and Shift if given, and press the last key."""
+        chain = webdriver.ActionChains(self.driver).key_down(Keys.CONTROL)
+        for key in keys[:-1]:
+            chain = chain.key_down(key)
+        chain = chain.send_keys(keys[-1])
+        for key in keys[:-1]:
+            chain = chain.key_up(key)
+        chain.key_up(Keys.CONTROL).perform()
+
+    def panel(self, key: str) -> None:
+        """Open a panel by its key, from wherever the focus is."""
+        self.driver.execute_script("document.activeElement?.blur()")
+        self.press(key)
+
+    def text(self, css: str) -> str:
+        """What an element says."""
+        return self.until(lambda: self.find(css).text, css)
+
+    def says(self, css: str, words: str) -> None:
+        """Wait until an element says some words."""
+        self.until(lambda: words in self.find(css).text, f"“{words}” in {css}")
+
+    def add(self, line: str) -> None:
+        """Add a load by quick entry."""
+        before = len(self.all("tr[data-load]"))
+        entry = self.find("#quick-entry")
+        entry.send_keys(line)
+        self.until(lambda: self.all("[data-reading=complete]"), f"“{line}” read")
+        entry.send_keys(Keys.ENTER)
+        self.until(lambda: len(self.all("tr[data-load]")) == before + 1, f"“{line}” added")
+
+    def findings(self) -> set[str]:
+        """Codes of the findings shown, cautions apart."""
+        shown = self.all("[data-finding]:not([data-severity=note])")
+        return {str(x.get_attribute("data-finding")) for x in shown}
+
+    def finds(self, code: str) -> None:
+        """Wait for a finding."""
+        self.until(lambda: code in self.findings(), code)
+
+    def clears(self, code: str) -> None:
+        """Wait until a finding is gone."""
+        self.until(lambda: code not in self.findings(), f"no {code}")
+
+    def saved(self) -> Any:
+        """Wait until everything is saved; gives the document kept."""
+        self.until(
+            lambda: self.find("[data-saving]").get_attribute("data-saving") == "saved", "saved"
+        )
+        return self.server.kept(self.id)["document"]
+
+    def violations(self) -> list[str]:
+        """Serious and critical findings of axe-core on what is shown."""
+        axe = Path(__file__).parents[2] / "ui/node_modules/axe-core/axe.min.js"
+        self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": axe.read_text()})
+        script = (
+            "const done = arguments[0];"
+            "axe.run(document).then((found) => done(JSON.stringify(found.violations)))"
+        )
+        found = json.loads(self.driver.execute_async_script(script))
+        return [
+            f"{x['id']}: {node['html'][:120]}"
+            for x in found
+            if x["impact"] in ("serious", "critical")
+            for node in x["nodes"]
+        ]

@@ -1,0 +1,85 @@
+"""For everybody: axe-core, dark, narrow, keys, and no request to anywhere else."""
+
+import json
+from typing import Any
+
+import pytest
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.page import Page, Server
+
+VAN = "Puppet van, winter tour"
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> None:
+    page.prefer(scheme)
+    page.visit("")
+    page.find("[data-design]")
+    assert page.violations() == []
+    page.open(server.demo(VAN))
+    page.find('tr[data-load="amplifier"] button[aria-label$="more"]').click()
+    assert page.driver.execute_script("return document.documentElement.dataset.theme") == scheme
+    for key in "12345":
+        page.panel(key)
+        page.find("[data-panel][data-state=active]")
+        assert page.violations() == [], f"panel {key}"
+    page.panel("?")
+    page.find("[role=dialog]")
+    assert page.violations() == []
+
+
+@pytest.mark.parametrize("width", [360, 768, 1600])
+def test_the_page_never_scrolls_sideways(page: Page, server: Server, width: int) -> None:
+    page.resize(width, 780)
+    page.open(server.demo(VAN))
+    for key in "12345":
+        page.panel(key)
+        page.find("[data-panel][data-state=active]")
+        wide = page.driver.execute_script("return document.documentElement.scrollWidth")
+        assert wide <= width, f"panel {key}"
+    shown = page.find("[href='#verdict']" if width < 1024 else "[data-part=hours]")
+    assert shown.is_displayed(), "the verdict is in sight"
+    assert "1 day 12 h" in shown.text
+
+
+def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:
+    page.open()
+    page.panel("?")
+    page.says("[role=dialog]", "to quick entry")
+    page.press(Keys.ESCAPE)
+    page.until(lambda: not page.all("[role=dialog]"), "closed")
+    page.labelled("Keys").send_keys(Keys.ENTER)
+    page.find("[role=dialog]")
+    page.press(Keys.ESCAPE)
+    page.until(lambda: page.driver.switch_to.active_element == page.labelled("Keys"), "focus")
+
+
+def test_settings_are_kept_in_the_browser_and_change_no_design(page: Page, server: Server) -> None:
+    page.open(server.demo(VAN))
+    before = page.saved()
+    page.button("Settings").click()
+    page.choose("Temperature unit", "°F")
+    page.choose("Theme", "dark")
+    page.press(Keys.ESCAPE)
+    page.says("header", "46 °F")
+    page.panel("2")
+    assert page.labelled("Ambient temperature").get_attribute("value") == "46"
+    page.driver.refresh()
+    page.says("header", "46 °F")
+    assert page.driver.execute_script("return document.documentElement.dataset.theme") == "dark"
+    assert page.saved() == before
+    page.driver.execute_script("localStorage.clear()")
+
+
+@pytest.mark.parametrize("path", ["", "api/docs"])
+def test_nothing_is_asked_of_anywhere_else(page: Page, path: str) -> None:
+    page.driver.get(page.server.address + path)
+    page.until(lambda: "Gravel Jar" in page.find("body").text, "the page")
+    names: list[Any] = json.loads(
+        page.driver.execute_script(
+            "return JSON.stringify(performance.getEntriesByType('resource').map((x) => x.name))"
+        )
+    )
+    assert len(names) > 2
+    assert [name for name in names if not name.startswith(page.server.address)] == []

@@ -1,0 +1,192 @@
+"""Nothing is lost: reloads, restarts, two tabs, bad values, a server that is away."""
+
+import json
+from pathlib import Path
+
+import pytest
+from selenium.webdriver import Chrome
+
+from tests.browser.page import Page, Server
+
+VAN = "Puppet van, winter tour"
+
+
+def test_reload_and_restart_lose_nothing(page: Page, server: Server) -> None:
+    page.open()
+    page.add("lamp 12V 10W 2h")
+    page.fill("Name of the design", "Kept for good")
+    page.saved()
+    page.driver.refresh()
+    page.find('tr[data-load="lamp"]')
+
+    # While the server is away edits go on here, and are saved when it is back.
+    server.stop()
+    page.fill("Lamp: watts", "17")
+    page.says("[data-saving]", "not saved, trying again")
+    server.start()
+    page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 17, "saved after all")
+    page.driver.refresh()
+    page.until(lambda: page.labelled("Lamp: watts").get_attribute("value") == "17", "17 W")
+    assert server.kept(page.id)["document"]["name"] == "Kept for good"
+
+
+@pytest.mark.parametrize(
+    ("choice", "here", "elsewhere"),
+    [
+        ("Take the one there", ["There"], []),
+        ("Keep this one on top", ["Here"], []),
+        ("Keep both", ["There"], ["Here (my copy)"]),
+    ],
+)
+def test_two_tabs_on_one_design_get_a_choice(
+    page: Page, server: Server, choice: str, here: list[str], elsewhere: list[str]
+) -> None:
+    page.open()
+    first = page.driver.current_window_handle
+    page.driver.switch_to.new_window("tab")
+    page.visit(f"d/{page.id}/plan")
+    page.fill("Name of the design", "There")
+    page.saved()
+    page.driver.switch_to.window(first)
+    page.fill("Name of the design", "Here")
+    dialog = page.find("[data-dialog=conflict]")
+    assert "Nothing is overwritten until you choose" in dialog.text
+    page.says("[data-dialog=conflict] table", "name There Here")
+    assert server.kept(page.id)["document"]["name"] == "There", "nothing overwritten in silence"
+    page.button(choice).click()
+    page.until(lambda: not page.all("[data-dialog=conflict]"), "the dialog gone")
+    assert [page.saved()["name"]] == here
+    names = {x.get_attribute("data-design") for x in page.visit("").all("[data-design]")}
+    assert set(elsewhere) <= names
+    assert server.kept(page.id)["revision"] >= 2
+
+
+@pytest.mark.parametrize(
+    ("field", "text", "said"),
+    [
+        ("Lamp: watts", "-5", "must be more than 0"),
+        ("Lamp: watts", "0", "must be more than 0"),
+        ("Lamp: watts", "9999999", "must be 100000 or less"),
+        ("Lamp: time a day", "30 h", "must be 24 or less"),
+        ("Lamp: count", "2.5", "must be a whole number"),
+    ],
+)
+def test_a_refused_value_says_why_and_holds_back_saving(
+    page: Page, field: str, text: str, said: str
+) -> None:
+    page.open()
+    page.add("lamp 12V 10W 2h")
+    before = page.saved()
+    hours = page.text("[data-part=hours]")
+    page.fill(field, text)
+    page.says('td [role="alert"]', said)
+    page.says("[data-saving]", "not saved: a value is refused")
+    assert page.labelled(field).get_attribute("aria-invalid") == "true"
+    assert page.find("[data-verdict]").get_attribute("data-stale") == "true"
+    assert page.text("[data-part=hours]") == hours
+    assert server_document(page) == before
+    page.chord("z")
+    page.until(lambda: page.saved() == before, "undone")
+
+
+def server_document(page: Page) -> object:
+    """What the server keeps of the page's design."""
+    return page.server.kept(page.id)["document"]
+
+
+@pytest.mark.parametrize(("text", "said"), [("ten", "not a number"), ("", "a number is needed")])
+def test_what_is_no_number_stays_where_it_was_typed(page: Page, text: str, said: str) -> None:
+    page.open()
+    page.add("lamp 12V 10W 2h")
+    page.fill("Lamp: watts", text or "\ue003")
+    page.says('td [role="alert"]', said)
+    assert page.saved()["loads"][0]["demand"]["watts"] == 10
+    page.fill("Lamp: watts", "12")
+    page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 12, "12 W")
+
+
+def test_designs_are_made_renamed_duplicated_deleted_and_brought_back(
+    page: Page, server: Server
+) -> None:
+    page.visit("")
+
+    def names() -> list[str | None]:
+        return [x.get_attribute("data-design") for x in page.all("[data-design]")]
+
+    page.until(lambda: VAN in names(), "the demo")
+    page.button("New design").click()
+    page.fill("Name of the design", "A booth of my own")
+    page.id = page.driver.current_url.split("/d/")[1].split("/")[0]
+    page.saved()
+    page.visit("")
+    page.labelled("Duplicate A booth of my own").click()
+    page.until(lambda: "A booth of my own (copy)" in names(), "the copy")
+    page.labelled("Delete A booth of my own").click()
+    page.until(lambda: "A booth of my own" not in names(), "gone")
+    page.button("Undo").click()
+    page.until(lambda: "A booth of my own" in names(), "back")
+    page.find('[data-design="A booth of my own"] a').click()
+    page.labelled("This design: duplicate, export, delete").click()
+    page.button("Delete").click()
+    page.until(lambda: names() and "A booth of my own" not in names(), "gone again")
+
+
+def test_a_design_goes_out_and_comes_in_as_json(
+    page: Page, server: Server, driver: Chrome, tmp_path: Path
+) -> None:
+    driver.execute_cdp_cmd(
+        "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(tmp_path)}
+    )
+    document = server.demo("Tide-gauge hut")
+    page.open(document)
+    page.labelled("This design: duplicate, export, delete").click()
+    page.button("Export as JSON").click()
+    file = tmp_path / "tide-gauge-hut.json"
+    page.until(lambda: file.exists() and file.stat().st_size, "the file")
+    assert json.loads(file.read_text()) == document
+
+    changed = tmp_path / "changed.json"
+    changed.write_text(json.dumps(document | {"name": "Brought in"}))
+    page.visit("")
+    page.find("input[type=file]").send_keys(str(changed))
+    page.until(lambda: "/plan" in page.driver.current_url, "opened")
+    assert page.labelled("Name of the design").get_attribute("value") == "Brought in"
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ('{"format": "gravel-jar/design", "loads": [', "not complete JSON"),
+        (
+            '{"format": "gravel-jar/design", "version": 2}',
+            "version 2; this program reads up to version 1",
+        ),
+        ('{"format": "gravel-jar/design", "goal": {"hours": -1}}', "/goal/hours must be more"),
+        ('{"format": "gravel-jar/design", "colour": 1}', "/colour is not a field known here"),
+    ],
+)
+def test_a_bad_file_is_refused_with_the_place(
+    page: Page, tmp_path: Path, text: str, said: str
+) -> None:
+    file = tmp_path / "bad.json"
+    file.write_text(text)
+    page.visit("")
+    before = len(page.all("[data-design]"))
+    page.find("input[type=file]").send_keys(str(file))
+    page.says("[role=alert]", "bad.json was not imported")
+    page.until(lambda: said in page.text("[role=alert]").replace("\n", " "), said)
+    assert len(page.all("[data-design]")) == before
+
+
+@pytest.mark.parametrize(
+    ("path", "said"),
+    [
+        ("d/00000000-0000-0000-0000-000000000000/plan", "does not exist"),
+        ("d/nonsense/plan", "cannot be opened"),
+    ],
+)
+def test_a_design_that_is_not_there_says_so(page: Page, path: str, said: str) -> None:
+    page.visit(path)
+    page.says("[role=alert]", said)
+    page.button("All designs").click()
+    page.find("[data-design]")
