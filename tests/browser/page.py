@@ -17,6 +17,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
+from graveljar.demo import demo_designs
+
 PATIENCE_S = 15.0
 T = TypeVar("T")
 
@@ -52,10 +54,8 @@ class Server:
             self.process.communicate(timeout=30)
 
     def demo(self, name: str) -> Any:
-        """The document of a demo design as kept now."""
-        designs = httpx.get(f"{self.address}api/designs").json()
-        found = next(x for x in designs if x["name"] == name)
-        return httpx.get(f"{self.address}api/designs/{found['id']}").json()["document"]
+        """A fresh copy of a demo document, to change before it is kept."""
+        return demo_designs()[name].model_dump(mode="json")
 
     def keep(self, document: Any) -> str:
         """Keep a design; gives its id."""

@@ -8,8 +8,6 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import Page, Server
 
-VAN = "Puppet van, winter tour"
-
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> None:
@@ -17,7 +15,7 @@ def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> N
     page.visit("")
     page.find("[data-design]")
     assert page.violations() == []
-    page.open(server.demo(VAN))
+    page.open(server.demo("puppet-van"))
     page.find('tr[data-load="amplifier"] button[aria-label$="more"]').click()
     assert page.driver.execute_script("return document.documentElement.dataset.theme") == scheme
     for key in "12345":
@@ -32,7 +30,7 @@ def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> N
 @pytest.mark.parametrize("width", [360, 768, 1600])
 def test_the_page_never_scrolls_sideways(page: Page, server: Server, width: int) -> None:
     page.resize(width, 780)
-    page.open(server.demo(VAN))
+    page.open(server.demo("puppet-van"))
     for key in "12345":
         page.panel(key)
         page.find("[data-panel][data-state=active]")
@@ -56,7 +54,7 @@ def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:
 
 
 def test_settings_are_kept_in_the_browser_and_change_no_design(page: Page, server: Server) -> None:
-    page.open(server.demo(VAN))
+    page.open(server.demo("puppet-van"))
     before = page.saved()
     page.button("Settings").click()
     page.choose("Temperature unit", "°F")

@@ -137,7 +137,7 @@ def test_a_design_goes_out_and_comes_in_as_json(
     driver.execute_cdp_cmd(
         "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(tmp_path)}
     )
-    document = server.demo("Tide-gauge hut")
+    document = server.demo("tide-gauge-hut")
     page.open(document)
     page.labelled("This design: duplicate, export, delete").click()
     page.button("Export as JSON").click()

@@ -203,7 +203,7 @@ def test_the_verdict_names_what_trips_and_a_fix_clears_it(page: Page) -> None:
 def test_findings_show_their_reason_figures_and_fixes(
     page: Page, server: Server, change: dict[str, Any], code: str
 ) -> None:
-    document = server.demo("Puppet van, winter tour")
+    document = server.demo("puppet-van")
     bank, stage = document["stores"][0], document["stages"][0]
     bank["battery"].update(change.get("bank", {}).get("battery", {}))
     stage.update(change.get("stage", {}))
@@ -271,7 +271,7 @@ def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
 
 
 def test_the_drawing_opens_what_is_clicked_and_shows_the_volts(page: Page, server: Server) -> None:
-    page.open(server.demo("Puppet van, winter tour"))
+    page.open(server.demo("puppet-van"))
     page.find("[data-opens=bank]").send_keys(Keys.ENTER)
     page.find("[data-panel=bank] [aria-label='Battery volts']")
     strip = page.find("section svg [data-fit]")
@@ -290,7 +290,7 @@ def test_the_drawing_opens_what_is_clicked_and_shows_the_volts(page: Page, serve
 
 
 def test_the_jar_heaps_over_when_a_day_is_too_much(page: Page, server: Server) -> None:
-    page.open(server.demo("Puppet van, winter tour"))
+    page.open(server.demo("puppet-van"))
     jar = page.find("[data-jar]")
     assert jar.get_attribute("data-jar") == "within"
     assert {x.get_attribute("data-layer") for x in page.all("[data-layer]")} == {
