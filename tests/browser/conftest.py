@@ -2,6 +2,7 @@
 
 import tempfile
 from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -14,12 +15,12 @@ from tests.browser.page import Page, Server
 FLAGS = (
     "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync",
-    "--window-size=1280,800", "--lang=en-GB",
+    "--window-size=1280,800", "--lang=en-GB", "--hide-scrollbars",
 )  # fmt: skip
 
 
-@pytest.fixture(scope="session")
-def driver() -> Iterator[webdriver.Chrome]:
+@contextmanager
+def chrome() -> Iterator[webdriver.Chrome]:
     """Chromium from Debian's packages, with a profile of its own."""
     options = webdriver.ChromeOptions()
     options.binary_location = "/usr/bin/chromium"
@@ -29,9 +30,16 @@ def driver() -> Iterator[webdriver.Chrome]:
         # Leaving with unsaved work asks a person; here it is meant.
         options.unhandled_prompt_behavior = "accept"
         options.set_capability("goog:loggingPrefs", {"browser": "ALL"})
-        chrome = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
-        yield chrome
-        chrome.quit()
+        browser = webdriver.Chrome(options=options, service=Service("/usr/bin/chromedriver"))
+        yield browser
+        browser.quit()
+
+
+@pytest.fixture(scope="session")
+def driver() -> Iterator[webdriver.Chrome]:
+    """One browser for the run."""
+    with chrome() as browser:
+        yield browser
 
 
 @pytest.fixture(scope="session")
