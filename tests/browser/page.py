@@ -135,6 +135,10 @@ class Page:
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text)
 
+    def holds(self, label: str, value: str) -> None:
+        """Wait until a field holds a value."""
+        self.until(lambda: self.labelled(label).get_attribute("value") == value, f"{label} {value}")
+
     def choose(self, label: str, text: str) -> None:
         """Choose from a list by what it shows."""
         field = self.labelled(label)

@@ -26,7 +26,7 @@ def test_reload_and_restart_lose_nothing(page: Page, server: Server) -> None:
     server.start()
     page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 17, "saved after all")
     page.driver.refresh()
-    page.until(lambda: page.labelled("Lamp: watts").get_attribute("value") == "17", "17 W")
+    page.holds("Lamp: watts", "17")
     assert server.kept(page.id)["document"]["name"] == "Kept for good"
 
 

@@ -130,9 +130,7 @@ def test_every_field_of_a_load_is_edited_in_place(page: Page) -> None:
     assert {key: kept[key] for key in expected} == expected
     page.choose("Reading lamp: label gives", "volts and amps")
     # 8.5 W / 12.5 V
-    page.until(
-        lambda: page.labelled("Reading lamp: amps").get_attribute("value") == "0.68", "0.68 A"
-    )
+    page.holds("Reading lamp: amps", "0.68")
 
 
 def test_loads_are_duplicated_moved_deleted_and_brought_back(page: Page) -> None:

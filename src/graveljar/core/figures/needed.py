@@ -58,7 +58,7 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
         choice.quick_a,
         "A",
         "{watts} ÷ {volts}",
-        ("definition",),
+        ("definition", "trade-voltage"),
         watts=Term("watts of the appliances", demand.ac_w + demand.dc_w, "W"),
         volts=Term("bank volts", choice.bank_v, "V"),
     )

@@ -1,0 +1,166 @@
+"""The panels: each field of bank and inverter, by keyboard and mouse, reaches the document."""
+
+from typing import Any
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.page import Page, Server
+
+
+def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
+    page.open()
+    page.panel("2")
+    page.choose("Chemistry", "AGM")
+    for field, text in {
+        "Battery name": "AGM 6 V 220 Ah",
+        "Battery volts": "6",
+        "Battery Ah": "220",
+        "BMS continuous current": "180",
+        "Batteries in series": "2",
+        "Strings in parallel": "3",
+        "Kept back": "45",
+        "Ambient temperature": "15,6",
+    }.items():
+        page.fill(field, text)
+    page.choose("Where the bank stands", "the open")
+    page.choose("Battery known from", "guess")
+    page.until(
+        lambda: page.saved()["stores"][0]["battery"]["provenance"] == "guess", "the last field"
+    )
+    kept = page.saved()
+    bank: dict[str, Any] = kept["stores"][0]
+    assert bank["battery"] == {
+        "name": "AGM 6 V 220 Ah", "chemistry": "agm", "volts": 6, "ah": 220, "bms_a": 180,
+        "peukert": None, "provenance": "guess",
+    }  # fmt: skip
+    assert (bank["series"], bank["parallel"], bank["keep_back"]) == (2, 3, 0.45)
+    assert (bank["location"], kept["setting"]["ambient_c"]) == ("outside", 15.6)
+    # 12 V 660 Ah; 7 920 Wh x 55 % at 15.6 °C: divided by 1.11 (IEEE 485, from memory).
+    page.says('[data-panel=bank] [data-figure="bank.wh"]', "7920 Wh")
+    page.says('[data-panel=bank] [data-figure="bank.usable"]', "3920 Wh")
+    page.find('[data-bank="2S3P"]')
+    page.fill("BMS continuous current", Keys.BACKSPACE)
+    page.until(lambda: page.saved()["stores"][0]["battery"]["bms_a"] is None, "no limit")
+    assert page.text('[data-figure="bank.kind_a"]') == "132 A"
+
+
+def test_a_chemistry_brings_its_own_keep_back(page: Page) -> None:
+    page.open()
+    page.panel("2")
+    for name, share in (("Flooded", "50"), ("Li-ion", "10"), ("AGM", "50"), ("LFP", "10")):
+        page.choose("Chemistry", name)
+        page.holds("Kept back", share)
+
+
+def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
+    page.open()
+    page.panel("3")
+    page.button("Add an inverter").click()
+    fields = {
+        "Inverter name": "Sine inverter 2000 W 24 V",
+        "Inverter nominal volts": "24",
+        "Inverter maximum volts": "31,5",
+        "Inverter cut-out volts": "21",
+        "Inverter output volts": "120",
+        "Inverter continuous watts": "2000",
+        "Inverter surge watts": "5000",
+        "Surge seconds": "5",
+        "Efficiency, part load": "93",
+        "Load share, part load": "25",
+        "Efficiency, full load": "88",
+        "Inverter idle watts": "18",
+    }
+    for field, text in fields.items():
+        page.fill(field, text)
+    page.choose("Waveform", "modified")
+    page.choose("Inverter switched", "on with its loads")
+    page.choose("Inverter known from", "measured")
+    page.labelled("Inverter has a sleep mode").click()
+    page.fill("Watts asleep", "2.5")
+    page.fill("Sleep threshold", "15")
+    page.until(lambda: (page.saved()["stages"][0]["sleep"] or {}).get("threshold_w") == 15, "sleep")
+    assert page.saved()["stages"][0] == {
+        "kind": "inverter", "id": "inverter", "rail": "bank", "name": fields["Inverter name"],
+        "nominal_v": 24, "accepts": {"least_v": 21, "most_v": 31.5}, "continuous_w": 2000,
+        "surge_w": 5000, "surge_s": 5, "waveform": "modified sine",
+        "part_load": {"load_share": 0.25, "efficiency": 0.93},
+        "full_load": {"load_share": 1, "efficiency": 0.88}, "idle_w": 18,
+        "sleep": {"watts": 2.5, "threshold_w": 15}, "switched": "on with its loads",
+        "output_v": 120, "provenance": "measured",
+    }  # fmt: skip
+
+
+def test_removing_the_inverter_leaves_its_loads_and_undoes(page: Page, server: Server) -> None:
+    document = server.demo("puppet-van")
+    page.open(document)
+    page.panel("3")
+    page.button("Remove the inverter").click()
+    page.finds("load.needs_ac")
+    page.panel("1")
+    page.says('tr[data-load="interval-kettle"]', "cannot run")
+    page.button("Undo").click()
+    page.clears("load.needs_ac")
+    page.until(lambda: page.saved() == document, "all as before")
+
+
+def test_a_window_upside_down_is_refused_beside_its_fields(page: Page) -> None:
+    page.open()
+    page.panel("3")
+    page.button("Add an inverter").click()
+    page.fill("Inverter cut-out volts", "16")
+    page.says('[data-panel=inverter] [role="alert"]', "least volts below its most volts")
+    page.fill("Inverter maximum volts", "17")
+    page.until(lambda: not page.all('[data-panel=inverter] [role="alert"]'), "put right")
+    page.finds("inverter.never_starts")
+
+
+def test_arrows_step_numbers(page: Page) -> None:
+    page.open()
+    page.panel("2")
+    for field, keys, value in (
+        ("Strings in parallel", Keys.ARROW_UP * 2, "3"),
+        ("Battery Ah", Keys.ARROW_UP, "110"),
+        ("Kept back", Keys.ARROW_DOWN, "9"),
+        ("Battery volts", Keys.ARROW_DOWN, "11.8"),
+    ):
+        page.labelled(field).send_keys(keys)
+        page.holds(field, value)
+    page.labelled("Kept back, slider").send_keys(Keys.HOME)
+    page.until(lambda: page.saved()["stores"][0]["keep_back"] == 0, "the slider")
+
+
+def test_many_loads_fold_in_the_drawing_and_stay_in_the_table(page: Page, server: Server) -> None:
+    document = server.demo("tide-gauge-hut")
+    lamp = document["loads"][3]
+    document["loads"] += [
+        {**lamp, "id": f"lamp-{n}", "name": f"Lamp {n}", "rail": "bank" if n % 2 else "inverter"}
+        for n in range(1, 60)
+    ]
+    page.open(document)
+    page.says("[data-opens=loads]", "more")
+    assert len(page.all("tr[data-load]")) == 63
+    page.fill("Lamp 40: watts", "11")
+    page.until(lambda: page.saved()["loads"][43]["demand"]["watts"] == 11, "edited")
+
+
+def test_the_jar_names_its_stones(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    words = page.find("[data-jar] svg").get_attribute("aria-label") or ""
+    for part in ("of 3230 Wh usable", "Interval kettle 270 Wh", "idle 384 Wh"):
+        assert part in words
+    stone = page.all('[data-layer="stone"]')[2]
+    page.driver.execute_script(
+        "arguments[0].dispatchEvent(new MouseEvent('mouseover', {bubbles: true}))", stone
+    )
+    page.says("[data-jar] figcaption", "Stage bar: 384 Wh a day")
+
+
+def test_cautions_defer_to_code_and_licensed_practice(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    page.button("Plan")
+    page.find("aside section > details > summary").click()
+    words = page.text('[data-finding="caution.mains"]')
+    assert "Caution" in words
+    page.find('[data-finding="caution.mains"] summary').click()
+    page.says('[data-finding="caution.mains"]', "licensed electrician")
+    page.says('[data-finding="caution.mains"]', "Codes that may apply: IEC 60364-7-721")

@@ -1,0 +1,134 @@
+"""Promises about the project itself: hand-kept lists, documents, sizes, outside hosts."""
+
+import json
+import os
+import re
+import subprocess
+from pathlib import Path
+
+import pytest
+
+from graveljar.core.assumptions import ASSUMPTIONS
+from graveljar.core.evaluate import evaluate
+from graveljar.core.reading import read_design
+from graveljar.core.sources import SOURCES
+from graveljar.core.tables.chemistry import CHEMISTRIES
+
+ROOT = Path(__file__).parents[1]
+CORE = ROOT / "src/graveljar/core"
+LISTED = subprocess.run(
+    ["git", "ls-files", "-co", "--exclude-standard"],
+    cwd=ROOT, capture_output=True, text=True, check=True,
+).stdout.split()  # fmt: skip
+FILES = [ROOT / name for name in LISTED if (ROOT / name).is_file()]
+
+
+def test_every_assumption_and_source_is_used() -> None:
+    code = "".join(
+        path.read_text() for path in CORE.rglob("*.py") if path.name not in ("assumptions.py",)
+    )
+    assert [key for key in ASSUMPTIONS if f'"{key}"' not in code] == []
+    cited = code.replace((CORE / "sources.py").read_text(), "")
+    cited += (CORE / "assumptions.py").read_text()
+    assert [key for key in SOURCES if f'"{key}"' not in cited] == []
+
+
+def test_chemistries_hold_together() -> None:
+    for key, kind in CHEMISTRIES.items():
+        assert key == kind.key
+        assert kind.empty_v < kind.nominal_v < kind.full_v
+        assert 0 <= kind.keep_back < 1
+        assert {kind.ocv_source, kind.capacity_source} <= set(SOURCES)
+        charges = [charge for charge, _ in kind.ocv]
+        volts = [v for _, v in kind.ocv]
+        assert charges[0] == 0
+        assert charges[-1] == 1
+        assert charges == sorted(set(charges))
+        assert volts == sorted(set(volts)), "the charge can be read back from the volts"
+        shares = [share for _, share in kind.capacity_by_temperature]
+        assert shares == sorted(shares)
+        assert shares[-1] == 1
+
+
+def test_the_example_in_the_formats_page_is_a_design() -> None:
+    page = (ROOT / "docs/formats.md").read_text()
+    example = re.search(r"```json\n(.*?)```", page, re.DOTALL)
+    assert example is not None
+    evaluation = evaluate(read_design(example[1].encode()))
+    # 8 W x 4 h.
+    assert evaluation.jar.day_wh == pytest.approx(32)
+
+
+@pytest.mark.parametrize("page", ["README.md", "CONTRIBUTING.md", "docs/formats.md"])
+def test_links_lead_somewhere(page: str) -> None:
+    text = (ROOT / page).read_text()
+    targets = re.findall(r"\]\(([^)#]+)\)", text) + re.findall(r'src="([^"]+)"', text)
+    local = [x for x in targets if "://" not in x]
+    assert [x for x in local if not (ROOT / page).parent.joinpath(x).exists()] == []
+
+
+def test_every_picture_is_shown_and_there_are_few() -> None:
+    readme = (ROOT / "README.md").read_text()
+    pictures = sorted((ROOT / "docs/screenshots").glob("*.png"))
+    assert 0 < len(pictures) < 20
+    assert [p.name for p in pictures if f"docs/screenshots/{p.name}" not in readme] == []
+
+
+def test_commands_can_be_run() -> None:
+    for name in ("bin/start", "bin/test", "bin/gravel-jar", ".ci/run", "scripts/generate"):
+        assert os.access(ROOT / name, os.X_OK), name
+    assert (ROOT / ".ci/run").read_text().count("bin/test") == 1
+
+
+def test_lock_files_pin_everything_and_name_no_host() -> None:
+    for name in ("requirements/app.txt", "requirements/dev.txt"):
+        text = (ROOT / name).read_text()
+        pins = re.findall(r"^[a-z0-9._-]+(?:\[[a-z,]+\])?==", text, re.MULTILINE)
+        assert len(pins) >= 15
+        assert text.count("--hash=sha256:") >= len(pins)
+        assert "://" not in text
+    packages = json.loads((ROOT / "ui/package-lock.json").read_text())["packages"]
+    assert all("resolved" not in package for package in packages.values())
+    own = json.loads((ROOT / "ui/package.json").read_text())
+    versions = [*own["dependencies"].values(), *own["devDependencies"].values()]
+    assert all(re.fullmatch(r"\d+\.\d+\.\d+", version) for version in versions)
+
+
+def test_the_application_is_pinned_as_it_is_tested() -> None:
+    pins = [
+        dict(re.findall(r"^([a-z0-9._-]+)(?:\[[a-z,]+\])?==(\S+)", text, re.MULTILINE))
+        for text in ((ROOT / f"requirements/{n}.txt").read_text() for n in ("app", "dev"))
+    ]
+    assert pins[0].items() <= pins[1].items()
+
+
+def test_the_first_page_is_small() -> None:
+    """Under 250 kB of script, as a browser would fetch it compressed."""
+    import gzip  # noqa: PLC0415
+
+    dist = ROOT / "ui/dist"
+    page = (dist / "index.html").read_text()
+    scripts = re.findall(r'(?:src|href)="/(assets/[^"]+\.js)"', page)
+    assert scripts
+    assert sum(len(gzip.compress((dist / x).read_bytes())) for x in scripts) < 250_000
+    assert "<script>" not in page
+    assert all(x.startswith("/") for x in re.findall(r'(?:src|href)="([^"]+)"', page))
+
+
+def test_files_stay_short() -> None:
+    code = [
+        f
+        for f in FILES
+        if f.suffix in (".py", ".ts", ".tsx") and f.name != "schema.ts" and "tests" not in f.parts
+    ]
+    lengths = {str(f.relative_to(ROOT)): len(f.read_text().splitlines()) for f in code}
+    assert len(lengths) > 80
+    # The document is one thing to read from top to bottom, a little longer than the rest.
+    assert {name: n for name, n in lengths.items() if n > 400} == {}
+
+
+def test_sql_keeps_its_values_apart() -> None:
+    """No statement is put together from values; they travel as parameters."""
+    for path in (ROOT / "src/graveljar/store").glob("*.py"):
+        for statement in re.findall(r'f"(?:SELECT|INSERT|UPDATE|DELETE)[^"]*"', path.read_text()):
+            assert set(re.findall(r"\{(\w+)\}", statement)) <= {"change", "condition"}
