@@ -94,7 +94,9 @@ def _only_one(folder: Path) -> Iterator[None]:
 
 @contextmanager
 def _listener(port: int | None) -> Iterator[socket.socket]:
-    with socket.socket() as listener:
+    # Named as TCP: asyncio sends small answers at once (TCP_NODELAY) only where it is; without
+    # it each answer waits some 40 ms for an acknowledgement.
+    with socket.socket(socket.AF_INET, socket.SOCK_STREAM, socket.IPPROTO_TCP) as listener:
         listener.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
         try:
             listener.bind(("127.0.0.1", USUAL_PORT if port is None else port))

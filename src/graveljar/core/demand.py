@@ -6,6 +6,7 @@ the one that matters most.
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 from graveljar.core.bank import Rest, at_rest
 from graveljar.core.document import Design, Load
@@ -30,9 +31,17 @@ class System:
 
     def ac_w(self, load: Load) -> float:
         """Power all of a load take from their rail while running. [W]"""
+        return self._rail_w[load.id]
+
+    @cached_property
+    def _rail_w(self) -> dict[str, float]:
+        # Asked for over and over, in every segment and start: worked out once.
         inverter = self.design.inverter
         ac_rail = inverter.id if inverter else None
-        return at_rail(running_w(load), load, ac_rail, self.assumed)
+        return {
+            load.id: at_rail(running_w(load), load, ac_rail, self.assumed)
+            for load in self.design.loads
+        }
 
 
 def system_of(design: Design, assumed: dict[str, float]) -> System:

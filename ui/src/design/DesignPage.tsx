@@ -1,14 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useMemo } from "react";
+import { memo, useEffect, useMemo } from "react";
 import { useParams } from "react-router";
 import { api, Refused } from "../api/client";
+import type { ProblemPlace } from "../api/types";
 import { PlanView } from "../plan/PlanView";
 import { ConflictDialog } from "../shell/ConflictDialog";
 import { Header } from "../shell/Header";
 import { Failed, Loading } from "../shell/States";
 import { useDesign } from "./store";
 import { useAutosave } from "./use-autosave";
-import { useEvaluation, WorkedContext } from "./use-evaluation";
+import { ProblemsContext, useEvaluation, WorkedContext } from "./use-evaluation";
+
+const NONE: readonly ProblemPlace[] = [];
 
 /** One design: fetched once, then worked on here and saved as it changes. */
 export function DesignPage() {
@@ -36,15 +39,8 @@ export function DesignPage() {
 
   const refusal = error instanceof Refused ? error.problem : null;
   const worked = useMemo(
-    () =>
-      evaluation && reference.data
-        ? {
-            evaluation,
-            reference: reference.data,
-            problems: refusal ? (refusal.errors ?? []) : [],
-          }
-        : null,
-    [evaluation, reference.data, refusal],
+    () => (evaluation && reference.data ? { evaluation, reference: reference.data } : null),
+    [evaluation, reference.data],
   );
   const name = useDesign((state) => state.document?.name);
   useEffect(() => {
@@ -64,9 +60,21 @@ export function DesignPage() {
   if (!worked || opened !== id) return <Loading what="Working it out" />;
   return (
     <WorkedContext value={worked}>
-      <Header />
-      <PlanView />
-      <ConflictDialog />
+      <ProblemsContext value={refusal?.errors ?? NONE}>
+        <Screen />
+      </ProblemsContext>
     </WorkedContext>
   );
 }
+
+/** All that is shown. It takes nothing from above but the contexts, so that a step of saving or
+ * fetching does not draw it anew. */
+const Screen = memo(function Screen() {
+  return (
+    <>
+      <Header />
+      <PlanView />
+      <ConflictDialog />
+    </>
+  );
+});

@@ -4,15 +4,17 @@ import { api, Refused } from "../api/client";
 import type { Evaluation, ProblemPlace, Reference } from "../api/types";
 import { useDesign } from "./store";
 
-/** What every part of the screen reads: the newest evaluation that worked, and what is wrong. */
+/** What every part of the screen reads: the newest evaluation that worked. */
 export interface Worked {
   evaluation: Evaluation;
   reference: Reference;
-  /** Values the server refused, by place; the evaluation is then from before. */
-  problems: readonly ProblemPlace[];
 }
 
 export const WorkedContext = createContext<Worked | null>(null);
+
+/** Values the server refused, by place; the evaluation is then from before. Apart from it, so
+ * that fields need not be drawn anew at each evaluation. */
+export const ProblemsContext = createContext<readonly ProblemPlace[]>([]);
 
 export function useWorked(): Worked {
   const worked = useContext(WorkedContext);

@@ -1,5 +1,5 @@
 import { Popover } from "radix-ui";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, type RefObject, useRef, useState } from "react";
 import type { Figure } from "../api/types";
 import { useWorked } from "../design/use-evaluation";
 import { number, quantity } from "../units/format";
@@ -16,26 +16,53 @@ interface FigureButtonProps {
 /** A figure that opens its working: formula, numbers put in, result, sources. */
 export function FigureButton({ of, digits = 3, className = "", children }: FigureButtonProps) {
   const { evaluation } = useWorked();
-  // Figures looked into from here, the deepest last.
-  const [trail, setTrail] = useState<string[]>([]);
+  const [open, setOpen] = useState(false);
+  const button = useRef<HTMLButtonElement>(null);
   const figure = evaluation.figures[of];
   if (!figure) return <span className={className}>{children ?? "–"}</span>;
-  const open = trail.at(-1) ?? of;
   return (
-    <Popover.Root onOpenChange={() => setTrail([])}>
-      <Popover.Trigger
+    <>
+      <button
+        ref={button}
+        type="button"
         className={`figure ${className}`}
         data-figure={of}
         title={`${figure.name}: show the working`}
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
       >
         {children ?? quantity(figure.value, figure.unit, digits)}
-      </Popover.Trigger>
+      </button>
+      {open ? <WorkingPopover of={of} button={button} onClose={() => setOpen(false)} /> : null}
+    </>
+  );
+}
+
+interface WorkingPopoverProps {
+  of: string;
+  button: RefObject<HTMLButtonElement | null>;
+  onClose: () => void;
+}
+
+/** Made only while it is open: a screen has a hundred figures. */
+function WorkingPopover({ of, button, onClose }: WorkingPopoverProps) {
+  const { evaluation } = useWorked();
+  // Figures looked into from here, the deepest last.
+  const [trail, setTrail] = useState<string[]>([]);
+  const onButton = (target: EventTarget | null) =>
+    target instanceof Node && button.current?.contains(target);
+  return (
+    <Popover.Root open onOpenChange={(open) => !open && onClose()}>
+      <Popover.Anchor virtualRef={button as RefObject<HTMLButtonElement>} />
       <Popover.Portal>
         <Popover.Content
           className="z-40 max-h-[70vh] w-[min(26rem,92vw)] overflow-y-auto rounded-md border border-edge bg-card p-4 text-sm shadow-lg"
           sideOffset={6}
           collisionPadding={10}
           aria-label="Working"
+          onCloseAutoFocus={() => button.current?.focus()}
+          onPointerDownOutside={(event) => onButton(event.target) && event.preventDefault()}
         >
           {trail.length ? (
             <button
@@ -46,7 +73,7 @@ export function FigureButton({ of, digits = 3, className = "", children }: Figur
               back to {evaluation.figures[trail.at(-2) ?? of]?.name}
             </button>
           ) : null}
-          <Working figureKey={open} onOpen={(key) => setTrail([...trail, key])} />
+          <Working figureKey={trail.at(-1) ?? of} onOpen={(key) => setTrail([...trail, key])} />
           <Popover.Arrow className="fill-edge" />
         </Popover.Content>
       </Popover.Portal>

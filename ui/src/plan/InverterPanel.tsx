@@ -8,6 +8,7 @@ import { FigureButton } from "../parts/FigureButton";
 import { NumberField } from "../parts/NumberField";
 import { Group, Row } from "../parts/Row";
 import { TextField } from "../parts/TextField";
+import { useProblem } from "../parts/use-problem";
 import { WindowStrip } from "../parts/WindowStrip";
 import { useNotice } from "../shell/notice";
 import { PROVENANCES } from "./words";
@@ -229,11 +230,10 @@ function Fields({ inverter }: { inverter: Inverter }) {
 
 /** A window upside down is refused as a whole, not at one of its two ends. */
 function WindowProblem() {
-  const { problems } = useWorked();
-  const found = problems.find((problem) => problem.path === "/stages/0/accepts");
+  const found = useProblem("/stages/0/accepts");
   return found ? (
     <span role="alert" className="text-sm text-stop">
-      {found.message}
+      {found}
     </span>
   ) : null;
 }

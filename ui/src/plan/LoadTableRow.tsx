@@ -1,6 +1,7 @@
 import { DropdownMenu } from "radix-ui";
-import type { Load, LoadRow } from "../api/types";
-import { bankOf, duplicateLoad, inverterOf, moveLoad, removeLoad, withLoad } from "../design/edits";
+import { memo } from "react";
+import type { Load } from "../api/types";
+import { duplicateLoad, moveLoad, removeLoad, withLoad } from "../design/edits";
 import { useDesign } from "../design/store";
 import { Choose } from "../parts/Choose";
 import { FigureButton } from "../parts/FigureButton";
@@ -14,13 +15,14 @@ import { PROVENANCES } from "./words";
 interface LoadTableRowProps {
   load: Load;
   index: number;
-  row: LoadRow | undefined;
+  runs: boolean;
   open: boolean;
-  onToggle: () => void;
+  onToggle: (id: string) => void;
 }
 
 /** A load: its usual fields in place, the others below when opened. */
-export function LoadTableRow({ load, index, row, open, onToggle }: LoadTableRowProps) {
+export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps) {
+  const { load, index, runs, open, onToggle } = props;
   const change = useDesign((state) => state.change);
   const path = (field: string) => `/loads/${index}/${field}`;
   const set = (field: string, part: Partial<Load>) =>
@@ -98,10 +100,10 @@ export function LoadTableRow({ load, index, row, open, onToggle }: LoadTableRowP
           />
         </td>
         <td className="text-right font-semibold">
-          {row?.at_bank_wh == null ? (
-            <span className="text-fix">cannot run</span>
-          ) : (
+          {runs ? (
             <FigureButton of={`load.${load.id}.at_bank`} />
+          ) : (
+            <span className="text-fix">cannot run</span>
           )}
         </td>
         <td>
@@ -127,7 +129,7 @@ export function LoadTableRow({ load, index, row, open, onToggle }: LoadTableRowP
             className="rounded px-1.5 text-river text-xs underline"
             aria-expanded={open}
             aria-label={`${load.name}: ${open ? "less" : "more"}`}
-            onClick={onToggle}
+            onClick={() => onToggle(load.id)}
           >
             {open ? "less" : "more"}
           </button>
@@ -143,7 +145,7 @@ export function LoadTableRow({ load, index, row, open, onToggle }: LoadTableRowP
       ) : null}
     </>
   );
-}
+});
 
 export interface LoadFieldProps {
   load: Load;
@@ -193,14 +195,14 @@ function Power({ load, path, set }: LoadFieldProps) {
 const ITEM =
   "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-highlighted:bg-river-wash";
 
-function RowMenu({ load }: { load: Load }) {
+/** What can be done with a load. Drawn anew only when the load or the rails change. */
+const RowMenu = memo(function RowMenu({ load }: { load: Load }) {
   const change = useDesign((state) => state.change);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
-  const design = useDesign((state) => state.document);
-  if (!design) return null;
-  const inverter = inverterOf(design);
-  const other = load.rail === inverter?.id ? bankOf(design).id : inverter?.id;
+  const inverter = useDesign((state) => state.document?.stages[0]?.id);
+  const bank = useDesign((state) => state.document?.stores[0]?.id);
+  const other = load.rail === inverter ? bank : inverter;
   const remove = () => {
     change(`delete ${load.name}`, (d) => removeLoad(d, load.id));
     notify(`Deleted ${load.name}.`, { label: "Undo", act: undo });
@@ -231,7 +233,7 @@ function RowMenu({ load }: { load: Load }) {
                 change(`move ${load.name}`, (d) => withLoad(d, load.id, { rail: other }))
               }
             >
-              {other === inverter?.id ? "Put behind the inverter" : "Put straight on the bank"}
+              {other === inverter ? "Put behind the inverter" : "Put straight on the bank"}
             </DropdownMenu.Item>
           ) : null}
           <DropdownMenu.Item
@@ -253,4 +255,4 @@ function RowMenu({ load }: { load: Load }) {
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
+});

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useCallback, useState } from "react";
 import type { Load, LoadRow } from "../api/types";
 import { addLoad } from "../design/edits";
 import { useDesign } from "../design/store";
@@ -29,6 +29,7 @@ export function LoadsPanel() {
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
   const [open, setOpen] = useState<string | null>(null);
+  const toggle = useCallback((id: string) => setOpen((now) => (now === id ? null : id)), []);
   if (!design) return null;
   const rows = new Map<string, LoadRow>(evaluation.loads.map((row) => [row.id, row]));
   const add = () => change("add a load", (now) => addLoad(now, reference.blank_load));
@@ -71,9 +72,9 @@ export function LoadsPanel() {
                   key={load.id}
                   load={load}
                   index={index}
-                  row={rows.get(load.id)}
+                  runs={rows.get(load.id)?.at_bank_wh != null}
                   open={open === load.id}
-                  onToggle={() => setOpen(open === load.id ? null : load.id)}
+                  onToggle={toggle}
                 />
               ))}
             </tbody>

@@ -1,4 +1,4 @@
-import { useId, useState } from "react";
+import { memo, useId, useState } from "react";
 import type { Jar } from "../api/types";
 import { stoneOf } from "../parts/stones";
 import { quantity } from "../units/format";
@@ -144,12 +144,11 @@ interface BandPictureProps {
 }
 
 function BandPicture({ band, colour, faded, onName }: BandPictureProps) {
-  const height = band.bottom - band.top;
+  // Rounded: where a band stands must not change its height by a hair and make its stones anew.
+  const height = Math.round((band.bottom - band.top) * 100) / 100;
   const sand = band.kind === "idle" || band.kind === "standby";
   const ground = band.kind === "loss" ? "var(--water)" : sand ? "var(--sand)" : colour;
   const size = sand ? 3.4 : Math.min(Math.max(height * 0.55, 6), 15);
-  const stones =
-    band.kind === "loss" || height < 1 ? [] : pebbles(band.subject, LEFT, RIGHT, 0, height, size);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: hovering names a stone; the label beside it says the same
     <g
@@ -166,23 +165,38 @@ function BandPicture({ band, colour, faded, onName }: BandPictureProps) {
         fill={ground}
         opacity={sand ? 0.55 : band.kind === "loss" ? 0.85 : 0.5}
       />
-      {stones.map((stone) => (
-        <ellipse
-          key={`${stone.x}-${stone.y}`}
-          cx={stone.x}
-          cy={stone.y}
-          rx={stone.rx}
-          ry={stone.ry}
-          transform={`rotate(${stone.turn} ${stone.x} ${stone.y})`}
-          fill={ground}
-          fillOpacity={sand ? 0.9 : 0.72 + stone.shade * 0.28}
-          stroke={sand ? "none" : "var(--card)"}
-          strokeWidth={0.7}
-        />
-      ))}
+      {band.kind === "loss" || height < 1 ? null : (
+        <Stones seed={band.subject} height={height} size={size} colour={ground} sand={sand} />
+      )}
     </g>
   );
 }
+
+interface StonesProps {
+  seed: string;
+  height: number;
+  size: number;
+  colour: string;
+  sand: boolean;
+}
+
+/** The stones of a band. There are hundreds: they are made anew only when the band changes. */
+const Stones = memo(function Stones({ seed, height, size, colour, sand }: StonesProps) {
+  return pebbles(seed, LEFT, RIGHT, 0, height, size).map((stone) => (
+    <ellipse
+      key={`${stone.x}-${stone.y}`}
+      cx={stone.x}
+      cy={stone.y}
+      rx={stone.rx}
+      ry={stone.ry}
+      transform={`rotate(${stone.turn} ${stone.x} ${stone.y})`}
+      fill={colour}
+      fillOpacity={sand ? 0.9 : 0.72 + stone.shade * 0.28}
+      stroke={sand ? "none" : "var(--card)"}
+      strokeWidth={0.7}
+    />
+  ));
+});
 
 interface LabelProps {
   y: number;

@@ -1,4 +1,5 @@
-import { useWorked } from "../design/use-evaluation";
+import { useContext } from "react";
+import { ProblemsContext, useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
 import { quantity } from "../units/format";
 import { Findings } from "./Findings";
@@ -6,7 +7,8 @@ import { JarPicture } from "./JarPicture";
 
 /** How long, what stops it, the jar, the findings. Always in sight. */
 export function Verdict() {
-  const { evaluation, problems } = useWorked();
+  const { evaluation } = useWorked();
+  const problems = useContext(ProblemsContext);
   const { verdict, jar } = evaluation;
   const stale = problems.length > 0;
   return (
