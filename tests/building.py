@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from hypothesis import strategies as st
+
 from graveljar.core.document import Design
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
@@ -64,3 +66,8 @@ def figure(evaluation: Evaluation, key: str) -> float:
 def codes(evaluation: Evaluation) -> set[str]:
     """Codes of all findings but the cautions."""
     return {f.code for f in evaluation.findings if f.severity != "note"}
+
+
+def tidy(least: float, most: float) -> st.SearchStrategy[float]:
+    """Numbers as a person writes them: to a thousandth, so that none is vanishingly small."""
+    return st.floats(least, most).map(lambda value: round(value, 3))

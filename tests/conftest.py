@@ -1,5 +1,6 @@
 """A throw-away PostgreSQL server for the whole run, and a fresh database for each test."""
 
+import os
 import shutil
 import tempfile
 from collections.abc import Iterator
@@ -7,9 +8,14 @@ from pathlib import Path
 
 import psycopg
 import pytest
+from hypothesis import settings
 
 from graveljar.store.cluster import running_cluster
 from graveljar.store.database import Pool, migrate, open_pool
+
+# Where many look at one result, the same cases each time; on a desk, new ones.
+settings.register_profile("ci", derandomize=True)
+settings.load_profile("ci" if os.environ.get("CI") else "default")
 
 
 @pytest.fixture(scope="session")

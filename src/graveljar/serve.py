@@ -104,6 +104,8 @@ def _listener(port: int | None) -> Iterator[socket.socket]:
             if port is not None:
                 raise OSError(f"port {port} is not free ({error.strerror})") from None
             listener.bind(("127.0.0.1", 0))
+        # Before the address is printed: who follows it at once is kept waiting, not refused.
+        listener.listen()
         yield listener
 
 

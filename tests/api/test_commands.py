@@ -10,7 +10,7 @@ import subprocess
 import sys
 import time
 from pathlib import Path
-from typing import Any
+from typing import Any, Self
 
 import httpx2 as httpx
 import psycopg
@@ -91,7 +91,7 @@ def test_two_clusters_run_side_by_side(open_folder: Path) -> None:
 
 
 class Started:
-    """The server as a child process; `address` is what it printed."""
+    """The server as a child process; `address` is what it printed. Use as `with`."""
 
     def __init__(self, folder: Path, *arguments: str, **environment: str) -> None:
         known = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
@@ -106,6 +106,15 @@ class Started:
         self.line = self.process.stdout.readline()
         found = re.search(r"http://127\.0\.0\.1:\d+/", self.line)
         self.address = found[0] if found else ""
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        if self.process.poll() is None:
+            self.stop()
+        if self.process.stdout is not None:
+            self.process.stdout.close()
 
     def stop(self, how: signal.Signals = signal.SIGINT) -> int:
         """Stop it as Ctrl-C would; gives its exit code."""
@@ -127,44 +136,41 @@ def _servers_of(folder: Path) -> list[int]:
 
 def test_restart_loses_nothing_and_leaves_nothing_running(open_folder: Path) -> None:
     folder = open_folder / "restart"
-    started = Started(folder, "--demo")
-    url = f"{started.address}api/designs"
-    van = next(x for x in httpx.get(url).json() if x["name"].startswith("Puppet"))
-    document = httpx.get(f"{url}/{van['id']}").json()["document"] | {"name": "Kept over a restart"}
-    httpx.put(f"{url}/{van['id']}", json={"base": 1, "document": document}).raise_for_status()
-    assert started.stop() == 0
+    with Started(folder, "--demo") as started:
+        url = f"{started.address}api/designs"
+        van = next(x for x in httpx.get(url).json() if x["name"].startswith("Puppet"))
+        document = httpx.get(f"{url}/{van['id']}").json()["document"] | {"name": "Kept"}
+        httpx.put(f"{url}/{van['id']}", json={"base": 1, "document": document}).raise_for_status()
+        assert started.stop() == 0
     assert _servers_of(folder) == []
 
-    again = Started(folder)
-    names = {x["name"] for x in httpx.get(f"{again.address}api/designs").json()}
-    assert names == {"Kept over a restart", "Tide-gauge hut"}
-    second = Started(folder)
-    assert "already runs" in second.line
-    second.process.communicate(timeout=10)
-    assert second.process.returncode == 1
-    assert again.stop(signal.SIGTERM) == 0
+    with Started(folder) as again:
+        names = {x["name"] for x in httpx.get(f"{again.address}api/designs").json()}
+        assert names == {"Kept", "Tide-gauge hut"}
+        with Started(folder) as second:
+            assert "already runs" in second.line
+            assert second.process.wait(timeout=10) == 1
+        assert again.stop(signal.SIGTERM) == 0
     assert _servers_of(folder) == []
 
 
 def test_killed_outright_it_takes_its_database_along(open_folder: Path) -> None:
     folder = open_folder / "killed"
-    started = Started(folder)
-    assert _servers_of(folder)
-    started.stop(signal.SIGKILL)
+    with Started(folder) as started:
+        assert _servers_of(folder)
+        started.stop(signal.SIGKILL)
     deadline = time.monotonic() + 15
     while _servers_of(folder) and time.monotonic() < deadline:
         time.sleep(0.1)
     assert _servers_of(folder) == []
-    again = Started(folder)
-    assert httpx.get(f"{again.address}api/health").json()["database"] == "ok"
-    again.stop()
+    with Started(folder) as again:
+        assert httpx.get(f"{again.address}api/health").json()["database"] == "ok"
 
 
 def test_a_server_of_ones_own_is_used(open_folder: Path, database: str) -> None:
     folder = open_folder / "none"
-    started = Started(folder, "--demo", DATABASE_URL=database)
-    assert len(httpx.get(f"{started.address}api/designs").json()) == 2
-    started.stop()
+    with Started(folder, "--demo", DATABASE_URL=database) as started:
+        assert len(httpx.get(f"{started.address}api/designs").json()) == 2
     assert not folder.exists()
 
 

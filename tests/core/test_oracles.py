@@ -14,7 +14,7 @@ from graveljar.core.edit import Edit, apply
 from graveljar.core.evaluate import evaluate
 from graveljar.core.inverter import calibrate
 from graveljar.core.load import one_start_w, one_w
-from tests.building import bank, design, inverter, load
+from tests.building import bank, design, inverter, load, tidy
 
 quick = settings(max_examples=80, deadline=None)
 ADAPTER = 0.87
@@ -166,7 +166,7 @@ def test_the_hours_are_those_of_a_bucket_emptied_by_the_minute(made: Design) -> 
 
 
 @settings(max_examples=25, deadline=None)
-@given(quartered(), st.floats(4, 60), st.floats(0, 0.4), st.floats(0, 0.5))
+@given(quartered(), st.floats(4, 60), tidy(0, 0.4), tidy(0, 0.5))
 def test_the_strings_needed_are_the_first_that_do(
     made: Design, hours: float, ageing: float, guess: float
 ) -> None:

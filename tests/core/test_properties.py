@@ -13,7 +13,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.inverter import calibrate
 from graveljar.core.needed import common_size
 from graveljar.core.tables.chemistry import CHEMISTRIES
-from tests.building import bank, codes, design, inverter, load
+from tests.building import bank, codes, design, inverter, load, tidy
 
 quick = settings(max_examples=60, deadline=None)
 
@@ -46,12 +46,12 @@ def designs(draw: st.DrawFn) -> Any:
             bms_a=200.0,
         ),
         stages=inverter(
-            idle_w=draw(st.floats(0, 15)),
+            idle_w=draw(tidy(0, 15)),
             switched=draw(st.sampled_from(["always on", "on with its loads"])),
             continuous_w=2000.0,
             surge_w=4000.0,
         ),
-        ambient_c=draw(st.floats(-10, 35)),
+        ambient_c=draw(tidy(-10, 35)),
     )
 
 
@@ -179,7 +179,7 @@ def test_the_proposal_meets_the_goal_with_its_margins(made: Any) -> None:
 
 
 @quick
-@given(st.floats(0.1, 0.9), st.floats(0.5, 0.98), st.floats(0.5, 0.98), st.floats(0, 60))
+@given(st.floats(0.1, 0.9), st.floats(0.5, 0.98), st.floats(0.5, 0.98), tidy(0, 60))
 def test_an_inverter_never_gives_more_than_it_draws(
     share: float, part: float, full: float, idle_w: float
 ) -> None:

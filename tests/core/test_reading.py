@@ -64,6 +64,7 @@ def test_a_design_survives_writing_and_reading(name: str) -> None:
         ("/stores", [], "must hold at least 1"),
         ("/stores/0/series", 17, "must be 16 or less"),
         ("/stores/0/battery/chemistry", "potato", "must be one of"),
+        ("/stages/0/idle_w", 1e-263, "must be 0 or at least 0.000001"),
         ("/goal/hours", 0, "must be more than 0"),
         ("/setting/ambient_c", -300, "must be -40 or more"),
         ("/setting", 3, "must be an object"),

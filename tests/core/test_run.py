@@ -90,9 +90,11 @@ def test_what_is_stranded_matches_ohms_law_and_the_open_circuit_curve() -> None:
     assert evaluation.verdict.hours == pytest.approx(0.370, abs=1e-3)
 
 
-def test_a_bank_that_sags_below_the_cut_out_even_when_full_says_so() -> None:
+@pytest.mark.parametrize("beside", [[], [load(5, "modem", hours_per_day=24.0)]])
+def test_a_bank_that_sags_below_the_cut_out_even_when_full_says_so(beside: list[object]) -> None:
     evaluation = evaluated(
         load(2000, ac=True),
+        *beside,
         stages=inverter(continuous_w=3000.0, accepts={"least_v": 12.8, "most_v": 15.0}),
         stores=bank(ah=20.0),
     )

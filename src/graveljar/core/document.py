@@ -7,7 +7,14 @@ Version 1 holds one bank and at most one inverter.
 from collections.abc import Iterator
 from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, model_validator
+from pydantic import (
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    field_validator,
+    model_validator,
+)
 from pydantic_core import PydanticCustomError
 
 from graveljar.core.assumptions import ASSUMPTIONS
@@ -15,12 +22,13 @@ from graveljar.core.tables.chemistry import ChemistryKey
 
 VERSION: Final = 1
 MOST_LOADS: Final = 200
+# Anything smaller is a slip of the pen, and would run sums out of their range.
+LEAST: Final = 1e-6
 
 Name = Annotated[
     str, Field(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]*\S[^\x00-\x1f\x7f]*$")
 ]
 Id = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,39}$")]
-Share = Annotated[float, Field(ge=0, le=1)]
 Watts = Annotated[float, Field(gt=0, le=100_000)]
 WattsOrNone = Annotated[float, Field(ge=0, le=100_000)]
 Volts = Annotated[float, Field(gt=0, le=1_000)]
@@ -41,9 +49,18 @@ Nature = Literal[
 
 
 class _Part(BaseModel):
-    """Strict and frozen: no unknown field, no text for a number, no NaN."""
+    """Strict and frozen: no unknown field, no text for a number, no NaN, nothing vanishing."""
 
     model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
+
+    @field_validator("*")
+    @classmethod
+    def _sizeable(cls, value: Any) -> Any:
+        if isinstance(value, float) and 0 < abs(value) < LEAST:
+            raise PydanticCustomError(
+                "too_small", "must be 0 or at least {least}", {"least": f"{LEAST:f}"}
+            )
+        return value
 
 
 class Setting(_Part):

@@ -70,12 +70,12 @@ def _lasts(run: Run) -> str:
 
 def _then(facts: Facts) -> str:
     run, bank = facts.run, facts.bank
+    if run.sags_at_once and not run.hours:
+        return "The inverter cuts out under this load even when the bank is full."
     match run.cause:
         case "nothing drains it":
             return "Nothing draws from the bank yet. Add what has to run."
         case "nothing can run":
-            if run.sags_at_once:
-                return "The inverter cuts out under this load even when the bank is full."
             return "None of the loads can run on its rail."
         case "inverter cut-out":
             charge = quantity(run.cut_out_charge or 0.0, "share", 2)

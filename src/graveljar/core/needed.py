@@ -1,13 +1,14 @@
 """What a design needs: the least usable Wh, batteries in S x P, inverter, system volts."""
 
 import math
+from bisect import bisect_left
 from dataclasses import dataclass
 from typing import Final, Literal
 
 from graveljar.core.day import DAY_H, Day
 from graveljar.core.demand import BankDemand, System, Together
 from graveljar.core.edit import Edit
-from graveljar.core.run import Run
+from graveljar.core.run import Run, usable_with
 
 Reason = Literal["energy", "current", "kindness"]
 
@@ -28,7 +29,8 @@ class Choice:
     """One way to build the bank: S x P of the chosen battery at a system voltage.
 
     The three counts are parallel strings asked for by energy, by current and by kindness;
-    `decides` is the largest. `edits` take the choice; empty if it is out of reach.
+    `decides` is the largest. `each_wh` is usable of one battery in as many as energy asks for.
+    `edits` take the choice; empty if it is out of reach.
     """
 
     system_v: float
@@ -36,6 +38,7 @@ class Choice:
     series: int
     parallel: int
     by_energy: int
+    each_wh: float
     by_current: int | None
     by_kindness: int
     decides: Reason
@@ -51,7 +54,6 @@ class Needed:
     """What the loads and the goal ask for. [Wh], [W], [A]"""
 
     usable_wh: float
-    each_wh: float
     long_w: float
     inverter_w: float
     surge_w: float
@@ -103,17 +105,15 @@ def work_out(
     """All that is needed; `factor` is the trusted surge as a multiple of continuous watts."""
     goal = system.design.goal
     usable_wh = run.day.wh / DAY_H * goal.hours * (1 + goal.guess_margin) / (1 - goal.ageing_margin)
-    batteries = system.design.bank.series * system.design.bank.parallel
-    each_wh = run.usable.wh / batteries
     inverter_w = max(ac.watts, ac.volt_amps) / system.assumed["inverter_most_share"]
     size_w = common_size(max(inverter_w, start_w / factor)) if inverter_w else 0.0
     long_w = long_power(run.day)
     wanted_v = recommended_volts(demand.drawn_w)
     choices = tuple(
-        _choice(system, demand, volts, series, usable_wh, each_wh, long_w, wanted_v, size_w)
+        _choice(system, run.day, demand, volts, series, usable_wh, long_w, wanted_v, size_w)
         for volts, series in _ways(system)
     )
-    return Needed(usable_wh, each_wh, long_w, inverter_w, start_w, size_w, choices)
+    return Needed(usable_wh, long_w, inverter_w, start_w, size_w, choices)
 
 
 def _ways(system: System) -> list[tuple[float, int]]:
@@ -132,11 +132,11 @@ def _ways(system: System) -> list[tuple[float, int]]:
 
 def _choice(
     system: System,
+    day: Day,
     demand: BankDemand,
     system_v: float,
     series: int,
     usable_wh: float,
-    each_wh: float,
     long_w: float,
     wanted_v: float,
     size_w: float,
@@ -144,8 +144,9 @@ def _choice(
     battery = system.design.bank.battery
     bank_v = series * battery.volts
     design_a = demand.drawn_w / (demand.lowest_v * bank_v / system.rest.nominal_v)
+    by_energy, each_wh = _by_energy(system, day, series, usable_wh)
     counts: dict[Reason, int | None] = {
-        "energy": _up(usable_wh / (series * each_wh)) if each_wh else 1,
+        "energy": by_energy,
         "current": None if battery.bms_a is None else _up(design_a / battery.bms_a),
         "kindness": _up(long_w / bank_v / (system.assumed["kind_rate_c"] * battery.ah)),
     }
@@ -158,7 +159,8 @@ def _choice(
         bank_v=bank_v,
         series=series,
         parallel=parallel,
-        by_energy=counts["energy"] or 1,
+        by_energy=by_energy,
+        each_wh=each_wh,
         by_current=counts["current"],
         by_kindness=counts["kindness"] or 1,
         decides=decides,
@@ -168,6 +170,22 @@ def _choice(
         recommended=system_v == wanted_v,
         edits=edits,
     )
+
+
+def _by_energy(system: System, day: Day, series: int, need_wh: float) -> tuple[int, float]:
+    """Fewest strings that cover the need at their own currents, and what one battery gives then.
+
+    More strings share the current: lead-acid gives more the more there are (Peukert).
+    """
+
+    def usable_wh(parallel: int) -> float:
+        return usable_with(system, day, series, parallel).wh
+
+    tried = range(1, MOST_PARALLEL + 1)
+    place = bisect_left(tried, need_wh * (1 - 1e-9), key=usable_wh)
+    strings = tried[min(place, MOST_PARALLEL - 1)]
+    each_wh = usable_wh(strings) / (series * strings)
+    return (strings if place < MOST_PARALLEL else _up(need_wh / (series * each_wh))), each_wh
 
 
 def _up(count: float) -> int:

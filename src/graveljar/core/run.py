@@ -4,10 +4,11 @@ A plain discharge: usable energy against the day's use, to the keep-back or to t
 inverter's cut-out under load, whichever comes first.
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from graveljar.core.bank import (
+    at_rest,
     charge_at_open_circuit,
     chemistry_of,
     peukert_capacity,
@@ -63,11 +64,11 @@ def peukert_factor(system: System, day: Day) -> float:
     drawn_ah = counted_ah = 0.0
     for segment in day.segments:
         amps = segment.drawn_w / system.rest.nominal_v
-        if amps <= 0:
-            continue
-        gives_ah = peukert_capacity(system.rest.ah, kind.rated_h, amps, exponent)
         drawn_ah += amps * segment.hours
-        counted_ah += amps * segment.hours * max(system.rest.ah / gives_ah, 1.0)
+        costs = 1.0
+        if amps * kind.rated_h > system.rest.ah:
+            costs = system.rest.ah / peukert_capacity(system.rest.ah, kind.rated_h, amps, exponent)
+        counted_ah += amps * segment.hours * costs
     return drawn_ah / counted_ah if counted_ah else 1.0
 
 
@@ -78,6 +79,13 @@ def usable_of(system: System, day: Day) -> Usable:
     temperature = temperature_factor(bank.battery, system.design.setting.ambient_c)
     peukert = peukert_factor(system, day)
     return Usable(share, temperature, peukert, system.rest.wh * share * temperature * peukert)
+
+
+def usable_with(system: System, day: Day, series: int, parallel: int) -> Usable:
+    """What could be taken out of the same batteries joined otherwise, at the same day's watts."""
+    bank = system.design.bank.model_copy(update={"series": series, "parallel": parallel})
+    design = system.design.model_copy(update={"stores": (bank,)})
+    return usable_of(replace(system, design=design, rest=at_rest(bank)), day)
 
 
 def _cut_out(system: System) -> tuple[float | None, bool]:
@@ -104,9 +112,12 @@ def simulate(system: System) -> Run:
         hours = 0.0 if system.design.loads else None
         return Run(usable, day, hours, cause, hours, hours, charge, sags_at_once, usable.wh)
     if not stops_early or charge is None:
-        hours = usable.wh / day.wh * DAY_H
-        ac_hours = 0.0 if sags_at_once else hours
-        return Run(usable, day, hours, "keep-back", ac_hours, hours, charge, sags_at_once, 0.0)
+        dc_hours = usable.wh / day.wh * DAY_H
+        if sags_at_once and system.ac_loads:
+            return Run(usable, day, 0.0, "inverter cut-out", 0.0, dc_hours, charge, True, 0.0)
+        return Run(
+            usable, day, dc_hours, "keep-back", dc_hours, dc_hours, charge, sags_at_once, 0.0
+        )
     ac_wh = usable.wh * (1.0 - charge) / usable.share
     ac_hours = ac_wh / day.wh * DAY_H
     rest_wh = usable.wh - ac_wh

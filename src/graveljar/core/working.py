@@ -59,9 +59,6 @@ class Figures:
         figure = self.by_key[key]
         return Term(name or figure.name, figure.value, figure.unit, key)
 
-    def __getitem__(self, key: str) -> float:
-        return self.by_key[key].value
-
 
 def summed(terms: Mapping[str, Term]) -> str:
     """Give the expression that adds all terms, or 0 for none."""

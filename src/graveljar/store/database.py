@@ -1,5 +1,6 @@
 """A migrated database and a pool of connections to it."""
 
+import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from importlib.resources import as_file, files
@@ -17,7 +18,7 @@ WAIT_S = 3.0
 
 def migrate(url: str) -> None:
     """Bring the database up to the newest numbered migration."""
-    backend = get_backend(url.replace("postgresql://", "postgresql+psycopg://", 1))
+    backend = get_backend(re.sub(r"^postgres(ql)?://", "postgresql+psycopg://", url))
     try:
         with as_file(files("graveljar.store") / "migrations") as folder:
             migrations = read_migrations(str(folder))

@@ -379,7 +379,8 @@ export interface components {
          * @description One way to build the bank: S x P of the chosen battery at a system voltage.
          *
          *     The three counts are parallel strings asked for by energy, by current and by kindness;
-         *     `decides` is the largest. `edits` take the choice; empty if it is out of reach.
+         *     `decides` is the largest. `each_wh` is usable of one battery in as many as energy asks for.
+         *     `edits` take the choice; empty if it is out of reach.
          */
         Choice: {
             /** System V */
@@ -392,6 +393,8 @@ export interface components {
             parallel: number;
             /** By Energy */
             by_energy: number;
+            /** Each Wh */
+            each_wh: number;
             /** By Current */
             by_current: number | null;
             /** By Kindness */
@@ -966,8 +969,6 @@ export interface components {
         Needed: {
             /** Usable Wh */
             usable_wh: number;
-            /** Each Wh */
-            each_wh: number;
             /** Long W */
             long_w: number;
             /** Inverter W */

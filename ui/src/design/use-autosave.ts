@@ -1,17 +1,24 @@
 import { useEffect } from "react";
 import { api, Conflict, Refused } from "../api/client";
+import type { Stored } from "../api/types";
+import { useNotice } from "../shell/notice";
 import { useDesign } from "./store";
 
 const PAUSE_MS = 400;
 const RETRY_MS = 3000;
 
-async function save(keepalive = false): Promise<void> {
+/** The save on its way, if there is one: a later one has to build on what it gives back. */
+let underway: Promise<Stored | null> | null = null;
+
+async function save(): Promise<void> {
   const { id, base, document, version, savedVersion, saving } = useDesign.getState();
   if (!document || version === savedVersion) return;
   if (saving.status === "running" || saving.status === "conflict") return;
   useDesign.getState().setSaving({ status: "running" });
+  const call = api.save(id, base, document);
+  underway = call.catch(() => null);
   try {
-    const stored = await api.save(id, base, document, keepalive);
+    const stored = await call;
     if (useDesign.getState().id === id) useDesign.getState().saved(stored, version);
   } catch (error) {
     if (useDesign.getState().id !== id) return;
@@ -20,6 +27,18 @@ async function save(keepalive = false): Promise<void> {
     else if (error instanceof Refused && error.problem.status === 422) {
       setSaving({ status: "invalid", version });
     } else setSaving({ status: "failed", reason: (error as Error).message });
+  }
+}
+
+/** Save what is left when the design is left, after a save that is still on its way. */
+async function saveOnLeaving(): Promise<void> {
+  const { id, base, document, version, savedVersion, saving } = useDesign.getState();
+  if (!document || version === savedVersion || saving.status === "conflict") return;
+  const before = saving.status === "running" ? await underway : null;
+  try {
+    await api.save(id, before?.revision ?? base, document, true);
+  } catch (error) {
+    useNotice.getState().notify(`The last change was not saved: ${(error as Error).message}`);
   }
 }
 
@@ -40,19 +59,19 @@ export function useAutosave(): void {
   }, [version, savedVersion, status, refused]);
 
   useEffect(() => {
-    const leave = () => {
-      if (document.visibilityState === "hidden") void save(true);
+    const hide = () => {
+      if (document.visibilityState === "hidden") void save();
     };
     const warn = (event: BeforeUnloadEvent) => {
       const state = useDesign.getState();
       if (state.version !== state.savedVersion) event.preventDefault();
     };
-    document.addEventListener("visibilitychange", leave);
+    document.addEventListener("visibilitychange", hide);
     window.addEventListener("beforeunload", warn);
     return () => {
-      document.removeEventListener("visibilitychange", leave);
+      document.removeEventListener("visibilitychange", hide);
       window.removeEventListener("beforeunload", warn);
-      void save(true);
+      void saveOnLeaving();
     };
   }, []);
 }

@@ -91,6 +91,27 @@ export function LoadsPanel() {
           + Add an empty row
         </Button>
       </p>
+      <Notes />
     </div>
+  );
+}
+
+/** Free words kept with the design. */
+function Notes() {
+  const notes = useDesign((state) => state.document?.notes ?? "");
+  const change = useDesign((state) => state.change);
+  const seal = useDesign((state) => state.seal);
+  return (
+    <label className="mt-3 block max-w-160">
+      <span className="text-soft text-sm">Notes</span>
+      <textarea
+        className="field mt-1 block w-full"
+        rows={2}
+        maxLength={4000}
+        value={notes}
+        onChange={(event) => change("notes", (d) => ({ ...d, notes: event.target.value }), "notes")}
+        onBlur={seal}
+      />
+    </label>
   );
 }

@@ -1,7 +1,10 @@
 """Workings of what is needed."""
 
+import math
+
 from graveljar.core.facts import Facts
-from graveljar.core.needed import Choice
+from graveljar.core.needed import MOST_PARALLEL, Choice
+from graveljar.core.run import usable_with
 from graveljar.core.working import Figures, Term
 
 
@@ -19,16 +22,6 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
         hours=Term("goal", goal.hours, "h"),
         guess=Term("margin for guesses", goal.guess_margin, "share"),
         ageing=Term("margin for ageing", goal.ageing_margin, "share"),
-    )
-    figures.add(
-        "needed.each_wh",
-        "Usable energy of one battery",
-        needed.each_wh,
-        "Wh",
-        "{usable} ÷ {count}",
-        ("definition",),
-        usable=figures.term("bank.usable"),
-        count=Term("batteries in the bank", facts.bank.series * facts.bank.parallel, ""),
     )
     if facts.inverter is not None and facts.system.loss is not None:
         figures.add(
@@ -51,7 +44,6 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
 def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
     key = f"needed.{choice.series}s"
     demand, battery = facts.demand, facts.bank.battery
-    series = Term("in series", choice.series, "")
     figures.add(
         f"{key}.quick_a",
         f"Amps at {choice.bank_v:g} V, quick",
@@ -74,18 +66,7 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
             "lowest volts", demand.lowest_v * choice.bank_v / facts.system.rest.nominal_v, "V"
         ),
     )
-    if facts.needed.each_wh:
-        figures.add(
-            f"{key}.by_energy",
-            "Strings by energy",
-            choice.by_energy,
-            "",
-            "max(up({need} ÷ ({series} × {each})), 1)",
-            ("definition",),
-            need=figures.term("needed.wh"),
-            series=series,
-            each=figures.term("needed.each_wh"),
-        )
+    _keep_by_energy(figures, facts, choice, key)
     if choice.by_current is not None and battery.bms_a is not None:
         figures.add(
             f"{key}.by_current",
@@ -109,4 +90,44 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
         volts=Term("bank volts", choice.bank_v, "V"),
         rate=Term("kind rate", facts.system.assumed["kind_rate_c"], "C"),
         ah=Term("battery charge", battery.ah, "Ah"),
+    )
+
+
+def _keep_by_energy(figures: Figures, facts: Facts, choice: Choice, key: str) -> None:
+    strings = choice.by_energy
+    tried = min(strings, MOST_PARALLEL)
+    usable = usable_with(facts.system, facts.run.day, choice.series, tried)
+    wh = facts.system.rest.wh / (facts.bank.series * facts.bank.parallel)
+    figures.add(
+        f"{key}.each_wh",
+        "Usable energy of one battery",
+        choice.each_wh,
+        "Wh",
+        "{wh} × {share} × {temperature} × {peukert}",
+        ("trade", "peukert"),
+        "In a bank of as many as energy asks for: more strings share the current.",
+        wh=Term("energy by its label", wh, "Wh"),
+        share=figures.term("bank.share"),
+        temperature=figures.term("bank.temperature_factor"),
+        peukert=Term("share of the label's Ah at these currents", usable.peukert, "share"),
+    )
+    terms = {
+        "need": figures.term("needed.wh"),
+        "series": Term("in series", choice.series, ""),
+        "each": figures.term(f"{key}.each_wh"),
+    }
+    expression, note = "max(up({need} ÷ ({series} × {each})), 1)", ""
+    if math.ceil(facts.needed.usable_wh / (choice.series * choice.each_wh) - 1e-9) < strings:
+        terms["strings"] = Term("tried one at a time", strings, "")
+        expression = "{strings}"
+        note = "In one string fewer each battery meets a current at which it gives too little."
+    figures.add(
+        f"{key}.by_energy",
+        "Strings by energy",
+        strings,
+        "",
+        expression,
+        ("definition",),
+        note,
+        **terms,
     )

@@ -73,7 +73,7 @@ def _keep_idle(figures: Figures, facts: Facts) -> None:
 
 def _keep_hours(figures: Figures, facts: Facts) -> None:
     run, day = facts.run, facts.run.day
-    if run.hours is None:
+    if not run.hours:
         return
     usable = figures.term("bank.usable")
     a_day = figures.term("day.wh")

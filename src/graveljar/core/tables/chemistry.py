@@ -1,6 +1,6 @@
-"""Cells by chemistry: volts, what may be taken out, what may be put in, cold and age.
+"""Cells by chemistry: volts, what may be taken out, and what cold takes away.
 
-Volts per cell, usable shares, charge limits and Peukert exponents: common practice in the
+Volts per cell, usable shares and Peukert exponents: common practice in the
 trade. Temperature factors: LFP common practice; lead-acid the reciprocals of the sizing
 factors of IEEE 485, quoted from memory. Open-circuit volts: see `ocv.py`.
 """
@@ -29,7 +29,6 @@ class Chemistry:
 
     empty_v, nominal_v, full_v : Per cell; `full_v` is the charge voltage. [V]
     keep_back : Share left inside by default. [1]
-    kind_c, most_charge_c : Charge rate that is kind, and the most. [1/h]
     peukert : Default exponent; 1 means the rate does not matter. [1]
     rated_h : Hours the label's Ah were taken over. [h]
     resistance_ohm_ah : Cell resistance times its capacity, the default. [Ohm Ah]
@@ -43,8 +42,6 @@ class Chemistry:
     nominal_v: float
     full_v: float
     keep_back: float
-    kind_c: float
-    most_charge_c: float
     peukert: float
     rated_h: float
     resistance_ohm_ah: float
@@ -54,7 +51,7 @@ class Chemistry:
     ocv_source: str
 
 
-def _lead(key: ChemistryKey, name: str, *, vented: bool, charge_c: float, k: float) -> Chemistry:
+def _lead(key: ChemistryKey, name: str, *, vented: bool, k: float) -> Chemistry:
     return Chemistry(
         key=key,
         name=name,
@@ -64,8 +61,6 @@ def _lead(key: ChemistryKey, name: str, *, vented: bool, charge_c: float, k: flo
         nominal_v=2.0,
         full_v=2.45,
         keep_back=0.5,
-        kind_c=0.1,
-        most_charge_c=charge_c,
         peukert=k,
         rated_h=20.0,
         # A 12 V 100 Ah block of about 6 mOhm: 1 mOhm a cell. Common practice.
@@ -88,8 +83,6 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             nominal_v=3.2,
             full_v=3.65,
             keep_back=0.1,
-            kind_c=0.2,
-            most_charge_c=0.5,
             peukert=1.0,
             rated_h=5.0,
             # Four cells of 100 Ah with their leads: 8 mOhm. Common practice.
@@ -108,8 +101,6 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             nominal_v=3.65,
             full_v=4.2,
             keep_back=0.1,
-            kind_c=0.2,
-            most_charge_c=0.5,
             peukert=1.0,
             rated_h=5.0,
             # Seven cells of 38 Ah: 50 mOhm. Common practice.
@@ -119,7 +110,7 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             ocv=ocv.NMC,
             ocv_source="ocv-nmc",
         ),
-        "agm": _lead("agm", "AGM or gel (sealed lead-acid)", vented=False, charge_c=0.3, k=1.1),
-        "flooded": _lead("flooded", "Flooded lead-acid", vented=True, charge_c=0.2, k=1.25),
+        "agm": _lead("agm", "AGM or gel (sealed lead-acid)", vented=False, k=1.1),
+        "flooded": _lead("flooded", "Flooded lead-acid", vented=True, k=1.25),
     }
 )
