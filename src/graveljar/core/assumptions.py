@@ -21,6 +21,24 @@ class Assumption:
 
 
 _ALL: Final = (
+    *(
+        Assumption(
+            f"spread_{key}",
+            f"Spread of a figure that is {words}",
+            spread,
+            0,
+            1,
+            "share",
+            "Up or down, for the band around the hours.",
+            "assumption",
+        )
+        for key, words, spread in (
+            ("measured", "measured", 0.03),
+            ("label", "from a label", 0.1),
+            ("rule", "a rule of thumb", 0.25),
+            ("guess", "a guess", 0.4),
+        )
+    ),
     Assumption(
         "start_factor_compressor",
         "Start of a compressor",
@@ -100,6 +118,46 @@ _ALL: Final = (
         2,
         "x",
         "The printed watts are cooking watts.",
+        "trade",
+    ),
+    Assumption(
+        "joint_drop",
+        "Volts lost in a joint nobody described",
+        0.01,
+        0,
+        0.1,
+        "share",
+        "At the full current of what hangs on it, of the rail's nominal volts, both conductors.",
+        "assumption",
+    ),
+    Assumption(
+        "restart_rise",
+        "Restart above the cut-out",
+        0.05,
+        0,
+        0.3,
+        "share",
+        "Where a device does not say at which volts it comes back: 10.5 V out, 11 V back.",
+        "trade",
+    ),
+    Assumption(
+        "converter_most_share",
+        "Most a converter should carry",
+        0.75,
+        0.5,
+        1,
+        "share",
+        "Of its continuous amps: leave a quarter for heat and hopeful labels.",
+        "trade",
+    ),
+    Assumption(
+        "undocumented_share",
+        "Trust in an undocumented converter",
+        0.5,
+        0.3,
+        1,
+        "share",
+        "Of the printed amps, where no ambient temperature stands beside them.",
         "trade",
     ),
     Assumption(

@@ -14,19 +14,25 @@ def chemistry_of(battery: Battery) -> Chemistry:
 
 
 def cells_in_series(battery: Battery) -> int:
-    """Cells that make a battery's label volts, the nearest whole number and at least one.
+    """Cells in series as stated, else as many as make the label volts, and at least one.
 
     Examples
     --------
     >>> cells_in_series(Battery(chemistry="nmc", volts=18))
     5
     """
+    if battery.cells is not None:
+        return battery.cells
     return max(round(battery.volts / chemistry_of(battery).nominal_v), 1)
 
 
 @dataclass(frozen=True)
 class Rest:
-    """A bank by its label: volts empty, nominal, full [V]; charge [Ah]; energy [Wh]."""
+    """A bank by its label: volts empty, nominal, full [V]; charge [Ah]; energy [Wh].
+
+    `give_a` for long and `peak_a` for a start are what its protection lets through; None
+    without one. `low_v` is where it disconnects, 0 if it never does. [A], [V]
+    """
 
     cells: int
     empty_v: float
@@ -35,6 +41,8 @@ class Rest:
     ah: float
     wh: float
     give_a: float | None
+    peak_a: float | None
+    low_v: float
     resistance_ohm: float
 
 
@@ -52,6 +60,9 @@ def at_rest(bank: Bank) -> Rest:
     cells = cells_in_series(battery) * bank.series
     volts = battery.volts * bank.series
     ah = battery.ah * bank.parallel
+    own_ohm = kind.resistance_ohm_ah / battery.ah * cells_in_series(battery)
+    if battery.resistance_mohm is not None:
+        own_ohm = battery.resistance_mohm / 1000
     return Rest(
         cells=cells,
         empty_v=kind.empty_v * cells,
@@ -60,8 +71,24 @@ def at_rest(bank: Bank) -> Rest:
         ah=ah,
         wh=volts * ah,
         give_a=None if battery.bms_a is None else battery.bms_a * bank.parallel,
-        resistance_ohm=kind.resistance_ohm_ah / battery.ah * cells / bank.parallel,
+        peak_a=_peak_a(battery, bank.parallel),
+        low_v=_low_v(battery, kind.empty_v * cells, bank.series),
+        resistance_ohm=own_ohm * bank.series / bank.parallel,
     )
+
+
+def _peak_a(battery: Battery, parallel: int) -> float | None:
+    if battery.bms_a is None:
+        return None
+    # Without a stated peak: twice for a moment, common practice.
+    one_a = battery.bms_peak_a if battery.bms_peak_a is not None else 2 * battery.bms_a
+    return one_a * parallel
+
+
+def _low_v(battery: Battery, empty_v: float, series: int) -> float:
+    if battery.low_v is not None:
+        return battery.low_v * series
+    return empty_v if battery.bms_a is not None else 0.0
 
 
 def temperature_range(battery: Battery) -> tuple[float, float]:
@@ -123,17 +150,3 @@ def peukert_capacity(rated_ah: float, rated_h: float, current_a: float, exponent
         raise OutOfRange(f"The Peukert exponent must be 1 to 1.5; {exponent:g} was given.")
     hours = rated_h * (rated_ah / (current_a * rated_h)) ** exponent
     return float(current_a * hours)
-
-
-def charge_at_open_circuit(bank: Bank, volts: float) -> float | None:
-    """Charge share at which the bank rests at some volts; None if above its full rest. [1]
-
-    0 for volts below its empty rest.
-    """
-    cell_v = volts / at_rest(bank).cells
-    curve = chemistry_of(bank.battery).ocv
-    if cell_v <= curve[0][1]:
-        return 0.0
-    if cell_v > curve[-1][1]:
-        return None
-    return between(tuple((v, charge) for charge, v in curve), cell_v)

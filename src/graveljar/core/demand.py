@@ -1,90 +1,24 @@
-"""What runs at the same time, what starts on top of it, and the amps that makes at the bank.
+"""The most that is asked of each rail at a time, running and starting, by labels alone.
 
-Everything may run together, except loads that are kept apart from one another: of those
-the one that matters most.
+Loads with times of day run at them; one that only says how long may run at any time. Of the
+loads kept apart one runs at a time, whichever matters most.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property
 
-from graveljar.core.bank import Rest, at_rest
-from graveljar.core.document import Design, Load
-from graveljar.core.inverter import Loss, calibrate
+from graveljar.core.bank import Rest
+from graveljar.core.document import Anytime, Converter, Inverter, Load
+from graveljar.core.engine.lower import Lowered
+from graveljar.core.inverter import Loss
 from graveljar.core.load import at_rail, one_start_w, one_w, running_w
-from graveljar.core.window import fit_inverter, fit_load
-
-
-@dataclass(frozen=True)
-class System:
-    """A design with what follows from its labels at once; loads that cannot run are left out.
-
-    `ac_loads` hang on a working inverter, `dc_loads` straight on the bank.
-    """
-
-    design: Design
-    assumed: dict[str, float]
-    rest: Rest
-    loss: Loss | None
-    ac_loads: tuple[Load, ...]
-    dc_loads: tuple[Load, ...]
-
-    def ac_w(self, load: Load) -> float:
-        """Power all of a load take from their rail while running. [W]"""
-        return self._rail_w[load.id]
-
-    @cached_property
-    def _rail_w(self) -> dict[str, float]:
-        # Asked for over and over, in every segment and start: worked out once.
-        inverter = self.design.inverter
-        ac_rail = inverter.id if inverter else None
-        return {
-            load.id: at_rail(running_w(load), load, ac_rail, self.assumed)
-            for load in self.design.loads
-        }
-
-
-def system_of(design: Design, assumed: dict[str, float]) -> System:
-    """Sort the loads of a design by the path that feeds them."""
-    rest = at_rest(design.bank)
-    inverter = design.inverter
-    works = inverter is not None and fit_inverter(rest, inverter) in ("fits", "other nominal volts")
-    able = [load for load in design.loads if fit_load(design, rest, load) == "fits"]
-    behind = [load for load in able if inverter is not None and load.rail == inverter.id]
-    return System(
-        design=design,
-        assumed=assumed,
-        rest=rest,
-        loss=calibrate(inverter) if inverter is not None and works else None,
-        ac_loads=tuple(behind) if works else (),
-        dc_loads=tuple(load for load in able if load.rail == design.bank.id),
-    )
-
-
-@dataclass(frozen=True)
-class Together:
-    """All that runs at one time. [W], [VA]; `loads` are on the AC rail."""
-
-    loads: tuple[Load, ...]
-    watts: float
-    volt_amps: float
-
-
-def together(system: System, loads: Iterable[Load]) -> Together:
-    """The most that runs at one time among some loads: all, but one of those kept apart."""
-    loads = tuple(loads)
-    apart = sorted((load for load in loads if load.kept_apart), key=system.ac_w)
-    running = tuple(load for load in loads if not load.kept_apart) + tuple(apart[-1:])
-    return Together(
-        running,
-        sum(system.ac_w(load) for load in running),
-        sum(system.ac_w(load) / load.power_factor for load in running),
-    )
+from graveljar.core.schedule import within
+from graveljar.core.window import least_input_v
 
 
 @dataclass(frozen=True)
 class Start:
-    """The worst start: `load` starts while `others` run. [W]"""
+    """The worst start on a rail: `load` starts while `others_w` runs. [W]"""
 
     load: Load
     watts: float
@@ -92,68 +26,173 @@ class Start:
     one_start_w: float
 
 
-def worst_start(system: System) -> Start | None:
-    """Largest single (start - run) on top of everything that runs with it on the AC rail."""
-    starts = []
-    for load in system.ac_loads:
-        rivals = [x for x in system.ac_loads if x is load or not (x.kept_apart and load.kept_apart)]
-        running = together(system, [x for x in rivals if x is not load]).watts
-        run_w, start_w = _one_at_rail(system, load)
-        others_w = running + system.ac_w(load) - run_w
-        starts.append(Start(load, others_w + start_w, others_w, start_w))
-    return max(starts, key=lambda start: start.watts, default=None)
+@dataclass(frozen=True)
+class Asked:
+    """The most asked of a rail at one time. [W], [VA]
+
+    `loads` are those on the rail itself; `stages` what each stage on it draws.
+    """
+
+    loads: tuple[Load, ...]
+    stages: tuple[tuple[str, float], ...]
+    watts: float
+    volt_amps: float
+    start: Start | None
 
 
-def _one_at_rail(system: System, load: Load) -> tuple[float, float]:
-    scale = system.ac_w(load) / running_w(load)
-    return one_w(load) * scale, one_start_w(load, system.assumed) * scale
+NOTHING = Asked((), (), 0.0, 0.0, None)
+
+
+@dataclass(frozen=True)
+class Demand:
+    """The most asked of every rail, and the currents it makes where they are taken."""
+
+    lowered: Lowered
+    losses: dict[str, Loss]
+    asked: dict[str, Asked]
+
+    def drawn_w(self, stage: str) -> float:
+        """Power a stage draws with everything running that may run together. [W]"""
+        return self.losses[stage].dc_w(self.asked[stage].watts)
+
+    def start_w(self, stage: str) -> float:
+        """Power a stage draws at the worst start behind it. [W]"""
+        start = self.asked[stage].start
+        return self.losses[stage].dc_w(start.watts) if start else self.drawn_w(stage)
+
+
+def rail_watts(lowered: Lowered, load: Load) -> float:
+    """Power all of a load take from their rail while running. [W]"""
+    return at_rail(running_w(load), load, lowered.rails, lowered.assumed)
+
+
+def demand_of(lowered: Lowered, losses: dict[str, Loss]) -> Demand:
+    """Try every set of loads that may run together."""
+    asked = dict.fromkeys(lowered.rails, NOTHING)
+    watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
+    for running in running_sets(lowered):
+        now = _ask(lowered, losses, running, watts)
+        for rail, found in now.items():
+            held = asked[rail]
+            start = max(
+                (x.start for x in (held, found) if x.start), key=lambda s: s.watts, default=None
+            )
+            more = found if (found.watts, found.volt_amps) > (held.watts, held.volt_amps) else held
+            asked[rail] = Asked(more.loads, more.stages, more.watts, more.volt_amps, start)
+    return Demand(lowered, losses, asked)
+
+
+def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
+    """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn."""
+    edges = lowered.day.edges
+    seen = set()
+    for m in range(len(edges) - 1):
+        middle = (edges[m] + edges[m + 1]) / 2
+        able = tuple(
+            load
+            for load in lowered.loads
+            if isinstance(load.when, Anytime) or within(lowered.tables[load.id].runs, middle)
+        )
+        if able in seen:
+            continue
+        seen.add(able)
+        free = tuple(load for load in able if not load.kept_apart)
+        apart = [load for load in able if load.kept_apart]
+        for only in apart:
+            yield (*free, only)
+        if not apart:
+            yield free
+
+
+def _ask(
+    lowered: Lowered, losses: dict[str, Loss], running: tuple[Load, ...], watts: dict[str, float]
+) -> dict[str, Asked]:
+    """What a set of running loads asks of every rail, from the outermost inward."""
+    asked: dict[str, Asked] = {}
+    blocked = lowered.rail_records["blocked"]
+    for rail in reversed(tuple(lowered.rails.values())):
+        here = tuple(load for load in running if load.rail == rail.id)
+        # What does not fit never runs: nothing is drawn through it.
+        stages = tuple(
+            (stage.id, losses[stage.id].dc_w(asked[stage.id].watts))
+            for stage in lowered.rails.values()
+            if stage.parent == rail.id and not blocked[lowered.place[stage.id]]
+        )
+        own = sum(watts[load.id] for load in here)
+        total = own + sum(drawn for _, drawn in stages)
+        starts = [_start(lowered, load, total, watts) for load in here]
+        for stage, drawn in stages:
+            inner = asked[stage].start
+            if inner is not None:
+                at_start = losses[stage].dc_w(inner.watts)
+                others = total - drawn
+                starts.append(Start(inner.load, others + at_start, others, at_start))
+        asked[rail.id] = Asked(
+            here,
+            stages,
+            total,
+            sum(watts[load.id] / load.power_factor for load in here),
+            max(starts, key=lambda s: s.watts, default=None),
+        )
+    return asked
+
+
+def _start(lowered: Lowered, load: Load, total: float, watts: dict[str, float]) -> Start:
+    """One of a load starts, the others of its kind running."""
+    scale = watts[load.id] / running_w(load)
+    others = total - one_w(load) * scale
+    start_w = one_start_w(load, lowered.assumed) * scale
+    return Start(load, others + start_w, others, start_w)
 
 
 @dataclass(frozen=True)
 class BankDemand:
-    """Power drawn from the bank with everything together. [W], [A], [V]
+    """Power drawn from a store with everything together. [W], [A], [V]
 
     `quick_a` divides the appliances' watts by the nominal volts; `design_a` the watts drawn,
     losses and all, by the lowest volts, where a constant-power load draws most.
     """
 
-    ac_w: float
-    dc_w: float
+    useful_w: float
     drawn_w: float
+    start_w: float
     lowest_v: float
     quick_a: float
     design_a: float
+    start_a: float
 
 
-def bank_demand(system: System) -> BankDemand:
-    """Amps the bank has to give when everything runs together."""
-    apart = [load for load in (*system.ac_loads, *system.dc_loads) if load.kept_apart]
-    # One load of those kept apart runs at a time, wherever it hangs: try each.
-    cases = [_drawn(system, only) for only in apart] or [_drawn(system, None)]
-    ac_w, dc_w, drawn_w = max(cases, key=lambda case: case[2])
-    lowest_v = lowest_volts(system)
+def bank_demand(demand: Demand, store: str, rest: Rest) -> BankDemand:
+    """Amps a store has to give when everything runs together, and at the worst start."""
+    asked = demand.asked[store]
+    lowest_v = lowest_volts(demand.lowered, store, rest)
+    useful_w = _useful_w(demand, store)
+    start_w = asked.start.watts if asked.start else asked.watts
     return BankDemand(
-        ac_w,
-        dc_w,
-        drawn_w,
+        useful_w,
+        asked.watts,
+        start_w,
         lowest_v,
-        (ac_w + dc_w) / system.rest.nominal_v,
-        drawn_w / lowest_v,
+        useful_w / rest.nominal_v,
+        asked.watts / lowest_v,
+        start_w / lowest_v,
     )
 
 
-def _drawn(system: System, only: Load | None) -> tuple[float, float, float]:
-    def runs(load: Load) -> bool:
-        return not load.kept_apart or load is only
-
-    ac_w = sum(system.ac_w(load) for load in system.ac_loads if runs(load))
-    dc_w = sum(running_w(load) for load in system.dc_loads if runs(load))
-    return ac_w, dc_w, dc_w + (system.loss.dc_w(ac_w) if system.loss else 0.0)
+def _useful_w(demand: Demand, rail: str) -> float:
+    """Watts of all loads that a rail feeds, itself and through stages."""
+    asked = demand.asked[rail]
+    own = sum(rail_watts(demand.lowered, load) for load in asked.loads)
+    return own + sum(_useful_w(demand, stage) for stage, _ in asked.stages)
 
 
-def lowest_volts(system: System) -> float:
-    """Lowest volts at which the system still runs: the inverter's cut-out or the bank empty. [V]"""
-    inverter = system.design.inverter
-    if inverter is None or system.loss is None:
-        return system.rest.empty_v
-    return max(inverter.accepts.least_v, system.rest.empty_v)
+def lowest_volts(lowered: Lowered, store: str, rest: Rest) -> float:
+    """Lowest volts at which a store still feeds something: empty, or the last cut-out. [V]"""
+    cut_outs = [
+        least_input_v(rail.source)
+        for rail in lowered.rails.values()
+        if rail.parent == store
+        and isinstance(rail.source, Inverter | Converter)
+        and not lowered.rail_records["blocked"][lowered.place[rail.id]]
+    ]
+    return max(min(cut_outs, default=0.0), rest.empty_v)

@@ -4,11 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from graveljar.core.band import Band
 from graveljar.core.edit import Edit
 from graveljar.core.findings.finding import Severity
+from graveljar.core.joints import Joint
 from graveljar.core.needed import Needed
 from graveljar.core.run import Cause
-from graveljar.core.window import Joint, LoadFit
+from graveljar.core.window import LoadFit
 from graveljar.core.working import Figure
 
 
@@ -51,18 +53,80 @@ class Judgement:
 
 @dataclass(frozen=True)
 class Verdict:
-    """How long, and what ends it. `hours` None: without end. [h]
+    """How long, and what ends it. `hours` None: no end up to `horizon_hours`. [h]
 
-    `trips` say what stops everything before that, if it all runs at once.
+    Hours are until a must-load stops; until any load does if none is a must. `first` says
+    what stops before that. `trips` say what stops everything, if it all runs at once.
     """
 
     hours: float | None
     lasts: str
     cause: Cause
     then: str
+    first: str
     trips: tuple[str, ...]
+    horizon_hours: float
     goal_hours: float
     meets_goal: bool
+
+
+@dataclass(frozen=True)
+class Happening:
+    """Something that happened in the run, in words. [h], [1]"""
+
+    hours: float
+    subject: str
+    text: str
+    charge: float
+
+
+@dataclass(frozen=True)
+class StoreRow:
+    """A store after the run. [Wh], [1], [h]
+
+    `left_wh` is above the charge kept back, `charge` what is left with it.
+    """
+
+    id: str
+    stops_h: float | None
+    charge: float
+    left_wh: float
+    released_wh: float
+
+
+@dataclass(frozen=True)
+class Destination:
+    """Where the run's energy went. [Wh]"""
+
+    kind: Literal["load", "standby", "idle", "stage", "adapter", "cable", "battery"]
+    subject: str
+    name: str
+    wh: float
+
+
+@dataclass(frozen=True)
+class Timeline:
+    """The run over time, at most some hundreds of points. [h], [1], [V], [A]
+
+    `charge` by store, `volts` and `amps` by rail; amps are those into a stage or out of a store.
+    """
+
+    hours: tuple[float, ...]
+    charge: Mapping[str, tuple[float, ...]]
+    volts: Mapping[str, tuple[float, ...]]
+    amps: Mapping[str, tuple[float, ...]]
+
+
+@dataclass(frozen=True)
+class Hours:
+    """The run: what happened, what is left, where the energy went, how it went over time."""
+
+    ends_h: float
+    happenings: tuple[Happening, ...]
+    happenings_beyond: int
+    stores: tuple[StoreRow, ...]
+    destinations: tuple[Destination, ...]
+    timeline: Timeline
 
 
 @dataclass(frozen=True)
@@ -94,7 +158,8 @@ class Jar:
 class LoadRow:
     """A load as it fares. Watts of one; energy of all of them. [W], [Wh], [h]
 
-    `at_bank_wh` is None for a load that cannot run; `served_h` None without end.
+    `at_bank_wh` is None for a load that cannot run; `served_h`, until it first is not, None
+    without end; `missed_share` of the hours it should have run until the run ends.
     """
 
     id: str
@@ -103,6 +168,7 @@ class LoadRow:
     day_wh: float
     at_bank_wh: float | None
     served_h: float | None
+    missed_share: float | None
     meets_goal: bool
     via_adapter: bool
     fit: LoadFit
@@ -112,6 +178,7 @@ class LoadRow:
 class BankWiring:
     """How the bank is joined, and which strings, from 0, its two leads come off."""
 
+    store: str
     series: int
     parallel: int
     positive_string: int
@@ -124,12 +191,14 @@ class Evaluation:
     """A design, worked out."""
 
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[1]
+    version: Literal[2]
     verdict: Verdict
+    band: Band
+    run: Hours
     jar: Jar
     loads: tuple[LoadRow, ...]
     joints: tuple[Joint, ...]
-    wiring: BankWiring
+    wirings: tuple[BankWiring, ...]
     needed: Needed
     findings: tuple[Judgement, ...]
     figures: Mapping[str, Figure]

@@ -1,56 +1,146 @@
-"""All that is worked out about a design, once, for figures and findings to draw on."""
+"""All that is worked out about a design, each thing once and only if it is asked for."""
 
-from dataclasses import dataclass
+from functools import cached_property
 
 from graveljar.core.assumptions import resolve
-from graveljar.core.demand import (
-    BankDemand,
-    Start,
-    System,
-    Together,
-    bank_demand,
-    system_of,
-    together,
-    worst_start,
-)
-from graveljar.core.document import Bank, Design, Inverter
-from graveljar.core.inverter import trusted_surge_w
+from graveljar.core.bank import Rest, at_rest
+from graveljar.core.day import Day, live
+from graveljar.core.demand import BankDemand, Demand, bank_demand, demand_of
+from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Load, Stage
+from graveljar.core.engine.lower import Lowered, lower
+from graveljar.core.inverter import Loss, loss_of, trusted_surge_w
 from graveljar.core.needed import Needed, work_out
 from graveljar.core.run import Run, simulate
+from graveljar.core.tree import Rail
+from graveljar.core.usable import Usable, usable_of
+from graveljar.core.window import Fit, LoadFit, fit_load, fit_stage
 
 
-@dataclass(frozen=True)
 class Facts:
-    """A design, its system, its run and what follows from them."""
+    """A design, its day, its run and what follows from them."""
 
-    design: Design
-    system: System
-    run: Run
-    ac: Together
-    start: Start | None
-    demand: BankDemand
-    surge_w: float
-    needed: Needed
+    def __init__(self, design: Design) -> None:
+        self.design = design
+
+    @cached_property
+    def assumed(self) -> dict[str, float]:
+        """Every assumption's value."""
+        return resolve(self.design.assumptions)
+
+    @cached_property
+    def lowered(self) -> Lowered:
+        """The design as the engine takes it."""
+        return lower(self.design, self.assumed)
+
+    @property
+    def rails(self) -> dict[str, Rail]:
+        """Every rail by id."""
+        return self.lowered.rails
+
+    @cached_property
+    def rests(self) -> dict[str, Rest]:
+        """Each store by its label."""
+        return {bank.id: at_rest(bank) for bank in self.design.stores}
+
+    @cached_property
+    def losses(self) -> dict[str, Loss]:
+        """The loss of each stage; a feed has none."""
+        return {stage.id: self._loss(stage) for stage in self.design.stages}
+
+    def _loss(self, stage: Stage) -> Loss:
+        if isinstance(stage, Feed):
+            return Loss(0.0, 1.0, 0.0)
+        loss = loss_of(stage)
+        if isinstance(stage, Converter) and stage.topology == "linear":
+            # The amps it gives at the volts before it; the rest is heat.
+            return Loss(loss.p0, self.rails[stage.rail].nominal_v / stage.set_v, 0.0)
+        return loss
+
+    @cached_property
+    def day(self) -> Day:
+        """A day of use."""
+        return live(self.lowered)
+
+    @cached_property
+    def run(self) -> Run:
+        """The hours."""
+        return simulate(self.lowered)
+
+    @cached_property
+    def demand(self) -> Demand:
+        """The most asked of each rail."""
+        return demand_of(self.lowered, self.losses)
+
+    @cached_property
+    def bank_demands(self) -> dict[str, BankDemand]:
+        """The currents each store has to give."""
+        return {store: bank_demand(self.demand, store, rest) for store, rest in self.rests.items()}
+
+    @cached_property
+    def usable(self) -> dict[str, Usable]:
+        """What may be taken out of each store."""
+        return {
+            bank.id: usable_of(
+                bank, self.design.setting.mean_c, self.day.given_w[:, s], self.day.hours
+            )
+            for s, bank in enumerate(self.design.stores)
+        }
+
+    @cached_property
+    def needed(self) -> Needed:
+        """What the loads of the first store ask for."""
+        return work_out(self.design, self.day, self.demand, self.bank_demands[self.bank.id])
 
     @property
     def bank(self) -> Bank:
-        """The one store."""
+        """The first store."""
         return self.design.bank
 
     @property
-    def inverter(self) -> Inverter | None:
-        """The one stage, if there is one."""
-        return self.design.inverter
+    def inverters(self) -> tuple[Inverter, ...]:
+        """All inverters."""
+        return tuple(x for x in self.design.stages if isinstance(x, Inverter))
+
+    @property
+    def converters(self) -> tuple[Converter, ...]:
+        """All converters."""
+        return tuple(x for x in self.design.stages if isinstance(x, Converter))
+
+    def works(self, stage: Stage) -> bool:
+        """Whether a stage and all before it fit what arrives."""
+        here: str | None = stage.id
+        blocked = self.lowered.rail_records["blocked"]
+        while here is not None:
+            if blocked[self.lowered.place[here]]:
+                return False
+            here = self.rails[here].parent
+        return True
+
+    def fit_of_stage(self, stage: Stage) -> Fit:
+        """Whether the volts fit."""
+        return fit_stage(self.rails, stage)
+
+    def fit_of_load(self, load: Load) -> LoadFit:
+        """Whether the volts fit."""
+        return fit_load(self.rails, load)
+
+    def surge_w(self, inverter: Inverter) -> float:
+        """Surge an inverter is trusted with. [W]"""
+        return trusted_surge_w(inverter, self.assumed["trusted_surge_factor"])
+
+    def stage_path(self, stage: Stage) -> str:
+        """Where a stage stands in the document, as a JSON Pointer."""
+        return f"/stages/{self.design.stages.index(stage)}"
+
+    def store_path(self, bank: Bank) -> str:
+        """Where a store stands in the document, as a JSON Pointer."""
+        return f"/stores/{self.design.stores.index(bank)}"
+
+    def load_path(self, load: Load) -> str:
+        """Where a load stands in the document, as a JSON Pointer."""
+        return f"/loads/{self.design.loads.index(load)}"
 
 
 def gather(design: Design) -> Facts:
-    """Work everything out."""
-    system = system_of(design, resolve(design.assumptions))
-    run = simulate(system)
-    ac = together(system, system.ac_loads)
-    start = worst_start(system)
-    demand = bank_demand(system)
-    factor = system.assumed["trusted_surge_factor"]
-    needed = work_out(system, run, ac, demand, start.watts if start else 0.0, factor)
-    surge_w = trusted_surge_w(design.inverter, factor) if design.inverter else 0.0
-    return Facts(design, system, run, ac, start, demand, surge_w, needed)
+    """Facts of a design."""
+    return Facts(design)

@@ -1,9 +1,9 @@
-"""An inverter: what it draws for what it gives, idle and asleep, and what it can start."""
+"""Stages: what they draw for what they give, idle and asleep, and what they can start."""
 
 from dataclasses import dataclass
 from typing import Final
 
-from graveljar.core.document import Inverter
+from graveljar.core.document import Converter, Design, Efficiency, Inverter
 
 # Even with stated seconds; common practice.
 MOST_SURGE_FACTOR: Final = 3.0
@@ -36,17 +36,43 @@ def calibrate(inverter: Inverter) -> Loss:
     >>> round(450 / loss.dc_w(450), 4), round(1500 / loss.dc_w(1500), 4)
     (0.91, 0.87)
     """
+    return _through(inverter.idle_w, inverter.continuous_w, inverter.part_load, inverter.full_load)
+
+
+def loss_of(stage: Inverter | Converter) -> Loss:
+    """Loss of a stage; of parallel converters all together.
+
+    A converter with one efficiency has it at all loads, its quiescent draw on top; one with
+    two has a quadratic loss like an inverter. A linear one draws the amps it gives.
+
+    Examples
+    --------
+    >>> loss_of(Converter(set_v=36, continuous_a=10, quiescent_w=0)).dc_w(360)  # 360 / 0.92
+    391.304...
+    """
+    if isinstance(stage, Inverter):
+        return calibrate(stage)
+    count = stage.parallel
+    if stage.topology == "linear":
+        return Loss(stage.quiescent_w * count, 1.0, 0.0)
+    if stage.part_load is None:
+        return Loss(stage.quiescent_w * count, 1 / stage.full_load.efficiency, 0.0)
+    rated_w = stage.set_v * stage.continuous_a
+    one = _through(stage.quiescent_w, rated_w, stage.part_load, stage.full_load)
+    return Loss(one.p0 * count, one.k1, one.k2 / count, agreed=one.agreed)
+
+
+def _through(idle_w: float, rated_w: float, part: Efficiency, full: Efficiency) -> Loss:
     points = []
-    for point in (inverter.part_load, inverter.full_load):
-        ac_w = point.load_share * inverter.continuous_w
-        points.append((ac_w, (ac_w / point.efficiency - inverter.idle_w) / ac_w))
+    for point in (part, full):
+        given_w = point.load_share * rated_w
+        points.append((given_w, (given_w / point.efficiency - idle_w) / given_w))
     (low_w, low), (high_w, high) = points
     k2 = (high - low) / (high_w - low_w)
-    loss = Loss(inverter.idle_w, low - k2 * low_w, k2)
-    if _gives_no_more_than_it_draws(loss, inverter.continuous_w):
+    loss = Loss(idle_w, low - k2 * low_w, k2)
+    if _gives_no_more_than_it_draws(loss, rated_w):
         return loss
-    worse = min(inverter.part_load.efficiency, inverter.full_load.efficiency)
-    return Loss(inverter.idle_w, 1 / worse, 0.0, agreed=False)
+    return Loss(idle_w, 1 / min(part.efficiency, full.efficiency), 0.0, agreed=False)
 
 
 def _gives_no_more_than_it_draws(loss: Loss, rated_w: float) -> bool:
@@ -71,3 +97,30 @@ def trusted_surge_w(inverter: Inverter, factor: float) -> float:
     """
     most = MOST_SURGE_FACTOR if inverter.surge_s is not None else factor
     return min(inverter.surge_w, most * inverter.continuous_w)
+
+
+@dataclass(frozen=True)
+class ConverterAmps:
+    """Amps out a converter is good for where it stands, all parallel ones together. [A], [1]"""
+
+    trust: float
+    derated: float
+    good_a: float
+    peak_a: float
+
+
+def converter_amps(
+    converter: Converter, design: Design, assumed: dict[str, float]
+) -> ConverterAmps:
+    """Printed amps, less what an undocumented label and the heat take away.
+
+    Without a stated peak it has none above its continuous amps.
+    """
+    trust = 1.0 if converter.documented else assumed["undocumented_share"]
+    above_c = max(design.setting.hottest_c - converter.knee_c, 0.0)
+    derated = max(1.0 - converter.derate_per_c * above_c, 0.0)
+    good_a = converter.continuous_a * converter.parallel * trust * derated
+    peak_a = good_a
+    if converter.peak_a is not None:
+        peak_a = max(converter.peak_a * converter.parallel * trust * derated, good_a)
+    return ConverterAmps(trust, derated, good_a, peak_a)

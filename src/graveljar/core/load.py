@@ -6,6 +6,8 @@ Everything here is for all `count` appliances of a load together, unless it says
 from typing import Final
 
 from graveljar.core.document import ByAmps, ByEnergy, ByWatts, Load, StartMeasured, StartNone
+from graveljar.core.schedule import running_h
+from graveljar.core.tree import Rail
 
 # Which assumption rules the start of a nature; the others start at their running watts.
 START_RULES: Final = {
@@ -41,16 +43,6 @@ def one_w(load: Load) -> float:
             return wh / (load.hours_per_day * load.duty)
 
 
-def running_h(load: Load) -> float:
-    """Hours a day at full watts: hours x duty. [h]"""
-    return load.hours_per_day * load.duty
-
-
-def standby_h(load: Load) -> float:
-    """Hours a day plugged in but not running; never below none. [h]"""
-    return max(load.plugged_in_h - running_h(load), 0.0) if load.standby_w else 0.0
-
-
 def running_w(load: Load) -> float:
     """Power of all of them while they run. [W]"""
     return one_w(load) * load.count
@@ -59,6 +51,11 @@ def running_w(load: Load) -> float:
 def day_wh(load: Load) -> float:
     """Energy of a day at the appliances: W x hours x duty + standby W x hours waiting. [Wh]"""
     return running_w(load) * running_h(load) + load.standby_w * load.count * standby_h(load)
+
+
+def standby_h(load: Load) -> float:
+    """Hours a day plugged in but not running; never below none. [h]"""
+    return max(load.plugged_in_h - running_h(load), 0.0) if load.standby_w else 0.0
 
 
 def start_factor(load: Load, assumed: dict[str, float]) -> float:
@@ -78,11 +75,11 @@ def one_start_w(load: Load, assumed: dict[str, float]) -> float:
     return one_w(load) * start_factor(load, assumed)
 
 
-def via_adapter(load: Load, ac_rail: str | None) -> bool:
-    """Whether a DC appliance runs through its mains adapter on the AC rail."""
-    return load.supply.kind == "dc" and load.rail == ac_rail
+def via_adapter(load: Load, rails: dict[str, Rail]) -> bool:
+    """Whether a DC appliance runs through its mains adapter on an AC rail."""
+    return load.supply.kind == "dc" and load.rail is not None and rails[load.rail].kind == "ac"
 
 
-def at_rail(watts: float, load: Load, ac_rail: str | None, assumed: dict[str, float]) -> float:
+def at_rail(watts: float, load: Load, rails: dict[str, Rail], assumed: dict[str, float]) -> float:
     """Power drawn from the load's rail: more than it uses if an adapter is between. [W]"""
-    return watts / assumed["adapter_efficiency"] if via_adapter(load, ac_rail) else watts
+    return watts / assumed["adapter_efficiency"] if via_adapter(load, rails) else watts

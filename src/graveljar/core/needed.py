@@ -5,15 +5,19 @@ from bisect import bisect_left
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from graveljar.core.day import DAY_H, Day
-from graveljar.core.demand import BankDemand, System, Together
+from graveljar.core.bank import at_rest
+from graveljar.core.day import Day
+from graveljar.core.demand import BankDemand, Demand
+from graveljar.core.document import Bank, Design, Inverter
 from graveljar.core.edit import Edit
-from graveljar.core.run import Run, usable_with
+from graveljar.core.usable import Usable, usable_of
 
 Reason = Literal["energy", "current", "kindness"]
 
 # Where the trade changes to the next system voltage, by power drawn. Common practice.
 SYSTEM_VOLTS: Final = ((12.0, 2_000.0), (24.0, 4_000.0), (48.0, math.inf))
+# The same as limits: below so many volts, up to so many watts. [V], [W]
+COMFORT_W: Final = ((20.0, 2_000.0), (40.0, 4_000.0))
 # Continuous watts inverters are commonly sold with. Common practice.
 COMMON_SIZES_W: Final = (
     150, 300, 500, 600, 800, 1000, 1200, 1500, 2000, 2500, 3000, 4000, 5000, 6000, 8000, 10000,
@@ -51,8 +55,9 @@ class Choice:
 
 @dataclass(frozen=True)
 class Needed:
-    """What the loads and the goal ask for. [Wh], [W], [A]"""
+    """What the loads and the goal ask for; `goal_wh` without the margins. [Wh], [W], [A]"""
 
+    goal_wh: float
     usable_wh: float
     long_w: float
     inverter_w: float
@@ -66,13 +71,14 @@ class Needed:
         return next(choice for choice in self.choices if choice.present)
 
 
-def long_power(day: Day) -> float:
-    """The greatest power that is drawn for at least an hour of the day. [W]"""
+def long_power(day: Day, store: int = 0) -> float:
+    """The greatest power that is drawn of a store for at least an hour of the day. [W]"""
     lasted_h = 0.0
-    for segment in sorted(day.segments, key=lambda s: -s.drawn_w):
-        lasted_h += segment.hours
+    stretches = zip(day.given_w[:, store], day.hours, strict=True)
+    for watts, hours in sorted(stretches, key=lambda x: -x[0]):
+        lasted_h += float(hours)
         if lasted_h >= LONG_H:
-            return segment.drawn_w
+            return float(watts)
     return 0.0
 
 
@@ -99,61 +105,66 @@ def recommended_volts(drawn_w: float) -> float:
     return next(volts for volts, most_w in SYSTEM_VOLTS if drawn_w <= most_w)
 
 
-def work_out(
-    system: System, run: Run, ac: Together, demand: BankDemand, start_w: float, factor: float
-) -> Needed:
-    """All that is needed; `factor` is the trusted surge as a multiple of continuous watts."""
-    goal = system.design.goal
-    usable_wh = run.day.wh / DAY_H * goal.hours * (1 + goal.guess_margin) / (1 - goal.ageing_margin)
-    inverter_w = max(ac.watts, ac.volt_amps) / system.assumed["inverter_most_share"]
-    size_w = common_size(max(inverter_w, start_w / factor)) if inverter_w else 0.0
-    long_w = long_power(run.day)
-    wanted_v = recommended_volts(demand.drawn_w)
-    choices = tuple(
-        _choice(system, run.day, demand, volts, series, usable_wh, long_w, wanted_v, size_w)
-        for volts, series in _ways(system)
-    )
-    return Needed(usable_wh, long_w, inverter_w, start_w, size_w, choices)
+def work_out(design: Design, day: Day, demand: Demand, at_bank: BankDemand) -> Needed:
+    """All that the first store and its inverter need to be."""
+    goal, assumed = design.goal, demand.lowered.assumed
+    goal_wh = day.until(goal.hours)
+    usable_wh = goal_wh * (1 + goal.guess_margin) / (1 - goal.ageing_margin)
+    inverter = design.inverter
+    inverter_w = start_w = size_w = 0.0
+    if inverter is not None:
+        asked = demand.asked[inverter.id]
+        inverter_w = max(asked.watts, asked.volt_amps) / assumed["inverter_most_share"]
+        start_w = asked.start.watts if asked.start else 0.0
+        if inverter_w:
+            size_w = common_size(max(inverter_w, start_w / assumed["trusted_surge_factor"]))
+    task = _Task(design, day, at_bank, assumed, usable_wh, long_power(day), size_w)
+    choices = tuple(_choice(task, volts, series) for volts, series in _ways(design.bank))
+    return Needed(goal_wh, usable_wh, task.long_w, inverter_w, start_w, size_w, choices)
 
 
-def _ways(system: System) -> list[tuple[float, int]]:
+@dataclass(frozen=True)
+class _Task:
+    """What every choice has to do."""
+
+    design: Design
+    day: Day
+    at_bank: BankDemand
+    assumed: dict[str, float]
+    usable_wh: float
+    long_w: float
+    size_w: float
+
+
+def _ways(bank: Bank) -> list[tuple[float, int]]:
     """System volts and series counts the chosen battery can make, the present one among them."""
-    battery_v = system.design.bank.battery.volts
+    battery_v = bank.battery.volts
     ways = []
     for volts, _ in SYSTEM_VOLTS:
         series = round(volts / battery_v)
         # LFP stands a little above its class (12.8 for 12), Li-ion up to a quarter off.
         if 1 <= series <= MOST_SERIES and 0.9 <= series * battery_v / volts <= 1.25:
             ways.append((volts, series))
-    if system.design.bank.series not in [series for _, series in ways]:
-        ways.append((system.rest.nominal_v, system.design.bank.series))
+    if bank.series not in [series for _, series in ways]:
+        ways.append((at_rest(bank).nominal_v, bank.series))
     return sorted(ways)
 
 
-def _choice(
-    system: System,
-    day: Day,
-    demand: BankDemand,
-    system_v: float,
-    series: int,
-    usable_wh: float,
-    long_w: float,
-    wanted_v: float,
-    size_w: float,
-) -> Choice:
-    battery = system.design.bank.battery
+def _choice(task: _Task, system_v: float, series: int) -> Choice:
+    bank, battery = task.design.bank, task.design.bank.battery
     bank_v = series * battery.volts
-    design_a = demand.drawn_w / (demand.lowest_v * bank_v / system.rest.nominal_v)
-    by_energy, each_wh = _by_energy(system, day, series, usable_wh)
+    lowest_v = task.at_bank.lowest_v * series / bank.series
+    design_a = task.at_bank.drawn_w / lowest_v
+    by_energy, each_wh = _by_energy(task, series)
+    kind_a = task.assumed["kind_rate_c"] * battery.ah
     counts: dict[Reason, int | None] = {
         "energy": by_energy,
         "current": None if battery.bms_a is None else _up(design_a / battery.bms_a),
-        "kindness": _up(long_w / bank_v / (system.assumed["kind_rate_c"] * battery.ah)),
+        "kindness": _up(task.long_w / bank_v / kind_a),
     }
     decides = max(counts, key=lambda reason: counts[reason] or 0)
     parallel = counts[decides] or 1
-    present = series == system.design.bank.series
-    edits = _edits(system, series, parallel, system_v, size_w) if parallel <= MOST_PARALLEL else ()
+    edits = _edits(task, series, parallel, system_v) if parallel <= MOST_PARALLEL else ()
     return Choice(
         system_v=system_v,
         bank_v=bank_v,
@@ -164,28 +175,36 @@ def _choice(
         by_current=counts["current"],
         by_kindness=counts["kindness"] or 1,
         decides=decides,
-        quick_a=(demand.ac_w + demand.dc_w) / bank_v,
+        quick_a=task.at_bank.useful_w / bank_v,
         design_a=design_a,
-        present=present,
-        recommended=system_v == wanted_v,
+        present=series == bank.series,
+        recommended=system_v == recommended_volts(task.at_bank.drawn_w),
         edits=edits,
     )
 
 
-def _by_energy(system: System, day: Day, series: int, need_wh: float) -> tuple[int, float]:
+def usable_with(design: Design, day: Day, series: int, parallel: int) -> Usable:
+    """What could be taken out of the same batteries joined otherwise, at the same day's watts."""
+    bank = design.bank.model_copy(update={"series": series, "parallel": parallel})
+    return usable_of(bank, design.setting.mean_c, day.given_w[:, 0], day.hours)
+
+
+def _by_energy(task: _Task, series: int) -> tuple[int, float]:
     """Fewest strings that cover the need at their own currents, and what one battery gives then.
 
     More strings share the current: lead-acid gives more the more there are (Peukert).
     """
 
     def usable_wh(parallel: int) -> float:
-        return usable_with(system, day, series, parallel).wh
+        return usable_with(task.design, task.day, series, parallel).wh
 
     tried = range(1, MOST_PARALLEL + 1)
-    place = bisect_left(tried, need_wh * (1 - 1e-9), key=usable_wh)
+    place = bisect_left(tried, task.usable_wh * (1 - 1e-9), key=usable_wh)
     strings = tried[min(place, MOST_PARALLEL - 1)]
     each_wh = usable_wh(strings) / (series * strings)
-    return (strings if place < MOST_PARALLEL else _up(need_wh / (series * each_wh))), each_wh
+    if place == MOST_PARALLEL:
+        strings = _up(task.usable_wh / (series * each_wh))
+    return strings, each_wh
 
 
 def _up(count: float) -> int:
@@ -193,28 +212,44 @@ def _up(count: float) -> int:
     return max(math.ceil(count - 1e-9), 1)
 
 
-def _edits(
-    system: System, series: int, parallel: int, system_v: float, size_w: float
-) -> tuple[Edit, ...]:
-    bank, inverter = system.design.bank, system.design.inverter
+def _edits(task: _Task, series: int, parallel: int, system_v: float) -> tuple[Edit, ...]:
+    bank = task.design.bank
     edits = [
         Edit("replace", "/stores/0/series", series),
         Edit("replace", "/stores/0/parallel", parallel),
     ]
-    if inverter is None:
-        return tuple(edits)
-    if series != bank.series:
+    for place, stage in enumerate(task.design.stages):
+        if isinstance(stage, Inverter) and stage.rail == bank.id:
+            first = stage is task.design.inverter
+            edits += _inverter_edits(
+                place, stage, system_v if series != bank.series else None,
+                task.size_w if first else 0.0,
+            )  # fmt: skip
+    return tuple(edits)
+
+
+def _inverter_edits(
+    place: int, inverter: Inverter, system_v: float | None, size_w: float
+) -> list[Edit]:
+    at = f"/stages/{place}"
+    edits = []
+    if system_v is not None:
         times = system_v / inverter.nominal_v
+        window = {
+            "least_v": inverter.accepts.least_v * times,
+            "most_v": inverter.accepts.most_v * times,
+        }
         edits += [
-            Edit("replace", "/stages/0/nominal_v", system_v),
-            Edit("replace", "/stages/0/accepts/least_v", inverter.accepts.least_v * times),
-            Edit("replace", "/stages/0/accepts/most_v", inverter.accepts.most_v * times),
+            Edit("replace", f"{at}/nominal_v", system_v),
+            Edit("replace", f"{at}/accepts", window),
         ]
+        if inverter.restarts_v is not None:
+            edits.append(Edit("replace", f"{at}/restarts_v", inverter.restarts_v * times))
     if size_w > inverter.continuous_w:
         edits += [
-            Edit("replace", "/stages/0/continuous_w", float(size_w)),
-            Edit("replace", "/stages/0/surge_w", float(2 * size_w)),
+            Edit("replace", f"{at}/continuous_w", float(size_w)),
+            Edit("replace", f"{at}/surge_w", float(2 * size_w)),
         ]
     elif inverter.surge_w < 2 * size_w:
-        edits.append(Edit("replace", "/stages/0/surge_w", 2 * inverter.continuous_w))
-    return tuple(edits)
+        edits.append(Edit("replace", f"{at}/surge_w", 2 * inverter.continuous_w))
+    return edits

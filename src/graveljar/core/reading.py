@@ -103,16 +103,19 @@ def _problems(error: ErrorDetails) -> Iterator[Problem]:
     yield Problem(_pointer(at), error["type"], message)
 
 
-# Union members stand in a location by their tag: /loads/0/demand/watts/watts has one too many.
-_TAGGED: Final = {"demand", "start"}
+# Union members stand in a location by their tag: /loads/0/demand/watts/watts has one too many,
+# and /stages/0/inverter/idle_w too.
+_TAGGED: Final = {"demand", "start", "when"}
 
 
 def _without_tags(location: tuple[int | str, ...]) -> tuple[int | str, ...]:
-    return tuple(
-        step
-        for index, step in enumerate(location)
-        if index == 0 or location[index - 1] not in _TAGGED
-    )
+    return tuple(step for index, step in enumerate(location) if not _is_tag(location[:index], step))
+
+
+def _is_tag(before: tuple[int | str, ...], step: int | str) -> bool:
+    if not before or isinstance(step, int):
+        return False
+    return before[-1] in _TAGGED or before[-2:-1] == ("stages",)
 
 
 def _pointer(location: tuple[int | str, ...]) -> str:

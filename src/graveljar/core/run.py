@@ -1,130 +1,228 @@
-"""How long the bank lasts, what stops it, and where the energy went.
+"""The hours of a design: what stops when and why, what is left, and where the energy went."""
 
-A plain discharge: usable energy against the day's use, to the keep-back or to the
-inverter's cut-out under load, whichever comes first.
-"""
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, Final, Literal
 
-from dataclasses import dataclass, replace
-from typing import Literal
+import numpy as np
 
-from graveljar.core.bank import (
-    at_rest,
-    charge_at_open_circuit,
-    chemistry_of,
-    peukert_capacity,
-    peukert_exponent,
-    temperature_factor,
-)
-from graveljar.core.day import DAY_H, Day, lay_out
-from graveljar.core.demand import System, bank_demand
+from graveljar.core.engine import ledger
+from graveljar.core.engine.ledger import EVENTS, OUT_OF_STEPS, POINTS, Trace, room
+from graveljar.core.engine.lower import Lowered
+from graveljar.core.engine.march import run as march
+from graveljar.core.engine.net import Floats
+from graveljar.core.errors import OutOfRange
+from graveljar.core.tree import way_to_store
 
-Cause = Literal["keep-back", "inverter cut-out", "nothing drains it", "nothing can run"]
+Cause = Literal[
+    "keep-back",
+    "empty",
+    "cut-out",
+    "protection",
+    "collapse",
+    "asleep",
+    "horizon",
+    "nothing drains it",
+    "nothing can run",
+]
+What = Literal["cuts out", "meets its floor", "protection opens", "collapses", "comes back"]
+
+_WHAT: Final[dict[int, What]] = {
+    ledger.LOAD_OUT: "cuts out",
+    ledger.STAGE_OUT: "cuts out",
+    ledger.FLOOR: "meets its floor",
+    ledger.PROTECTION: "protection opens",
+    ledger.LOAD_COLLAPSED: "collapses",
+    ledger.STAGE_COLLAPSED: "collapses",
+    ledger.LOAD_BACK: "comes back",
+    ledger.STAGE_BACK: "comes back",
+}
+_OF_LOADS: Final = (ledger.LOAD_OUT, ledger.LOAD_COLLAPSED, ledger.LOAD_BACK)
+# Events closer than this belong together. [h]
+TOGETHER_H: Final = 1e-6
 
 
 @dataclass(frozen=True)
-class Usable:
-    """What may be taken out, as factors on the label and as energy. [1], [Wh]"""
+class Event:
+    """Something that happened to a load, a stage or a store. [h], [V], [1]"""
 
-    share: float
-    temperature: float
-    peukert: float
-    wh: float
+    hours: float
+    what: What
+    subject: str
+    volts: float
+    charge: float
+
+
+@dataclass(frozen=True)
+class Stop:
+    """When something first is not served, and why. `subject` is what gave up. [h]"""
+
+    hours: float
+    load: str
+    cause: Cause
+    subject: str
 
 
 @dataclass(frozen=True)
 class Run:
-    """The discharge of a design from full.
+    """A design's hours from its start on. Records are those of the engine, after the run.
 
-    hours : Until the first stop; None if nothing drains the bank. [h]
-    ac_hours, dc_hours : How long each side is served; None without end. [h]
-    cut_out_charge : Charge share at which the inverter cuts out under load; None if it does
-        even when full, or if there is none to cut out. [1]
-    left_wh : Left above the keep-back when the last load has stopped. [Wh]
+    `ends_h` is when the last store stopped, or the horizon. [h]
     """
 
-    usable: Usable
-    day: Day
-    hours: float | None
-    cause: Cause
-    ac_hours: float | None
-    dc_hours: float | None
-    cut_out_charge: float | None
-    sags_at_once: bool
-    left_wh: float
+    lowered: Lowered
+    rails: Any
+    loads: Any
+    stores: Any
+    trace: Trace
+    horizon_h: float
+    ends_h: float
+
+    @cached_property
+    def events(self) -> tuple[Event, ...]:
+        """What happened, in its order; as much as was kept."""
+        return tuple(self._events())
+
+    def _events(self) -> Iterator[Event]:
+        rails = tuple(self.lowered.rails)
+        kept = min(int(self.trace.counts[EVENTS]), len(self.trace.events))
+        for hours, code, index, volts, charge in self.trace.events[:kept]:
+            names = [load.id for load in self.lowered.loads] if code in _OF_LOADS else rails
+            yield Event(
+                float(hours), _WHAT[int(code)], names[int(index)], float(volts), float(charge)
+            )
+
+    @property
+    def events_beyond(self) -> int:
+        """Events that happened beyond those that are kept."""
+        return max(int(self.trace.counts[EVENTS]) - len(self.trace.events), 0)
+
+    @cached_property
+    def stops(self) -> dict[str, Stop]:
+        """The first stop of each load that has one."""
+        return {
+            load.id: self._stop(load.id, float(self.loads[i]["stop_h"]))
+            for i, load in enumerate(self.lowered.loads)
+            if np.isfinite(self.loads[i]["stop_h"])
+        }
+
+    def _stop(self, load_id: str, hours: float) -> Stop:
+        load = next(load for load in self.lowered.loads if load.id == load_id)
+        way = [rail.id for rail in way_to_store(self.lowered.rails, str(load.rail))]
+        then = [
+            e for e in self.events if abs(e.hours - hours) <= TOGETHER_H and e.what != "comes back"
+        ]
+        for event in then:
+            if event.what in ("meets its floor", "protection opens") and event.subject == way[-1]:
+                store = next(s for s in self.lowered.design.stores if s.id == way[-1])
+                floor: Cause = "keep-back" if store.keep_back else "empty"
+                cause = floor if event.what == "meets its floor" else "protection"
+                return Stop(hours, load_id, cause, event.subject)
+        # What gave up earlier and has not come back counts too: it was not asked before.
+        for event in reversed([e for e in self.events if e.hours <= hours + TOGETHER_H]):
+            if event.subject in (load_id, *way) and event.what in ("cuts out", "collapses"):
+                cause = "cut-out" if event.what == "cuts out" else "collapse"
+                return Stop(hours, load_id, cause, event.subject)
+        return Stop(hours, load_id, "asleep", str(load.rail))
+
+    @cached_property
+    def first_stop(self) -> Stop | None:
+        """The first stop of all."""
+        return min(self.stops.values(), key=lambda stop: stop.hours, default=None)
+
+    @cached_property
+    def decisive(self) -> Stop | None:
+        """The stop that ends it: the first of a must-load; of any load if none is a must."""
+        musts = {load.id for load in self.lowered.loads if load.priority == "must"}
+        counted = [s for s in self.stops.values() if s.load in musts or not musts]
+        return min(counted, key=lambda stop: stop.hours, default=None)
+
+    @property
+    def released_wh(self) -> float:
+        """All that the cells gave. [Wh]"""
+        return float(self.stores["released"].sum())
+
+    @cached_property
+    def hours(self) -> float | None:
+        """Until the decisive stop; None if there is none up to the horizon. [h]"""
+        if not self.lowered.loads:
+            # Nothing but idle draw: until the store is done.
+            stops = self.stores["stop_h"]
+            if self.lowered.design.loads:
+                return 0.0
+            return float(stops.min()) if np.isfinite(stops).any() else None
+        return None if self.decisive is None else self.decisive.hours
+
+    @property
+    def cause(self) -> Cause:
+        """What ends it."""
+        if not self.lowered.loads and self.lowered.design.loads:
+            return "nothing can run"
+        if not self.released_wh:
+            return "nothing drains it"
+        if self.decisive is not None:
+            return self.decisive.cause
+        if self.hours is None:
+            return "horizon"
+        bank = self.lowered.design.bank
+        return "keep-back" if bank.keep_back else "empty"
+
+    @cached_property
+    def released_until_wh(self) -> float:
+        """What the cells gave until the decisive stop. [Wh]"""
+        hours, charge, _, amps, _ = self.points()
+        end = self.hours
+        if end is None or end >= self.ends_h - TOGETHER_H:
+            return self.released_wh
+        total = 0.0
+        for s in range(len(self.stores)):
+            x, v = self.lowered.day.curve[s, :, 0], self.lowered.day.curve[s, :, 1]
+            open_v = np.interp(charge[:, s], x, v)
+            until = hours <= end + TOGETHER_H
+            total += float(np.trapezoid((open_v * amps[:, s])[until], hours[until]))
+        return total
+
+    def left_wh(self, store: int, *, down_to: float = 0.0) -> float:
+        """Energy left in a store above a charge, by its open-circuit volts. [Wh]"""
+        charge = float(self.stores[store]["charge"])
+        return energy_between(self.lowered, store, down_to, charge)
+
+    def points(self) -> tuple[Floats, Floats, Floats, Floats, Floats]:
+        """Hours, charge, volts, amps and watts over time, as in `ledger.Trace`."""
+        n = int(self.trace.counts[POINTS])
+        t = self.trace
+        return t.hours[:n], t.charge[:n], t.volts[:n], t.amps[:n], t.watts[:n]
 
 
-def peukert_factor(system: System, day: Day) -> float:
-    """Share of the label's Ah a lead-acid bank gives at the day's currents. [1]
+def energy_between(lowered: Lowered, store: int, low: float, high: float) -> float:
+    """Energy of a store between two charges, at open circuit and the start's temperature. [Wh]"""
+    if high <= low:
+        return 0.0
+    x, v = lowered.day.curve[store, :, 0], lowered.day.curve[store, :, 1]
+    inside = x[(x > low) & (x < high)]
+    at = np.array([low, *inside, high])
+    ah = float(lowered.store_records[store]["ah"] * lowered.day.warmth[0, store])
+    return float(np.trapezoid(np.interp(at, x, v), at) * ah)
 
-    Each stretch of the day counts by what it would take of the bank alone. Below the rated
-    current no gain is counted. Source: Peukert 1897.
+
+def horizon_of(lowered: Lowered) -> float:
+    """How far to run: the horizon, or the goal if that is later. [h]"""
+    return max(lowered.design.setting.horizon_h, lowered.design.goal.hours)
+
+
+def simulate(lowered: Lowered, *, kept: bool = True) -> Run:
+    """Run a design from its start until all has stopped, or to the horizon.
+
+    Raises
+    ------
+    OutOfRange : it takes more steps than are allowed.
     """
-    kind = chemistry_of(system.design.bank.battery)
-    exponent = peukert_exponent(system.design.bank.battery)
-    drawn_ah = counted_ah = 0.0
-    for segment in day.segments:
-        amps = segment.drawn_w / system.rest.nominal_v
-        drawn_ah += amps * segment.hours
-        costs = 1.0
-        if amps * kind.rated_h > system.rest.ah:
-            costs = system.rest.ah / peukert_capacity(system.rest.ah, kind.rated_h, amps, exponent)
-        counted_ah += amps * segment.hours * costs
-    return drawn_ah / counted_ah if counted_ah else 1.0
-
-
-def usable_of(system: System, day: Day) -> Usable:
-    """Nominal Wh x usable share x temperature factor x Peukert factor."""
-    bank = system.design.bank
-    share = 1.0 - bank.keep_back
-    temperature = temperature_factor(bank.battery, system.design.setting.ambient_c)
-    peukert = peukert_factor(system, day)
-    return Usable(share, temperature, peukert, system.rest.wh * share * temperature * peukert)
-
-
-def usable_with(system: System, day: Day, series: int, parallel: int) -> Usable:
-    """What could be taken out of the same batteries joined otherwise, at the same day's watts."""
-    bank = system.design.bank.model_copy(update={"series": series, "parallel": parallel})
-    design = system.design.model_copy(update={"stores": (bank,)})
-    return usable_of(replace(system, design=design, rest=at_rest(bank)), day)
-
-
-def _cut_out(system: System) -> tuple[float | None, bool]:
-    """Charge at which the inverter cuts out under load, and whether it does so even when full."""
-    inverter = system.design.inverter
-    if inverter is None or system.loss is None:
-        return None, False
-    # Open-circuit volts that leave just the cut-out at the terminals: E = V + I R.
-    open_v = inverter.accepts.least_v + bank_demand(system).design_a * system.rest.resistance_ohm
-    charge = charge_at_open_circuit(system.design.bank, open_v)
-    return charge, charge is None
-
-
-def simulate(system: System) -> Run:
-    """Discharge from full until everything has stopped."""
-    charge, sags_at_once = _cut_out(system)
-    has_ac = system.loss is not None
-    day = lay_out(system, with_ac=has_ac and not sags_at_once)
-    usable = usable_of(system, day)
-    keep_back = system.design.bank.keep_back
-    stops_early = charge is not None and charge > keep_back and bool(system.ac_loads)
-    if not day.wh:
-        cause: Cause = "nothing can run" if system.design.loads else "nothing drains it"
-        hours = 0.0 if system.design.loads else None
-        return Run(usable, day, hours, cause, hours, hours, charge, sags_at_once, usable.wh)
-    if not stops_early or charge is None:
-        dc_hours = usable.wh / day.wh * DAY_H
-        if sags_at_once and system.ac_loads:
-            return Run(usable, day, 0.0, "inverter cut-out", 0.0, dc_hours, charge, True, 0.0)
-        return Run(
-            usable, day, dc_hours, "keep-back", dc_hours, dc_hours, charge, sags_at_once, 0.0
-        )
-    ac_wh = usable.wh * (1.0 - charge) / usable.share
-    ac_hours = ac_wh / day.wh * DAY_H
-    rest_wh = usable.wh - ac_wh
-    rest_day = lay_out(system, with_ac=False)
-    if not rest_day.wh:
-        return Run(
-            usable, day, ac_hours, "inverter cut-out", ac_hours, ac_hours, charge, False, rest_wh
-        )
-    dc_hours = ac_hours + rest_wh / rest_day.wh * DAY_H
-    return Run(usable, day, ac_hours, "inverter cut-out", ac_hours, dc_hours, charge, False, 0.0)
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    trace = room(len(rails), len(loads), len(stores), kept=kept)
+    horizon_h = horizon_of(lowered)
+    ends_h = march(rails, loads, stores, lowered.day, horizon_h, trace)
+    if trace.counts[OUT_OF_STEPS]:
+        raise OutOfRange("The run takes too many steps. Make the horizon shorter.")
+    return Run(lowered, rails, loads, stores, trace, horizon_h, float(ends_h))

@@ -1,71 +1,80 @@
 """Does the voltage fit? What arrives, from empty to full on charge, on what is accepted."""
 
-from dataclasses import dataclass
-from typing import Literal
+from typing import Final, Literal
 
-from graveljar.core.bank import Rest
-from graveljar.core.document import Design, Inverter, Load
+from graveljar.core.document import Converter, Feed, Inverter, Load, Stage
+from graveljar.core.tree import Rail
 
-Fit = Literal["fits", "above its maximum", "never reaches its minimum", "other nominal volts"]
+Fit = Literal[
+    "fits",
+    "above its maximum",
+    "above its output",
+    "never reaches its minimum",
+    "other nominal volts",
+]
+LoadFit = Literal[
+    "fits", "not joined", "above its maximum", "too many volts", "too few volts", "no such volts"
+]
 
 # A mains appliance takes a tenth more or less than its label (220-240 V ranges; IEC 60038
 # allows a supply to stray by a tenth). From memory.
-MAINS_TOLERANCE = 0.1
+MAINS_TOLERANCE: Final = 0.1
+# A source within a twentieth of its label is as labelled. Common practice.
+LABEL_TOLERANCE: Final = 0.05
 
 
-@dataclass(frozen=True)
-class Joint:
-    """A place where volts meet. `least_v`, `most_v` are accepted; None where unknown. [V]"""
-
-    subject: str
-    name: str
-    arrives_low_v: float
-    arrives_high_v: float
-    least_v: float
-    most_v: float
-    fit: Fit
+def least_input_v(stage: Inverter | Converter) -> float:
+    """Volts below which a stage cuts out: its own, or what a step-down has to give. [V]"""
+    if isinstance(stage, Converter) and stage.topology in ("buck", "linear"):
+        return max(stage.accepts.least_v, stage.set_v)
+    return stage.accepts.least_v
 
 
-def fit_inverter(rest: Rest, inverter: Inverter) -> Fit:
-    """Judge a bank against an inverter; the full-charge volts decide, never the nominal."""
-    if rest.full_v > inverter.accepts.most_v:
+def fit_stage(rails: dict[str, Rail], stage: Stage) -> Fit:
+    """Judge what arrives at a stage; the full-charge volts decide, never the nominal."""
+    parent = rails[stage.rail]
+    if isinstance(stage, Feed):
+        return "fits"
+    if parent.high_v > stage.accepts.most_v:
         return "above its maximum"
-    if rest.full_v < inverter.accepts.least_v:
+    if parent.high_v < least_input_v(stage):
         return "never reaches its minimum"
-    if not rest.empty_v <= inverter.nominal_v <= rest.full_v:
+    if isinstance(stage, Inverter) and not _near(parent, stage.nominal_v):
         return "other nominal volts"
+    if isinstance(stage, Converter) and stage.topology == "boost" and parent.high_v > stage.set_v:
+        return "above its output"
     return "fits"
 
 
-def inverter_joint(rest: Rest, inverter: Inverter) -> Joint:
-    """The joint between a bank and its inverter."""
-    return Joint(
-        subject=inverter.id,
-        name=inverter.name,
-        arrives_low_v=rest.empty_v,
-        arrives_high_v=rest.full_v,
-        least_v=inverter.accepts.least_v,
-        most_v=inverter.accepts.most_v,
-        fit=fit_inverter(rest, inverter),
-    )
+def fit_load(rails: dict[str, Rail], load: Load) -> LoadFit:
+    """Judge an appliance against its rail: by its window if it states one, else by its volts.
 
-
-LoadFit = Literal["fits", "needs AC", "too many volts", "too few volts", "no such volts"]
-
-
-def fit_load(design: Design, rest: Rest, load: Load) -> LoadFit:
-    """Judge an appliance against its rail by nominal volts.
-
-    A DC appliance on the AC rail runs through its own adapter and fits.
+    A DC appliance on an AC rail runs through its own adapter and fits.
     """
-    inverter = design.inverter
-    if inverter is not None and load.rail == inverter.id:
-        if load.supply.kind == "dc":
-            return "fits"
-        stray = abs(load.supply.volts - inverter.output_v) / inverter.output_v
-        return "fits" if stray <= MAINS_TOLERANCE else "no such volts"
-    if load.supply.kind == "ac":
-        return "needs AC"
-    if load.supply.volts < rest.empty_v:
-        return "too many volts"
-    return "fits" if load.supply.volts <= rest.full_v else "too few volts"
+    if load.rail is None:
+        return "not joined"
+    rail = rails[load.rail]
+    return _fit_ac(rail, load) if rail.kind == "ac" else _fit_dc(rail, load)
+
+
+def _fit_ac(rail: Rail, load: Load) -> LoadFit:
+    if load.supply.kind == "dc":
+        return "fits"
+    stray = abs(load.supply.volts - rail.nominal_v) / rail.nominal_v
+    return "fits" if stray <= MAINS_TOLERANCE else "no such volts"
+
+
+def _fit_dc(rail: Rail, load: Load) -> LoadFit:
+    if load.window is not None:
+        if rail.high_v > load.window.most_v:
+            return "above its maximum"
+        return "too few volts" if rail.high_v < load.window.cut_out_v else "fits"
+    if _near(rail, load.supply.volts):
+        return "fits"
+    return "too many volts" if load.supply.volts < rail.nominal_v else "too few volts"
+
+
+def _near(rail: Rail, volts: float) -> bool:
+    """Whether nominal volts are among those of a rail, give or take the label."""
+    low_v = rail.low_v * (1 - LABEL_TOLERANCE)
+    return low_v <= volts <= rail.high_v * (1 + LABEL_TOLERANCE)

@@ -6,14 +6,15 @@ from typing import Any
 from pydantic import ValidationError
 
 from graveljar.core.assumptions import resolve
-from graveljar.core.bank import at_rest
-from graveljar.core.document import Design, Load
+from graveljar.core.document import ByWatts, Design, Load, Supply
 from graveljar.core.entry.gather import Said, gather
 from graveljar.core.entry.reading import Reading
 from graveljar.core.entry.tokens import Token, tokens
 from graveljar.core.errors import OutOfRange
 from graveljar.core.load import START_RULES, day_wh, one_start_w, one_w, running_w, via_adapter
 from graveljar.core.reading import refusal
+from graveljar.core.tree import rails_of
+from graveljar.core.window import fit_load
 from graveljar.core.words import a_day, number, quantity
 
 MOST_CHARACTERS = 300
@@ -78,7 +79,7 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
         "demand": demand,
         "power_factor": said.power_factor or _power_factor(said),
         "standby_w": said.standby_w,
-        "hours_per_day": hours,
+        "when": {"kind": "hours", "hours": hours},
         "duty": duty,
         "start": start,
         "nature": nature,
@@ -158,18 +159,29 @@ def _power_factor(said: Said) -> float:
     return watts.value / apparent.value
 
 
-def _rail(said: Said, supply: dict[str, Any], design: Design) -> str:
-    inverter, rest = design.inverter, at_rest(design.bank)
-    if supply["kind"] == "dc" and rest.empty_v <= supply["volts"] <= rest.full_v:
-        return design.bank.id
-    if inverter is not None:
-        if supply["kind"] == "dc":
-            said.notes.append(
-                f"The bank has no {number(supply['volts'])} V: it runs through its mains adapter."
-            )
-        return inverter.id
-    said.notes.append("There is no inverter for it yet.")
-    return design.bank.id
+def _rail(said: Said, supply: dict[str, Any], design: Design) -> str | None:
+    """The rail a load goes to: the first whose volts fit it."""
+    rails = rails_of(design)
+    probe = Load(
+        id="probe", name="probe", rail=None, supply=Supply(**supply), demand=ByWatts(watts=1.0)
+    )
+    fitting = [
+        rail
+        for rail in rails.values()
+        if rail.kind == supply["kind"]
+        and fit_load(rails, probe.model_copy(update={"rail": rail.id})) == "fits"
+    ]
+    if fitting:
+        return fitting[0].id
+    inverter = design.inverter
+    if inverter is None:
+        said.notes.append("There is no inverter for it yet.")
+        return None
+    if supply["kind"] == "dc":
+        said.notes.append(
+            f"The bank has no {number(supply['volts'])} V: it runs through its mains adapter."
+        )
+    return inverter.id
 
 
 def _free_id(name: str, design: Design) -> str:
@@ -191,7 +203,7 @@ def _load(fields: dict[str, Any], said: Said) -> Load | None:
 
 def _summary(load: Load, design: Design) -> str:
     assumed = resolve(design.assumptions)
-    inverter = design.inverter
+    rails = rails_of(design)
     parts = [
         f"{load.supply.kind.upper()} {number(load.supply.volts)} V",
         f"{number(load.count)} × {quantity(one_w(load), 'W')} = {quantity(running_w(load), 'W')}"
@@ -207,9 +219,13 @@ def _summary(load: Load, design: Design) -> str:
     else:
         parts.append(f"{a_day(load.hours_per_day)} a day")
     parts.append(f"{quantity(day_wh(load), 'Wh')} a day")
-    if inverter is not None and load.rail == inverter.id:
-        through = " by its adapter" if via_adapter(load, inverter.id) else ""
+    if load.rail is None:
+        parts.append("on no rail yet")
+    elif rails[load.rail].kind == "ac":
+        through = " by its adapter" if via_adapter(load, rails) else ""
         parts.append(f"behind the inverter{through}")
-    else:
+    elif rails[load.rail].parent is None:
         parts.append("on the bank's rail")
+    else:
+        parts.append(f"on the {number(rails[load.rail].nominal_v)} V rail")
     return " · ".join(parts)

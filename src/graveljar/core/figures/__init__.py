@@ -1,11 +1,11 @@
 """The workings of a design, one file for each topic; `keep_all` gathers them."""
 
 from graveljar.core.facts import Facts
-from graveljar.core.figures.bank import keep_bank
-from graveljar.core.figures.inverter import keep_inverter
 from graveljar.core.figures.load import keep_loads
 from graveljar.core.figures.needed import keep_needed
 from graveljar.core.figures.run import keep_run
+from graveljar.core.figures.stage import keep_stages
+from graveljar.core.figures.store import keep_stores
 from graveljar.core.working import Figures
 
 __all__ = ["keep_all"]
@@ -14,9 +14,9 @@ __all__ = ["keep_all"]
 def keep_all(facts: Facts) -> Figures:
     """Every figure of a design with its working, in an order where later build on earlier."""
     figures = Figures()
-    keep_bank(figures, facts)
+    keep_stores(figures, facts)
     keep_loads(figures, facts)
-    keep_inverter(figures, facts)
+    keep_stages(figures, facts)
     keep_run(figures, facts)
     keep_needed(figures, facts)
     return figures

@@ -1,17 +1,16 @@
 """Workings of each load: watts, start, energy a day, and what the bank gives for it."""
 
-from graveljar.core.demand import System
 from graveljar.core.document import ByAmps, ByWatts, Load
 from graveljar.core.facts import Facts
 from graveljar.core.load import (
     day_wh,
     one_start_w,
     one_w,
-    running_h,
     standby_h,
     start_factor,
     via_adapter,
 )
+from graveljar.core.schedule import running_h
 from graveljar.core.working import Figures, Term, summed
 
 
@@ -20,7 +19,7 @@ def keep_loads(figures: Figures, facts: Facts) -> None:
     for load in facts.design.loads:
         _keep_watts(figures, load)
         _keep_amps(figures, load)
-        _keep_start(figures, facts.system, load)
+        _keep_start(figures, facts, load)
         _keep_day(figures, load)
         _keep_at_bank(figures, facts, load)
 
@@ -66,18 +65,18 @@ def _keep_amps(figures: Figures, load: Load) -> None:
     )
 
 
-def _keep_start(figures: Figures, system: System, load: Load) -> None:
+def _keep_start(figures: Figures, facts: Facts, load: Load) -> None:
     by_rule = load.start.method == "factor" and load.start.factor is None
     figures.add(
         f"load.{load.id}.start",
         f"{load.name}, one starting",
-        one_start_w(load, system.assumed),
+        one_start_w(load, facts.assumed),
         "W",
         "{watts} × {factor}",
         ("trade-start",) if by_rule else ("design",),
         "A measured start gives its factor over the running watts.",
         watts=figures.term(f"load.{load.id}.watts"),
-        factor=Term("times at the start", start_factor(load, system.assumed), ""),
+        factor=Term("times at the start", start_factor(load, facts.assumed), ""),
     )
 
 
@@ -114,16 +113,15 @@ def _keep_day(figures: Figures, load: Load) -> None:
 
 
 def _keep_at_bank(figures: Figures, facts: Facts, load: Load) -> None:
-    day = facts.run.day.loads.get(load.id)
+    day = facts.day.loads.get(load.id)
     if day is None:
         return
-    inverter = facts.inverter
     terms = {"used": Term("used", day.used_wh, "Wh")}
     if day.standby_wh:
         terms["standby"] = Term("standby", day.standby_wh, "Wh")
     if day.loss_wh:
-        through = via_adapter(load, inverter.id if inverter else None)
-        name = "lost in inverter and adapter" if through else "lost in the inverter"
+        through = via_adapter(load, facts.rails)
+        name = "lost on the way and in the adapter" if through else "lost on the way"
         terms["loss"] = Term(name, day.loss_wh, "Wh")
     figures.add(
         f"load.{load.id}.at_bank",
@@ -132,6 +130,6 @@ def _keep_at_bank(figures: Figures, facts: Facts, load: Load) -> None:
         "Wh",
         summed(terms),
         ("inverter-loss",) if day.loss_wh else ("definition",),
-        "The inverter's idle draw is counted apart." if day.loss_wh else "",
+        "Cables and stages; the idle draw of stages is counted apart." if day.loss_wh else "",
         **terms,
     )

@@ -3,27 +3,40 @@
 import math
 
 from graveljar.core.facts import Facts
-from graveljar.core.needed import MOST_PARALLEL, Choice
-from graveljar.core.run import usable_with
+from graveljar.core.needed import MOST_PARALLEL, Choice, usable_with
+from graveljar.core.schedule import DAY_H
 from graveljar.core.working import Figures, Term
 
 
 def keep_needed(figures: Figures, facts: Facts) -> None:
     """Keep the figures of the need, and of each choice of system volts."""
     goal, needed = facts.design.goal, facts.needed
+    days, rest_h = divmod(goal.hours, DAY_H)
+    figures.add(
+        "needed.goal_wh",
+        "Use until the goal",
+        needed.goal_wh,
+        "Wh",
+        "{days} × {day} + {rest}",
+        ("definition",),
+        "The last part of a day counts by what runs in it, from the hour of the start.",
+        days=Term("whole days", days, ""),
+        day=figures.term("day.wh"),
+        rest=Term(f"use in the last {rest_h:g} h", facts.day.until(rest_h), "Wh"),
+    )
     figures.add(
         "needed.wh",
         "Least usable energy",
         needed.usable_wh,
         "Wh",
-        "{day} ÷ 24 × {hours} × (1 + {guess}) ÷ (1 − {ageing})",
+        "{use} × (1 + {guess}) ÷ (1 − {ageing})",
         ("definition",),
-        day=figures.term("day.wh"),
-        hours=Term("goal", goal.hours, "h"),
+        use=figures.term("needed.goal_wh"),
         guess=Term("margin for guesses", goal.guess_margin, "share"),
         ageing=Term("margin for ageing", goal.ageing_margin, "share"),
     )
-    if facts.inverter is not None and facts.system.loss is not None:
+    inverter = facts.design.inverter
+    if inverter is not None and facts.works(inverter):
         figures.add(
             "needed.inverter_w",
             "Least continuous watts of the inverter",
@@ -31,11 +44,9 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
             "W",
             "max({watts}, {va}) ÷ {share}",
             ("trade-80",),
-            watts=figures.term("inverter.running_w"),
-            va=figures.term("inverter.running_va"),
-            share=Term(
-                "most it should carry", facts.system.assumed["inverter_most_share"], "share"
-            ),
+            watts=figures.term(f"stage.{inverter.id}.running_w"),
+            va=figures.term(f"stage.{inverter.id}.running_va"),
+            share=Term("most it should carry", facts.assumed["inverter_most_share"], "share"),
         )
     for choice in needed.choices:
         _keep_choice(figures, facts, choice)
@@ -43,7 +54,7 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
 
 def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
     key = f"needed.{choice.series}s"
-    demand, battery = facts.demand, facts.bank.battery
+    demand, battery = facts.bank_demands[facts.bank.id], facts.bank.battery
     figures.add(
         f"{key}.quick_a",
         f"Amps at {choice.bank_v:g} V, quick",
@@ -51,7 +62,7 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
         "A",
         "{watts} ÷ {volts}",
         ("definition", "trade-voltage"),
-        watts=Term("watts of the appliances", demand.ac_w + demand.dc_w, "W"),
+        watts=Term("watts of the appliances", demand.useful_w, "W"),
         volts=Term("bank volts", choice.bank_v, "V"),
     )
     figures.add(
@@ -63,7 +74,9 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
         ("trade",),
         drawn=Term("drawn from the bank", demand.drawn_w, "W"),
         volts=Term(
-            "lowest volts", demand.lowest_v * choice.bank_v / facts.system.rest.nominal_v, "V"
+            "lowest volts",
+            demand.lowest_v * choice.bank_v / facts.rests[facts.bank.id].nominal_v,
+            "V",
         ),
     )
     _keep_by_energy(figures, facts, choice, key)
@@ -88,7 +101,7 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
         "By the power that lasts an hour a day or more.",
         watts=Term("power that lasts", facts.needed.long_w, "W"),
         volts=Term("bank volts", choice.bank_v, "V"),
-        rate=Term("kind rate", facts.system.assumed["kind_rate_c"], "C"),
+        rate=Term("kind rate", facts.assumed["kind_rate_c"], "C"),
         ah=Term("battery charge", battery.ah, "Ah"),
     )
 
@@ -96,8 +109,8 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
 def _keep_by_energy(figures: Figures, facts: Facts, choice: Choice, key: str) -> None:
     strings = choice.by_energy
     tried = min(strings, MOST_PARALLEL)
-    usable = usable_with(facts.system, facts.run.day, choice.series, tried)
-    wh = facts.system.rest.wh / (facts.bank.series * facts.bank.parallel)
+    usable = usable_with(facts.design, facts.day, choice.series, tried)
+    wh = facts.rests[facts.bank.id].wh / (facts.bank.series * facts.bank.parallel)
     figures.add(
         f"{key}.each_wh",
         "Usable energy of one battery",
@@ -107,8 +120,8 @@ def _keep_by_energy(figures: Figures, facts: Facts, choice: Choice, key: str) ->
         ("trade", "peukert"),
         "In a bank of as many as energy asks for: more strings share the current.",
         wh=Term("energy by its label", wh, "Wh"),
-        share=figures.term("bank.share"),
-        temperature=figures.term("bank.temperature_factor"),
+        share=figures.term(f"store.{facts.bank.id}.share"),
+        temperature=figures.term(f"store.{facts.bank.id}.temperature_factor"),
         peukert=Term("share of the label's Ah at these currents", usable.peukert, "share"),
     )
     terms = {

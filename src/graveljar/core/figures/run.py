@@ -1,42 +1,38 @@
-"""Workings of the day and of the hours it lasts."""
+"""Workings of the day and of the hours: the simple sum first, then the stepped run."""
 
-from graveljar.core.day import DAY_H
 from graveljar.core.facts import Facts
+from graveljar.core.schedule import DAY_H
 from graveljar.core.working import Figures, Term, summed
 
 
 def keep_run(figures: Figures, facts: Facts) -> None:
     """Keep the figures of the day's energy and the run."""
-    run, day = facts.run, facts.run.day
+    day = facts.day
     terms = {
         f"l{index}": figures.term(f"load.{load.id}.at_bank", load.name)
         for index, load in enumerate(facts.design.loads)
         if load.id in day.loads
     }
-    if facts.system.loss is not None and facts.inverter is not None:
-        _keep_idle(figures, facts)
-        terms["idle"] = figures.term("day.idle")
+    for index, stage in enumerate(facts.design.stages):
+        if day.idle[stage.id]:
+            name = f"{stage.name}, idle"
+            figures.add(
+                f"stage.{stage.id}.idle_wh",
+                f"{name}, a day",
+                day.idle[stage.id],
+                "Wh",
+                "{idle} × {hours} × {cost}",
+                ("definition",),
+                "Awake or asleep, at the bank.",
+                **_idle_terms(facts, stage.id),
+            )
+            terms[f"s{index}"] = figures.term(f"stage.{stage.id}.idle_wh", name)
     figures.add(
-        "day.wh",
-        "A day's use at the bank",
-        day.wh,
-        "Wh",
-        summed(terms),
-        ("definition",),
-        **terms,
+        "day.wh", "A day's use at the bank", day.wh, "Wh", summed(terms), ("definition",), **terms
     )
-    figures.add(
-        "day.loss",
-        "Lost in conversion",
-        day.conversion_wh + day.adapter_wh,
-        "Wh",
-        "{inverter} + {adapters}",
-        ("inverter-loss", "assumption"),
-        inverter=Term("in the inverter, idle apart", day.conversion_wh, "Wh"),
-        adapters=Term("in plug-in adapters", day.adapter_wh, "Wh"),
-    )
-    used = sum(x.used_wh + x.standby_wh for x in day.loads.values())
+    _keep_losses(figures, facts)
     if day.wh:
+        used = sum(x.used_wh + x.standby_wh for x in day.loads.values())
         figures.add(
             "day.path_efficiency",
             "Share that reaches the appliances",
@@ -48,77 +44,92 @@ def keep_run(figures: Figures, facts: Facts) -> None:
             drawn=figures.term("day.wh"),
         )
         _keep_hours(figures, facts)
-    if run.cut_out_charge is not None and facts.inverter is not None:
-        _keep_cut_out(figures, facts)
 
 
-def _keep_idle(figures: Figures, facts: Facts) -> None:
-    inverter, day = facts.inverter, facts.run.day
-    if inverter is None:
-        return
-    asleep_h = sum(s.hours for s in day.segments if s.inverter == "asleep")
-    terms = {
-        "idle": Term("idle watts", inverter.idle_w, "W"),
-        "on": Term("hours switched on", day.on_h, "h"),
+def _idle_terms(facts: Facts, stage: str) -> dict[str, Term]:
+    """Idle draw on average while it is on, the hours of that, and what it costs at the bank."""
+    record = facts.day.rails[facts.lowered.place[stage]]
+    hours = facts.day.on_h[stage]
+    own_wh = float(record["idle"])
+    return {
+        "idle": Term("idle watts, on average", own_wh / hours, "W"),
+        "hours": Term("hours it is powered", hours, "h"),
+        "cost": Term("at the bank for each Wh", facts.day.idle[stage] / own_wh, ""),
     }
-    expression = "{idle} × {on}"
-    if asleep_h and inverter.sleep is not None:
-        terms["sleep"] = Term("watts asleep", inverter.sleep.watts, "W")
-        terms["asleep"] = Term("hours asleep", asleep_h, "h")
-        expression += " + {sleep} × {asleep}"
+
+
+def _keep_losses(figures: Figures, facts: Facts) -> None:
+    day = facts.day
+    loads, rails = day.load_records, day.rails
+    parts = {
+        "stages": Term("in inverters and converters", float(rails["conversion"].sum()), "Wh"),
+        "cables": Term("in cables", float(rails["cable"].sum() + loads["cable"].sum()), "Wh"),
+        "adapters": Term("in plug-in adapters", float(loads["adapter"].sum()), "Wh"),
+    }
     figures.add(
-        "day.idle", "Inverter idle, a day", day.idle_wh, "Wh", expression, ("definition",), **terms
+        "day.loss",
+        "Lost on the way, a day",
+        day.lost_wh,
+        "Wh",
+        summed(parts),
+        ("inverter-loss", "ohm", "assumption"),
+        **parts,
     )
 
 
 def _keep_hours(figures: Figures, facts: Facts) -> None:
-    run, day = facts.run, facts.run.day
-    if not run.hours:
-        return
-    usable = figures.term("bank.usable")
-    a_day = figures.term("day.wh")
-    note = "The day's use is taken as even through the day: no times of day are known here."
-    if run.cause == "inverter cut-out" and run.cut_out_charge is not None:
+    run = facts.run
+    usable = {
+        f"u{index}": figures.term(f"store.{bank.id}.usable", bank.name)
+        for index, bank in enumerate(facts.design.stores)
+    }
+    figures.add(
+        "run.quick_hours",
+        "Hours by the simple sum",
+        sum(term.value for term in usable.values()) / facts.day.wh * DAY_H,
+        "h",
+        f"({summed(usable)}) ÷ {{day}} × 24",
+        ("definition",),
+        "The day's use spread evenly, every cut-out left aside. The run steps through the day.",
+        day=figures.term("day.wh"),
+        **usable,
+    )
+    if run.hours:
+        released = run.released_until_wh
         figures.add(
             "run.hours",
-            "Until the inverter cuts out",
+            "Until it stops, hour by hour",
             run.hours,
             "h",
-            "{usable} × (1 − {charge}) ÷ {share} ÷ {day} × 24",
-            ("definition",),
-            note,
-            usable=usable,
-            charge=Term("charge at the cut-out", run.cut_out_charge, "share"),
-            share=figures.term("bank.share"),
-            day=a_day,
+            "{released} ÷ {mean}",
+            ("design", "ohm", "inverter-loss"),
+            "From event to event through the day: volts under load, cut-outs and their "
+            "return, losses at each load, the charge that is left.",
+            released=Term("given by the cells until then", released, "Wh"),
+            mean=Term("mean power until then", released / run.hours, "W"),
         )
-        return
+    _keep_balance(figures, facts)
+
+
+def _keep_balance(figures: Figures, facts: Facts) -> None:
+    run = facts.run
+    rails, loads, stores = run.rails, run.loads, run.stores
+    parts = {
+        "loads": Term("to the appliances", float((loads["used"] + loads["waited"]).sum()), "Wh"),
+        "idle": Term("idle draw", float(rails["idle"].sum()), "Wh"),
+        "stages": Term("in inverters and converters", float(rails["conversion"].sum()), "Wh"),
+        "adapters": Term("in plug-in adapters", float(loads["adapter"].sum()), "Wh"),
+        "cables": Term("in cables", float(rails["cable"].sum() + loads["cable"].sum()), "Wh"),
+        "inside": Term("in the batteries' resistance", float(stores["inside"].sum()), "Wh"),
+        "rate": Term("for high currents (Peukert)", float(stores["rate_wh"].sum()), "Wh"),
+    }
     figures.add(
-        "run.hours",
-        "Until the bank meets its keep-back",
-        run.usable.wh / day.wh * DAY_H,
-        "h",
-        "{usable} ÷ {day} × 24",
+        "run.released",
+        "Given by the cells in the run",
+        run.released_wh,
+        "Wh",
+        summed(parts),
         ("definition",),
-        note,
-        usable=usable,
-        day=a_day,
-    )
-
-
-def _keep_cut_out(figures: Figures, facts: Facts) -> None:
-    inverter = facts.inverter
-    if inverter is None:
-        return
-    figures.add(
-        "run.cut_out_open_v",
-        "Open-circuit volts at which it cuts out",
-        inverter.accepts.least_v + facts.demand.design_a * facts.system.rest.resistance_ohm,
-        "V",
-        "{least} + {amps} × {ohm}",
-        ("ohm",),
-        "What the bank must have inside, to leave the cut-out volts at its terminals.",
-        least=Term("cut-out volts", inverter.accepts.least_v, "V"),
-        amps=figures.term("bank.running_design_a"),
-        ohm=Term("resistance of the bank", facts.system.rest.resistance_ohm, "Ω"),
+        "Energy in is energy out: the parts are counted on their own and add up.",
+        **parts,
     )

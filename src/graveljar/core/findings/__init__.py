@@ -3,17 +3,21 @@
 from typing import Final
 
 from graveljar.core.facts import Facts
-from graveljar.core.findings.bank import BANK_RULES
 from graveljar.core.findings.caution import CAUTIONS
+from graveljar.core.findings.converter import CONVERTER_RULES
 from graveljar.core.findings.finding import Finding, Rule
 from graveljar.core.findings.inverter import INVERTER_RULES
 from graveljar.core.findings.load import LOAD_RULES
 from graveljar.core.findings.run import RUN_RULES
+from graveljar.core.findings.store import STORE_RULES
+from graveljar.core.findings.window import WINDOW_RULES
 
 # From the joint outward: what is wrongly joined matters before how long it lasts.
 RULES: Final[tuple[Rule, ...]] = (
-    *BANK_RULES,
+    *STORE_RULES,
+    *WINDOW_RULES,
     *INVERTER_RULES,
+    *CONVERTER_RULES,
     *LOAD_RULES,
     *RUN_RULES,
     *CAUTIONS,

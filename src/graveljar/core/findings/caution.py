@@ -25,7 +25,7 @@ def short_circuit(facts: Facts) -> Iterator[Finding]:
 
 def alike_batteries(facts: Facts) -> Iterator[Finding]:
     """`caution.alike_batteries`: only alike batteries together, joined at the same charge."""
-    if facts.bank.series * facts.bank.parallel > 1:
+    if any(bank.series * bank.parallel > 1 for bank in facts.design.stores):
         yield _note(
             "alike_batteries",
             facts.bank.id,
@@ -38,7 +38,8 @@ def alike_batteries(facts: Facts) -> Iterator[Finding]:
 
 def first_charge(facts: Facts) -> Iterator[Finding]:
     """`caution.first_charge`: heavy, hot, and never alone on its first charge."""
-    kind = "lithium" if chemistry_of(facts.bank.battery).lithium else "lead-acid"
+    lithium = any(chemistry_of(bank.battery).lithium for bank in facts.design.stores)
+    kind = "lithium" if lithium else "lead-acid"
     yield _note(
         "first_charge",
         facts.bank.id,
@@ -50,10 +51,10 @@ def first_charge(facts: Facts) -> Iterator[Finding]:
 
 def mains(facts: Facts) -> Iterator[Finding]:
     """`caution.mains`: mains voltage behind an inverter, and no feeding of house circuits."""
-    if facts.inverter is not None:
+    if facts.inverters:
         yield _note(
             "mains",
-            facts.inverter.id,
+            facts.inverters[0].id,
             "Behind the inverter is mains voltage",
             "It kills like the wall socket does. Earthing, neutral bonding and residual-current "
             "protection follow local code: let a licensed electrician do fixed wiring. Never "
@@ -62,4 +63,22 @@ def mains(facts: Facts) -> Iterator[Finding]:
         )
 
 
-CAUTIONS: Final[tuple[Rule, ...]] = (mains, short_circuit, alike_batteries, first_charge)
+def warm_converters(facts: Facts) -> Iterator[Finding]:
+    """`caution.warm_converters`: what changes volts gets warm, most in a closed cupboard."""
+    if facts.converters:
+        yield _note(
+            "warm_converters",
+            facts.converters[0].id,
+            "Converters get warm",
+            "Do not shut them in a cupboard. Feel them after an hour at full load: warm is "
+            "fine, hot is not. A converter without a remote switch drains a starter battery.",
+        )
+
+
+CAUTIONS: Final[tuple[Rule, ...]] = (
+    mains,
+    short_circuit,
+    alike_batteries,
+    warm_converters,
+    first_charge,
+)

@@ -1,265 +1,243 @@
-"""Rules about the inverter: volts, watts, surge, waveform, idle draw."""
+"""Rules about inverters: volts, watts, surge, waveform, idle draw, sleep."""
 
 from collections.abc import Iterator
 from typing import Final
 
+from graveljar.core.document import Inverter
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
-from graveljar.core.findings.staggering import keep_largest_apart
-from graveljar.core.inverter import calibrate
+from graveljar.core.findings.remedies import keep_largest_apart, soft_start
 from graveljar.core.load import WANTS_SINE
-from graveljar.core.needed import SYSTEM_VOLTS, common_size
-from graveljar.core.window import fit_inverter
+from graveljar.core.needed import common_size
 from graveljar.core.words import listed, number, quantity
 
 # Idle draw below this share of the day is not worth a word. Ours.
 IDLE_MATTERS: Final = 0.1
 
 
-def _set_watts(continuous_w: float) -> tuple[Edit, ...]:
+def _set_watts(facts: Facts, inverter: Inverter, continuous_w: float) -> tuple[Edit, ...]:
+    at = facts.stage_path(inverter)
     return (
-        Edit("replace", "/stages/0/continuous_w", float(continuous_w)),
-        Edit("replace", "/stages/0/surge_w", float(2 * continuous_w)),
+        Edit("replace", f"{at}/continuous_w", float(continuous_w)),
+        Edit("replace", f"{at}/surge_w", float(2 * continuous_w)),
     )
 
 
-def volts_differ(facts: Facts) -> Iterator[Finding]:
-    """`inverter.above_maximum`, `.never_starts`, `.other_volts`: the bank does not fit.
-
-    The full-charge volts decide: a "48 V" pack stands at 54.6 V when full.
-    """
-    inverter, rest = facts.inverter, facts.system.rest
-    if inverter is None:
-        return
-    fit = fit_inverter(rest, inverter)
-    if fit == "fits":
-        return
-    arrives = f"{quantity(rest.empty_v, 'V')} to {quantity(rest.full_v, 'V')}"
-    accepts = (
-        f"{quantity(inverter.accepts.least_v, 'V')} to {quantity(inverter.accepts.most_v, 'V')}"
-    )
-    code, severity, what = {
-        "above its maximum": ("inverter.above_maximum", "stop", "The full bank will damage it."),
-        "never reaches its minimum": (
-            "inverter.never_starts",
-            "fix",
-            "Even a full bank does not reach its least volts: it will not start.",
-        ),
-        "other nominal volts": (
-            "inverter.other_volts",
-            "fix",
-            "Its nominal volts lie outside what the bank gives.",
-        ),
-    }[fit]
-    yield Finding(
-        code,
-        "stop" if severity == "stop" else "fix",
-        inverter.id,
-        f"A {number(inverter.nominal_v)} V inverter on a bank of {quantity(rest.nominal_v, 'V')}",
-        f"From empty to full charge the bank gives {arrives}; the inverter accepts {accepts}. "
-        f"{what} Its input volts must be the bank's.",
-        ("bank.volts", "bank.empty_v", "bank.full_v"),
-        _volts_remedies(facts),
-        ("trade",),
-    )
+def _size(facts: Facts, inverter: Inverter) -> float:
+    """The common size that carries what runs and starts behind an inverter. [W]"""
+    asked = facts.demand.asked[inverter.id]
+    start_w = asked.start.watts if asked.start else 0.0
+    running_w = max(asked.watts, asked.volt_amps) / facts.assumed["inverter_most_share"]
+    return common_size(max(running_w, start_w / facts.assumed["trusted_surge_factor"]))
 
 
-def _volts_remedies(facts: Facts) -> tuple[Remedy, ...]:
-    inverter, rest = facts.inverter, facts.system.rest
-    if inverter is None:
-        return ()
-    remedies = []
-    series = max(round(inverter.nominal_v / facts.bank.battery.volts), 1)
-    if series <= 16 and series != facts.bank.series:
-        word = "battery" if series == 1 else "batteries"
-        edit = Edit("replace", "/stores/0/series", series)
-        remedies.append(Remedy(f"Put {series} {word} in series.", (edit,)))
-    bank_v = min((v for v, _ in SYSTEM_VOLTS), key=lambda v: abs(rest.nominal_v / v - 1.07))
-    # A window a tenth wider than the bank at both ends, as makers print for their class.
-    window = {"least_v": round(rest.empty_v * 1.05, 1), "most_v": round(rest.full_v * 1.1, 1)}
-    edits = (
-        Edit("replace", "/stages/0/nominal_v", bank_v),
-        Edit("replace", "/stages/0/accepts", window),
-    )
-    if rest.empty_v <= bank_v <= rest.full_v:
-        label = f"Use a {number(bank_v)} V inverter that takes {quantity(rest.full_v, 'V')}."
-        remedies.append(Remedy(label, edits))
-    return tuple(remedies)
+def _working(facts: Facts) -> Iterator[Inverter]:
+    return (inverter for inverter in facts.inverters if facts.works(inverter))
+
+
+def _share(facts: Facts, inverter: Inverter) -> float:
+    asked = facts.demand.asked[inverter.id]
+    return max(asked.watts, asked.volt_amps) / inverter.continuous_w
 
 
 def overloaded(facts: Facts) -> Iterator[Finding]:
-    """`inverter.overloaded`: more running together than it can give for long."""
-    inverter = facts.inverter
-    if inverter is None or facts.system.loss is None:
-        return
-    carried = max(facts.ac.watts, facts.ac.volt_amps)
-    if carried <= inverter.continuous_w:
-        return
-    unit = "VA" if facts.ac.volt_amps > facts.ac.watts else "W"
-    size = common_size(facts.needed.inverter_w)
-    yield Finding(
-        "inverter.overloaded",
-        "fix",
-        inverter.id,
-        f"{quantity(carried, unit)} together on an inverter of "
-        f"{quantity(inverter.continuous_w, 'W')}",
-        "It trips when all of it runs: "
-        f"{listed([load.name for load in facts.ac.loads])}. An inverter must carry the VA.",
-        ("inverter.running_w", "inverter.running_va", "inverter.share"),
-        (
-            *keep_largest_apart(facts),
-            Remedy(f"Use an inverter of {quantity(size, 'W')}.", _set_watts(size)),
-        ),
-        ("definition", "trade-80"),
-    )
+    """`inverter.overloaded`: more runs together than it can carry for long."""
+    for inverter in _working(facts):
+        if _share(facts, inverter) <= 1:
+            continue
+        asked, size = facts.demand.asked[inverter.id], _size(facts, inverter)
+        unit = "VA" if asked.volt_amps > asked.watts else "W"
+        runs = quantity(max(asked.volt_amps, asked.watts), unit)
+        key = f"stage.{inverter.id}"
+        yield Finding(
+            "inverter.overloaded",
+            "fix",
+            inverter.id,
+            f"{runs} run together on an inverter of {quantity(inverter.continuous_w, 'W')}",
+            "It shuts off, or sags far below its label. Everything that may run at the same "
+            "time counts, by volt-amperes where the power factor is below 1.",
+            (f"{key}.running_w", f"{key}.running_va", f"{key}.share"),
+            (
+                *keep_largest_apart(facts, inverter.id),
+                Remedy(
+                    f"Use an inverter of {quantity(size, 'W')}.", _set_watts(facts, inverter, size)
+                ),
+            ),
+            ("trade-80",),
+        )
 
 
 def little_margin(facts: Facts) -> Iterator[Finding]:
-    """`inverter.little_margin`: above 80 % of its continuous watts."""
-    inverter = facts.inverter
-    if inverter is None or facts.system.loss is None:
-        return
-    most = facts.system.assumed["inverter_most_share"]
-    share = max(facts.ac.watts, facts.ac.volt_amps) / inverter.continuous_w
-    if not most < share <= 1.0:
-        return
-    size = common_size(facts.needed.inverter_w)
-    yield Finding(
-        "inverter.little_margin",
-        "watch",
-        inverter.id,
-        f"The inverter carries {quantity(share, 'share', 2)} of its continuous watts",
-        f"Aim at {quantity(most, 'share')} or less: labels are hopeful, and heat takes "
-        "some of the rest.",
-        ("inverter.share", "inverter.running_w", "needed.inverter_w"),
-        (
-            *keep_largest_apart(facts),
-            Remedy(f"Use an inverter of {quantity(size, 'W')}.", _set_watts(size)),
-        ),
-        ("trade-80",),
-    )
+    """`inverter.little_margin`: over 80 % of its continuous watts for long."""
+    most = facts.assumed["inverter_most_share"]
+    for inverter in _working(facts):
+        share = _share(facts, inverter)
+        if not most < share <= 1:
+            continue
+        size, key = _size(facts, inverter), f"stage.{inverter.id}"
+        yield Finding(
+            "inverter.little_margin",
+            "watch",
+            inverter.id,
+            f"The inverter carries {quantity(share, 'share', 2)} of its continuous watts",
+            f"Aim at {quantity(most, 'share')} or less: labels are hopeful, and heat takes "
+            "some of the rest.",
+            (f"{key}.share", f"{key}.running_w"),
+            (
+                *keep_largest_apart(facts, inverter.id),
+                Remedy(
+                    f"Use an inverter of {quantity(size, 'W')}.", _set_watts(facts, inverter, size)
+                ),
+            ),
+            ("trade-80",),
+        )
 
 
 def start_above_surge(facts: Facts) -> Iterator[Finding]:
     """`inverter.start_above_surge`: the worst start is more than the surge to count on."""
-    inverter, start = facts.inverter, facts.start
-    if inverter is None or start is None or start.watts <= facts.surge_w:
-        return
-    factor = facts.system.assumed["trusted_surge_factor"]
-    size = common_size(max(start.watts / factor, facts.needed.inverter_w))
-    place = facts.design.loads.index(start.load)
-    name = start.load.name
-    yield Finding(
-        "inverter.start_above_surge",
-        "fix",
-        inverter.id,
-        f"{name} starting takes {quantity(start.watts, 'W')}; "
-        f"trust the inverter with {quantity(facts.surge_w, 'W')}",
-        f"It starts at {quantity(start.one_start_w, 'W')} while {quantity(start.others_w, 'W')} "
-        "runs. Printed surge is trusted to twice the continuous watts, unless the "
-        "datasheet states the seconds.",
-        ("inverter.worst_start_w", f"load.{start.load.id}.start", "inverter.trusted_surge_w"),
-        (
-            Remedy(f"Use an inverter of {quantity(size, 'W')}.", _set_watts(size)),
-            Remedy(
-                f"Give {name} a soft start (about twice its running watts).",
-                (Edit("replace", f"/loads/{place}/start", {"method": "factor", "factor": 2.0}),),
+    for inverter in _working(facts):
+        start, surge_w = facts.demand.asked[inverter.id].start, facts.surge_w(inverter)
+        if start is None or start.watts <= surge_w:
+            continue
+        size, key = _size(facts, inverter), f"stage.{inverter.id}"
+        name = start.load.name
+        yield Finding(
+            "inverter.start_above_surge",
+            "fix",
+            inverter.id,
+            f"{name} starting takes {quantity(start.watts, 'W')}; "
+            f"trust the inverter with {quantity(surge_w, 'W')}",
+            f"It starts at {quantity(start.one_start_w, 'W')} while "
+            f"{quantity(start.others_w, 'W')} runs. Printed surge is trusted to twice the "
+            "continuous watts, unless the datasheet states the seconds.",
+            (f"{key}.worst_start_w", f"load.{start.load.id}.start", f"{key}.trusted_surge_w"),
+            (
+                Remedy(
+                    f"Use an inverter of {quantity(size, 'W')}.", _set_watts(facts, inverter, size)
+                ),
+                *soft_start(facts, start.load),
             ),
-        ),
-        ("trade-start", "trade-surge"),
-    )
+            ("trade-start", "trade-surge"),
+        )
 
 
 def stepped_wave(facts: Facts) -> Iterator[Finding]:
     """`inverter.stepped_wave`: motors heat, sound hums, medical devices may fail."""
-    inverter = facts.inverter
-    if inverter is None or inverter.waveform == "pure sine":
-        return
-    hurt = [load for load in facts.system.ac_loads if load.nature in WANTS_SINE]
-    if not hurt:
-        return
-    yield Finding(
-        "inverter.stepped_wave",
-        "fix",
-        inverter.id,
-        f"Modified sine feeds {listed([load.name for load in hurt])}",
-        "A stepped wave heats motors and shortens their life, hums in audio, and must not "
-        "feed medical devices. It wastes energy too.",
-        tuple(f"load.{load.id}.watts" for load in hurt),
-        (
-            Remedy(
-                "Use a pure sine inverter.", (Edit("replace", "/stages/0/waveform", "pure sine"),)
-            ),
-        ),
-        ("trade",),
-    )
+    for inverter in _working(facts):
+        hurt = [
+            load
+            for load in facts.lowered.loads
+            if load.rail == inverter.id and load.nature in WANTS_SINE
+        ]
+        if inverter.waveform == "pure sine" or not hurt:
+            continue
+        edit = Edit("replace", f"{facts.stage_path(inverter)}/waveform", "pure sine")
+        yield Finding(
+            "inverter.stepped_wave",
+            "fix",
+            inverter.id,
+            f"Modified sine feeds {listed([load.name for load in hurt])}",
+            "A stepped wave heats motors and shortens their life, hums in audio, and must not "
+            "feed medical devices. It wastes energy too.",
+            tuple(f"load.{load.id}.watts" for load in hurt),
+            (Remedy("Use a pure sine inverter.", (edit,)),),
+            ("trade",),
+        )
 
 
 def idle_above_loads(facts: Facts) -> Iterator[Finding]:
     """`inverter.idle_above_loads`: it draws more to be on than its loads use."""
-    inverter, day = facts.inverter, facts.run.day
-    if inverter is None or facts.system.loss is None:
-        return
-    ac_ids = [load.id for load in facts.system.ac_loads]
-    used_wh = sum(day.loads[i].used_wh + day.loads[i].standby_wh for i in ac_ids)
-    if day.idle_wh <= max(used_wh, IDLE_MATTERS * day.wh):
-        return
-    remedies = []
-    if inverter.switched == "always on":
-        label = "Switch it off when none of its loads runs."
-        edit = Edit("replace", "/stages/0/switched", "on with its loads")
-        remedies.append(Remedy(label, (edit,)))
-    remedies.append(Remedy("Feed small loads from DC without an inverter."))
-    yield Finding(
-        "inverter.idle_above_loads",
-        "watch",
-        inverter.id,
-        f"Idle draw takes {quantity(day.idle_wh, 'Wh')} a day, its loads {quantity(used_wh, 'Wh')}",
-        f"The inverter is on for {number(day.on_h)} h a day at {quantity(inverter.idle_w, 'W')} "
-        "before anything is plugged in.",
-        ("day.idle", "inverter.idle_a"),
-        tuple(remedies),
-        ("trade",),
-    )
+    day = facts.day
+    for inverter in _working(facts):
+        mine = [load.id for load in facts.lowered.loads if load.rail == inverter.id]
+        used_wh = sum(day.loads[i].used_wh + day.loads[i].standby_wh for i in mine)
+        idle_wh = day.idle[inverter.id]
+        if idle_wh <= max(used_wh, IDLE_MATTERS * day.wh):
+            continue
+        remedies = []
+        if inverter.switched == "always on":
+            label = "Switch it off when none of its loads runs."
+            edit = Edit("replace", f"{facts.stage_path(inverter)}/switched", "on with its loads")
+            remedies.append(Remedy(label, (edit,)))
+        remedies.append(Remedy("Feed small loads from DC without an inverter."))
+        yield Finding(
+            "inverter.idle_above_loads",
+            "watch",
+            inverter.id,
+            f"Idle draw takes {quantity(idle_wh, 'Wh')} a day, its loads {quantity(used_wh, 'Wh')}",
+            f"The inverter is on for {number(day.on_h[inverter.id])} h a day at "
+            f"{quantity(inverter.idle_w, 'W')} before anything is plugged in.",
+            (f"stage.{inverter.id}.idle_wh", f"stage.{inverter.id}.idle_a"),
+            tuple(remedies),
+            ("trade",),
+        )
+
+
+def sleeps_through(facts: Facts) -> Iterator[Finding]:
+    """`inverter.sleeps_through`: it sleeps while a load too small to wake it should run."""
+    for inverter in _working(facts):
+        asleep = [
+            load
+            for load in facts.lowered.loads
+            if load.rail == inverter.id
+            and (stop := facts.run.stops.get(load.id)) is not None
+            and stop.cause == "asleep"
+        ]
+        if inverter.sleep is None or not asleep:
+            continue
+        yield Finding(
+            "inverter.sleeps_through",
+            "fix",
+            inverter.id,
+            f"The inverter sleeps while {listed([load.name for load in asleep])} should run",
+            f"It wakes at {quantity(inverter.sleep.threshold_w, 'W')}: less does not run at all.",
+            tuple(f"load.{load.id}.watts" for load in asleep),
+            (
+                Remedy(
+                    "Switch its sleep mode off.",
+                    (Edit("replace", f"{facts.stage_path(inverter)}/sleep", None),),
+                ),
+                Remedy("Feed small loads from DC without an inverter."),
+            ),
+            ("trade",),
+        )
 
 
 def figures_disagree(facts: Facts) -> Iterator[Finding]:
     """`inverter.figures_disagree`: idle and efficiencies that cannot all be true."""
-    inverter = facts.inverter
-    if inverter is None or calibrate(inverter).agreed:
-        return
-    yield Finding(
-        "inverter.figures_disagree",
-        "watch",
-        inverter.id,
-        "The inverter's idle watts and efficiencies contradict one another",
-        "Taken together it would give more than it draws at some load. The worse "
-        "efficiency is used for all loads, with the idle watts on top. Measure two of the three.",
-        (),
-        (
-            Remedy(
-                "Take common figures: 91 % at 30 % load, 87 % at full.",
-                (
-                    Edit(
-                        "replace",
-                        "/stages/0/part_load",
-                        {"load_share": 0.3, "efficiency": 0.91},
+    for inverter in facts.inverters:
+        if facts.losses[inverter.id].agreed:
+            continue
+        at = facts.stage_path(inverter)
+        yield Finding(
+            "inverter.figures_disagree",
+            "watch",
+            inverter.id,
+            "The inverter's idle watts and efficiencies contradict one another",
+            "Taken together it would give more than it draws at some load. The worse "
+            "efficiency is used for all loads, with the idle watts on top. Measure two of the "
+            "three.",
+            (),
+            (
+                Remedy(
+                    "Take common figures: 91 % at 30 % load, 87 % at full.",
+                    (
+                        Edit("replace", f"{at}/part_load", {"load_share": 0.3, "efficiency": 0.91}),
+                        Edit("replace", f"{at}/full_load", {"load_share": 1.0, "efficiency": 0.87}),
+                        Edit("replace", f"{at}/idle_w", inverter.continuous_w / 100),
                     ),
-                    Edit("replace", "/stages/0/full_load", {"load_share": 1.0, "efficiency": 0.87}),
-                    Edit("replace", "/stages/0/idle_w", inverter.continuous_w / 100),
                 ),
             ),
-        ),
-        ("inverter-loss",),
-    )
+            ("inverter-loss",),
+        )
 
 
 INVERTER_RULES: Final[tuple[Rule, ...]] = (
-    volts_differ,
     overloaded,
     start_above_surge,
     stepped_wave,
+    sleeps_through,
     little_margin,
     idle_above_loads,
     figures_disagree,

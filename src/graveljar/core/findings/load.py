@@ -3,16 +3,18 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.day import DAY_H, kept_apart_hours
-from graveljar.core.document import Inverter, Load
+from graveljar.core.document import Anytime, Design, Inverter, Load, Window
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
+from graveljar.core.findings.remedies import free_id
+from graveljar.core.schedule import DAY_H
 from graveljar.core.window import LoadFit, fit_load
 from graveljar.core.words import listed, number, quantity
 
 _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
-    "needs AC": ("load.needs_ac", "fix", "A bank gives DC: it will not run there."),
+    "not joined": ("load.not_joined", "fix", "It hangs on no rail."),
+    "above its maximum": ("load.above_maximum", "stop", "The full store will damage it."),
     "too many volts": ("load.too_many_volts", "stop", "More volts than it takes will damage it."),
     "too few volts": ("load.too_few_volts", "fix", "It will not start on that little."),
     "no such volts": ("load.other_mains", "stop", "The wrong mains volts damage it or starve it."),
@@ -20,56 +22,85 @@ _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
 
 
 def rail_differs(facts: Facts) -> Iterator[Finding]:
-    """`load.needs_ac`, `.too_many_volts`, `.too_few_volts`, `.other_mains`."""
-    rest, inverter = facts.system.rest, facts.inverter
-    for place, load in enumerate(facts.design.loads):
-        fit = fit_load(facts.design, rest, load)
+    """An appliance and its rail do not fit.
+
+    `load.not_joined`, `.needs_ac`, `.above_maximum`, `.too_many_volts`, `.too_few_volts`,
+    `.other_mains`.
+    """
+    for load in facts.design.loads:
+        fit = facts.fit_of_load(load)
         if fit == "fits":
             continue
         code, severity, what = _WORDS[fit]
-        rail = (
-            f"{quantity(inverter.output_v, 'V')} AC"
-            if inverter is not None and load.rail == inverter.id
-            else f"{quantity(rest.empty_v, 'V')} to {quantity(rest.full_v, 'V')} DC"
-        )
+        if fit == "not joined" and load.supply.kind == "ac":
+            code, what = "load.needs_ac", "There is no AC rail for it."
+        wants = f"{quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}"
+        rail = facts.rails.get(load.rail or "")
+        gives = "it hangs on no rail"
+        if rail is not None:
+            arrives = quantity(rail.high_v, "V")
+            if rail.low_v != rail.high_v:
+                arrives = f"{quantity(rail.low_v, 'V')} to {arrives}"
+            gives = f"its rail gives {arrives} {rail.kind.upper()}"
+        store = rail.store if rail is not None else facts.bank.id
         yield Finding(
             code,
             severity,
             load.id,
-            f"{load.name} wants {quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}; "
-            f"its rail gives {rail}",
+            f"{load.name} wants {wants}; {gives}",
             f"{what} It is left out of the hours.",
-            ("bank.empty_v", "bank.full_v"),
-            _rail_remedies(facts, place, load, fit),
+            (f"store.{store}.empty_v", f"store.{store}.full_v"),
+            _rail_remedies(facts, load, fit),
             ("trade",),
         )
 
 
-def _rail_remedies(facts: Facts, place: int, load: Load, fit: LoadFit) -> tuple[Remedy, ...]:
-    inverter = facts.inverter
-    if fit == "no such volts" and inverter is not None:
-        edit = Edit("replace", "/stages/0/output_v", load.supply.volts)
+def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]:
+    at, inverter = facts.load_path(load), facts.design.inverter
+    if fit == "no such volts":
         if not 90 <= load.supply.volts <= 260:
             return (Remedy("Check its label; no mains has these volts."),)
+        source = next(x for x in facts.inverters if x.id == load.rail)
+        edit = Edit("replace", f"{facts.stage_path(source)}/output_v", load.supply.volts)
         return (Remedy(f"Use an inverter that gives {number(load.supply.volts)} V.", (edit,)),)
+    fitting = [
+        rail
+        for rail in facts.rails.values()
+        if rail.id != load.rail
+        and rail.kind == load.supply.kind
+        and fit_load(facts.rails, load.model_copy(update={"rail": rail.id})) == "fits"
+    ]
+    remedies = [
+        Remedy(
+            f"Put it on the {quantity(rail.nominal_v, 'V')} rail.",
+            (Edit("replace", f"{at}/rail", rail.id),),
+        )
+        for rail in fitting
+        if rail.kind == "dc"
+    ]
     if inverter is not None:
-        edit = Edit("replace", f"/loads/{place}/rail", inverter.id)
+        edit = Edit("replace", f"{at}/rail", inverter.id)
         through = " through its mains adapter" if load.supply.kind == "dc" else ""
-        return (Remedy(f"Put it behind the inverter{through}.", (edit,)),)
-    new = Inverter(rail=facts.bank.id, output_v=facts.design.setting.ac_volts)
-    nominal_v = facts.system.rest.nominal_v
-    scaled = new.model_dump(mode="json") | {
-        "nominal_v": nominal_v,
-        "accepts": {
-            "least_v": round(facts.system.rest.empty_v * 1.05, 1),
-            "most_v": round(facts.system.rest.full_v * 1.1, 1),
-        },
-    }
-    edits = (
-        Edit("add", "/stages/0", scaled),
-        Edit("replace", f"/loads/{place}/rail", new.id),
+        remedies.append(Remedy(f"Put it behind the inverter{through}.", (edit,)))
+    else:
+        remedies.append(_new_inverter(facts, load))
+    return tuple(remedies)
+
+
+def _new_inverter(facts: Facts, load: Load) -> Remedy:
+    bank = facts.rails[facts.bank.id]
+    new = Inverter(
+        id=free_id(facts, "inverter"),
+        rail=bank.id,
+        nominal_v=bank.nominal_v,
+        accepts=Window(least_v=round(bank.low_v * 1.05, 1), most_v=round(bank.high_v * 1.1, 1)),
+        output_v=facts.design.setting.ac_volts,
     )
-    return (Remedy("Add an inverter and put it behind that.", edits),)
+    edits = (
+        Edit("add", "/stages/-", new.model_dump(mode="json")),
+        Edit("replace", f"{facts.load_path(load)}/rail", new.id),
+    )
+    return Remedy("Add an inverter and put it behind that.", edits)
 
 
 def medical(facts: Facts) -> Iterator[Finding]:
@@ -89,9 +120,18 @@ def medical(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def kept_apart_hours(design: Design) -> float:
+    """Hours a day that the loads kept apart need in all, if nobody says when. [h]"""
+    return sum(
+        load.hours_per_day
+        for load in design.loads
+        if load.kept_apart and isinstance(load.when, Anytime)
+    )
+
+
 def apart_too_long(facts: Facts) -> Iterator[Finding]:
     """`load.apart_too_long`: loads kept apart need more than 24 h in turn."""
-    hours = kept_apart_hours(facts.system)
+    hours = kept_apart_hours(facts.design)
     if hours <= DAY_H + 1e-9:
         return
     places = [i for i, load in enumerate(facts.design.loads) if load.kept_apart]

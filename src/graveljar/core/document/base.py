@@ -1,0 +1,61 @@
+"""What all parts of a document share: strictness, bounds, windows."""
+
+from typing import Annotated, Any, Final, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
+from pydantic_core import PydanticCustomError
+
+# Anything smaller is a slip of the pen, and would run sums out of their range.
+LEAST: Final = 1e-6
+
+Name = Annotated[
+    str, Field(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]*\S[^\x00-\x1f\x7f]*$")
+]
+Id = Annotated[str, Field(pattern=r"^[a-z0-9][a-z0-9-]{0,39}$")]
+Watts = Annotated[float, Field(gt=0, le=100_000)]
+WattsOrNone = Annotated[float, Field(ge=0, le=100_000)]
+Volts = Annotated[float, Field(gt=0, le=1_000)]
+Amps = Annotated[float, Field(gt=0, le=10_000)]
+# Of both conductors of a joint together. None: the assumption on joints.
+MilliOhm = Annotated[float, Field(ge=0, le=10_000)]
+Celsius = Annotated[float, Field(ge=-40, le=60)]
+Provenance = Literal["measured", "label", "rule of thumb", "guess"]
+
+
+class Part(BaseModel):
+    """Strict and frozen: no unknown field, no text for a number, no NaN, nothing vanishing."""
+
+    model_config = ConfigDict(extra="forbid", strict=True, frozen=True, allow_inf_nan=False)
+
+    @field_validator("*")
+    @classmethod
+    def _sizeable(cls, value: Any) -> Any:
+        if isinstance(value, float) and 0 < abs(value) < LEAST:
+            raise PydanticCustomError(
+                "too_small", "must be 0 or at least {least}", {"least": f"{LEAST:f}"}
+            )
+        return value
+
+
+class Window(Part):
+    """Volts a device accepts: below `least_v` it cuts out, above `most_v` it is damaged."""
+
+    least_v: Volts
+    most_v: Volts
+
+    @model_validator(mode="after")
+    def _upright(self) -> Self:
+        if self.least_v >= self.most_v:
+            raise PydanticCustomError(
+                "window_upside_down", "must have its least volts below its most volts"
+            )
+        return self
+
+
+def check_restart(restarts_v: float | None, least_v: float, most_v: float) -> None:
+    """Refuse a restart outside of the window it belongs to."""
+    if restarts_v is not None and not least_v <= restarts_v <= most_v:
+        raise PydanticCustomError(
+            "restart_outside_window",
+            "must restart between its cut-out and its most volts",
+        )

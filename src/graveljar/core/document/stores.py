@@ -1,0 +1,43 @@
+"""Stores: a bank of alike batteries."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from graveljar.core.document.base import Amps, Id, Name, Part, Provenance, Volts
+from graveljar.core.tables.chemistry import ChemistryKey
+
+
+class Battery(Part):
+    """One battery as labelled.
+
+    `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
+    `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
+    told from the chemistry where they are not given.
+    """
+
+    name: Name = "Battery"
+    chemistry: ChemistryKey = "lfp"
+    volts: Annotated[float, Field(ge=1, le=600)] = 12.8
+    ah: Annotated[float, Field(gt=0, le=10_000)] = 100.0
+    cells: Annotated[int, Field(ge=1, le=200)] | None = None
+    bms_a: Amps | None = 100.0
+    bms_peak_a: Amps | None = None
+    low_v: Volts | None = None
+    resistance_mohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
+    peukert: Annotated[float, Field(ge=1, le=1.5)] | None = None
+    provenance: Provenance = "label"
+
+
+class Bank(Part):
+    """Alike batteries, `series` in a string, `parallel` strings; its terminals are a rail."""
+
+    kind: Literal["bank"] = "bank"
+    id: Id = "bank"
+    name: Name = "Bank"
+    battery: Battery = Battery()
+    series: Annotated[int, Field(ge=1, le=16)] = 1
+    parallel: Annotated[int, Field(ge=1, le=32)] = 1
+    keep_back: Annotated[float, Field(ge=0, le=0.9)] = 0.1
+    starts_at: Annotated[float, Field(gt=0, le=1)] = 1.0
+    location: Literal["living space", "vented box", "outside"] = "living space"

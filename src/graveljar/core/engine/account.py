@@ -1,0 +1,100 @@
+"""Where a step's energy went, by the volts and currents in its middle."""
+
+from graveljar.core.engine.compiled import inlined
+from graveljar.core.engine.net import ASLEEP, FEED, INVERTER, LINEAR, OFF, STORE, Day, Records
+
+
+@inlined
+def keep_middle(rails: Records, loads: Records) -> None:
+    """Keep the present volts and currents as those of the middle of a step."""
+    for r in range(len(rails)):
+        rails[r].mid_volts = rails[r].volts
+        rails[r].mid_amps = rails[r].amps
+    for i in range(len(loads)):
+        loads[i].mid_amps = loads[i].amps
+
+
+@inlined
+def peukert(stores: Records, s: int, amps: float) -> float:
+    """Charge that a current costs over what it carries; no gain below the rated current. [1]
+
+    Source: Peukert 1897.
+    """
+    store = stores[s]
+    if amps <= store.rated_a or store.peukert == 1.0:
+        return 1.0
+    return float((amps / store.rated_a) ** (store.peukert - 1.0))
+
+
+@inlined
+def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, dt: float) -> None:
+    """Add a step of `dt` hours to the tally."""
+    for s in range(len(stores)):
+        if not stores[s].on:
+            continue
+        amps, ohm = rails[s].mid_amps, stores[s].ohm
+        open_v = rails[s].mid_volts + amps * ohm
+        costs = peukert(stores, s, amps)
+        stores[s].released += open_v * amps * costs * dt
+        stores[s].rate_wh += open_v * amps * (costs - 1.0) * dt
+        stores[s].inside += amps * amps * ohm * dt
+    for r in range(len(rails)):
+        if rails[r].kind != STORE and rails[r].state != OFF:
+            _account_stage(rails, loads, r, dt)
+    for i in range(len(loads)):
+        if day.demand[m, i, 0] > 0.0:
+            loads[i].wanted_h += dt
+        if loads[i].watts > 0.0:
+            _account_load(rails, loads, day, m, i, dt)
+
+
+@inlined
+def _account_load(rails: Records, loads: Records, day: Day, m: int, i: int, dt: float) -> None:
+    run_w, wait_w = day.demand[m, i, 0], day.demand[m, i, 1]
+    r = loads[i].rail
+    amps = loads[i].mid_amps
+    lost = 0.0
+    if rails[r].kind != INVERTER:
+        lost = amps * amps * loads[i].ohm
+    arrives = rails[r].mid_volts * amps - lost
+    useful = arrives * loads[i].useful
+    running = run_w / (run_w + wait_w)
+    into = loads[i]
+    into.cable += lost * dt
+    into.used += useful * running * dt
+    into.waited += useful * (1.0 - running) * dt
+    into.adapter += (arrives - useful) * dt
+    if run_w > 0.0:
+        into.served_h += dt
+
+
+@inlined
+def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
+    amps, ohm = rails[r].mid_amps, rails[r].ohm
+    before_v = rails[rails[r].parent].mid_volts
+    rails[r].cable += amps * amps * ohm * dt
+    if rails[r].kind == FEED:
+        return
+    arrives_v = before_v - amps * ohm
+    takes = arrives_v * amps
+    if rails[r].state == ASLEEP:
+        rails[r].idle += takes * dt
+        return
+    idle = rails[r].p0
+    if rails[r].kind == LINEAR:
+        # Its own current is set by the volts before the joint.
+        idle *= arrives_v / before_v
+    rails[r].idle += idle * dt
+    rails[r].conversion += (takes - idle - _given(rails, loads, r)) * dt
+
+
+@inlined
+def _given(rails: Records, loads: Records, rail: int) -> float:
+    """Power a stage gives to what hangs on its rail. [W]"""
+    amps = 0.0
+    for i in range(rails[rail].first, rails[rail].last):
+        amps += loads[i].mid_amps
+    for r in range(rail + 1, len(rails)):
+        if rails[r].parent == rail:
+            amps += rails[r].mid_amps
+    return float(amps * rails[rail].mid_volts)

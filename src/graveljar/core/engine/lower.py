@@ -1,0 +1,235 @@
+"""Lowers a design to the engine's flat arrays."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any
+
+import numpy as np
+
+from graveljar.core.bank import at_rest, chemistry_of, peukert_exponent, temperature_factor
+from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Load
+from graveljar.core.engine import net as n
+from graveljar.core.engine.net import Day, Floats, Records
+from graveljar.core.inverter import loss_of
+from graveljar.core.load import at_rail, running_w, via_adapter
+from graveljar.core.schedule import DAY_H, Timetable, timetables, within
+from graveljar.core.tree import Rail, rails_of
+from graveljar.core.window import fit_load, fit_stage, least_input_v
+
+_DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive": n.RESISTIVE}
+
+
+@dataclass(frozen=True)
+class Lowered:
+    """A design as arrays. `loads` are in the arrays' order; those that cannot run are left out.
+
+    `rails` in order: rail r of the arrays is `tuple(rails)[r]`.
+    """
+
+    design: Design
+    assumed: dict[str, float]
+    rails: dict[str, Rail]
+    place: dict[str, int]
+    loads: tuple[Load, ...]
+    tables: dict[str, Timetable]
+    rail_records: Records
+    load_records: Records
+    store_records: Records
+    day: Day
+
+    @property
+    def load_place(self) -> dict[str, int]:
+        """Where each load stands in the arrays."""
+        return {load.id: i for i, load in enumerate(self.loads)}
+
+
+def lower(design: Design, assumed: dict[str, float]) -> Lowered:
+    """Arrays of a design. See `net` for their shapes."""
+    rails = rails_of(design)
+    place = {rail: r for r, rail in enumerate(rails)}
+    able = [load for load in design.loads if fit_load(rails, load) == "fits"]
+    loads = tuple(sorted(able, key=lambda load: place[str(load.rail)]))
+    tables = timetables(design)
+    edges = _edges(design, [tables[load.id] for load in loads])
+    day = Day(
+        curve=_curves(design),
+        edges=edges,
+        warmth=_warmth(design, edges),
+        demand=_demand(loads, tables, edges, rails, assumed),
+        start_h=design.setting.starts_at_h,
+    )
+    return Lowered(
+        design=design,
+        assumed=assumed,
+        rails=rails,
+        place=place,
+        loads=loads,
+        tables=tables,
+        rail_records=_rails(rails, place, loads, assumed),
+        load_records=_loads(loads, place, rails, assumed),
+        store_records=_stores(design),
+        day=day,
+    )
+
+
+def _edges(design: Design, tables: list[Timetable]) -> Floats:
+    # 9 places, some microseconds: times that should meet do meet.
+    found = {0.0, DAY_H} | {round(edge, 9) for table in tables for edge in table.edges()}
+    if design.setting.ambient_by_hour is not None:
+        found |= {float(hour) for hour in range(24)}
+    return np.array(sorted(found))
+
+
+def _demand(
+    loads: tuple[Load, ...],
+    tables: dict[str, Timetable],
+    edges: Floats,
+    rails: dict[str, Rail],
+    assumed: dict[str, float],
+) -> Floats:
+    """Watts taken from the rails in each stretch, running and standing by."""
+    demand = np.zeros((len(edges) - 1, len(loads), 2))
+    for i, load in enumerate(loads):
+        table = tables[load.id]
+        full_w = at_rail(running_w(load), load, rails, assumed)
+        idle_w = at_rail(load.standby_w * load.count, load, rails, assumed)
+        for m, (begin, end) in enumerate(pairwise(edges)):
+            middle = (begin + end) / 2
+            if within(table.runs, middle):
+                on = load.duty
+                if table.cycles is not None:
+                    on = 1.0 if within(table.cycles, middle) else 0.0
+                demand[m, i] = on * full_w, (1 - on) * idle_w
+            elif within(table.waits, middle):
+                demand[m, i, 1] = idle_w
+    return demand
+
+
+def _rails(
+    rails: dict[str, Rail],
+    place: dict[str, int],
+    loads: tuple[Load, ...],
+    assumed: dict[str, float],
+) -> Records:
+    made = np.zeros(len(rails), n.RAIL)
+    bounds = np.searchsorted([place[str(load.rail)] for load in loads], np.arange(len(rails) + 1))
+    for r, rail in enumerate(rails.values()):
+        into = made[r]
+        into["parent"] = -1 if rail.parent is None else place[rail.parent]
+        into["store"] = place[rail.store]
+        into["zone"] = r
+        into["first"], into["last"] = bounds[r], bounds[r + 1]
+        into["set_v"] = rail.nominal_v
+        into["ohm"] = joint_ohm(rail, rails, loads, assumed)
+        match rail.source:
+            case Bank():
+                into["kind"] = n.STORE
+            case Feed():
+                into["kind"], into["zone"] = n.FEED, made[into["parent"]]["zone"]
+            case stage:
+                _stage(into, stage, rails, assumed)
+    return made
+
+
+def _stage(
+    into: Any, stage: Inverter | Converter, rails: dict[str, Rail], assumed: dict[str, float]
+) -> None:
+    loss, least_v = loss_of(stage), least_input_v(stage)
+    into["p0"], into["k1"], into["k2"] = loss.p0, loss.k1, loss.k2
+    into["cut_v"] = least_v
+    into["restart_v"] = stage.restarts_v or least_v * (1 + assumed["restart_rise"])
+    into["with_loads"] = stage.switched == "on with its loads"
+    into["blocked"] = fit_stage(rails, stage) not in ("fits", "other nominal volts")
+    if isinstance(stage, Inverter):
+        into["kind"] = n.INVERTER
+        if stage.sleep is not None:
+            into["sleep_w"], into["sleep_at_w"] = stage.sleep.watts, stage.sleep.threshold_w
+    elif stage.topology == "linear":
+        into["kind"] = n.LINEAR
+    else:
+        into["kind"] = n.CONVERTER
+        into["droop_ohm"] = stage.droop_v / (stage.continuous_a * stage.parallel)
+
+
+def joint_ohm(
+    rail: Rail, rails: dict[str, Rail], loads: tuple[Load, ...], assumed: dict[str, float]
+) -> float:
+    """Resistance of a stage's joint, both conductors; where unsaid, by the assumed drop. [Ohm]"""
+    source = rail.source
+    if isinstance(source, Bank) or rail.parent is None:
+        return 0.0
+    if source.cable_mohm is not None:
+        return source.cable_mohm / 1000
+    volts = rails[rail.parent].nominal_v
+    if isinstance(source, Inverter):
+        watts = source.continuous_w / source.full_load.efficiency
+    elif isinstance(source, Converter):
+        rated = source.set_v * source.continuous_a * source.parallel
+        watts = rated / source.full_load.efficiency
+    else:
+        watts = sum(running_w(load) for load in loads if load.rail == rail.id)
+    return assumed["joint_drop"] * volts**2 / watts if watts else 0.0
+
+
+def load_ohm(load: Load, rails: dict[str, Rail], assumed: dict[str, float]) -> float:
+    """Resistance of a load's joint, both conductors; none is counted on an AC rail. [Ohm]"""
+    rail = rails[str(load.rail)]
+    if rail.kind == "ac":
+        return 0.0
+    if load.cable_mohm is not None:
+        return load.cable_mohm / 1000
+    return assumed["joint_drop"] * rail.nominal_v**2 / running_w(load)
+
+
+def _loads(
+    loads: tuple[Load, ...],
+    place: dict[str, int],
+    rails: dict[str, Rail],
+    assumed: dict[str, float],
+) -> Records:
+    made = np.zeros(len(loads), n.LOAD)
+    for i, load in enumerate(loads):
+        into = made[i]
+        into["rail"] = place[str(load.rail)]
+        into["draw"] = _DRAWS[load.draw]
+        into["nominal_v"] = load.supply.volts
+        into["ohm"] = load_ohm(load, rails, assumed)
+        into["factor"] = 1.0
+        into["useful"] = assumed["adapter_efficiency"] if via_adapter(load, rails) else 1.0
+        if load.window is not None and rails[str(load.rail)].kind == "dc":
+            cut_v = load.window.cut_out_v
+            into["cut_v"] = cut_v
+            into["restart_v"] = load.window.restarts_v or cut_v * (1 + assumed["restart_rise"])
+    return made
+
+
+def _stores(design: Design) -> Records:
+    made = np.zeros(len(design.stores), n.BANK)
+    for s, bank in enumerate(design.stores):
+        rest, kind = at_rest(bank), chemistry_of(bank.battery)
+        into = made[s]
+        into["ohm"], into["ah"], into["low_v"] = rest.resistance_ohm, rest.ah, rest.low_v
+        into["floor"], into["begin"] = bank.keep_back, bank.starts_at
+        into["peukert"] = peukert_exponent(bank.battery)
+        into["rated_a"] = rest.ah / kind.rated_h
+    return made
+
+
+def _curves(design: Design) -> Floats:
+    """Open-circuit curves, the shorter ones padded with their last point."""
+    curves = [np.array(chemistry_of(bank.battery).ocv) for bank in design.stores]
+    most = max(len(curve) for curve in curves)
+    padded = [np.pad(c, ((0, most - len(c)), (0, 0)), mode="edge") for c in curves]
+    cells = np.array([at_rest(bank).cells for bank in design.stores])
+    stacked = np.array(padded)
+    stacked[:, :, 1] *= cells[:, None]
+    return stacked
+
+
+def _warmth(design: Design, edges: Floats) -> Floats:
+    hourly = design.setting.ambient_by_hour
+    rows = []
+    for begin in edges[:-1]:
+        ambient_c = design.setting.ambient_c if hourly is None else hourly[int(begin + 1e-6)]
+        rows.append([temperature_factor(bank.battery, ambient_c) for bank in design.stores])
+    return np.array(rows)

@@ -1,0 +1,223 @@
+"""A run through time: from event to event, with bounded steps between (midpoint rule)."""
+
+from typing import Final
+
+from graveljar.core.engine.account import account, keep_middle, peukert
+from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.ledger import OUT_OF_STEPS, POINTS, Trace, begin
+from graveljar.core.engine.net import OFF, Day, Floats, Records
+from graveljar.core.engine.point import SOLVED, settle
+from graveljar.core.engine.switches import next_return, steady, unlock, worst_miss
+
+# A step moves no store's charge by more than this share, nor past a corner of its curve.
+MOST_STEP: Final = 0.02
+MOST_STEPS: Final = 5_000_000
+HALVINGS: Final = 26
+# Times closer than this are one. [h]
+INSTANT: Final = 1e-11
+
+
+@compiled
+def run(
+    rails: Records, loads: Records, stores: Records, day: Day, horizon_h: float, trace: Trace
+) -> float:
+    """Run a design until all its stores have stopped, or up to the horizon; gives when. [h]"""
+    begin(rails, loads, stores)
+    hours, midnight = 0.0, -day.start_h
+    m = 0
+    while day.edges[m + 1] <= day.start_h:
+        m += 1
+    steps = 0
+    while hours < horizon_h and _any_on(stores) and steps < MOST_STEPS:
+        end = min(midnight + day.edges[m + 1], horizon_h)
+        unlock(rails, loads, hours)
+        while hours < end - INSTANT and steps < MOST_STEPS:
+            steps += 1
+            open_circuit(stores, day)
+            steady(rails, loads, stores, day, trace, m, hours)
+            if not _any_on(stores):
+                break
+            _mark_stops(loads, day, m, hours)
+            _record(rails, loads, stores, trace, hours)
+            until = next_return(rails, loads, hours, end)
+            hours = _step(rails, loads, stores, day, trace, m, hours, until)
+        if hours >= end - INSTANT:
+            hours = end
+        m += 1
+        if m == len(day.edges) - 1:
+            m = 0
+            midnight += 24.0
+    if steps >= MOST_STEPS:
+        trace.counts[OUT_OF_STEPS] = 1
+    return hours
+
+
+@inlined
+def _any_on(stores: Records) -> bool:
+    for s in range(len(stores)):  # noqa: SIM110
+        if stores[s].on:
+            return True
+    return False
+
+
+@inlined
+def open_circuit(stores: Records, day: Day) -> None:
+    """Open-circuit volts of each store at its charge, straight between the curve's points."""
+    for s in range(len(stores)):
+        x, v = day.curve[s, :, 0], day.curve[s, :, 1]
+        charge = stores[s].charge
+        k = _piece(x, charge)
+        stores[s].emf = v[k] + (v[k + 1] - v[k]) * (charge - x[k]) / (x[k + 1] - x[k])
+
+
+@inlined
+def _piece(x: Floats, charge: float) -> int:
+    """The piece of a curve that a charge lies on, the lower one at a corner."""
+    low, high = 0, len(x) - 1
+    while high - low > 1:
+        middle = (low + high) // 2
+        if x[middle] < charge - 1e-12:
+            low = middle
+        else:
+            high = middle
+    return low
+
+
+@inlined
+def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
+    """Share of its charge each store loses in an hour; lead-acid more at high currents."""
+    for s in range(len(stores)):
+        stores[s].rate = 0.0
+        if stores[s].on:
+            amps = rails[s].amps
+            counted = amps * peukert(stores, s, amps)
+            stores[s].rate = counted / (stores[s].ah * day.warmth[m, s])
+
+
+@inlined
+def _reach(stores: Records, day: Day, hours_left: float) -> tuple[int, float]:
+    """The store that bounds the next step, and the charge it gives; (-1, 0): time does."""
+    lead, gap, dt = -1, 0.0, hours_left
+    for s in range(len(stores)):
+        rate, charge = stores[s].rate, stores[s].charge
+        if rate <= 0.0:
+            continue
+        x = day.curve[s, :, 0]
+        bottom = max(x[_piece(x, charge)], stores[s].floor)
+        room = min(charge - bottom, MOST_STEP)
+        if room < dt * rate:
+            dt, lead, gap = room / rate, s, room
+    return lead, gap
+
+
+@inlined
+def _plan(stores: Records, lead: int, gap: float, dt: float) -> float:
+    """Set how far each store goes in a step; gives its length. [h]"""
+    if lead >= 0:
+        dt = gap / stores[lead].rate
+    for s in range(len(stores)):
+        stores[s].change = stores[s].rate * dt
+    if lead >= 0:
+        stores[lead].change = gap
+    return dt
+
+
+@inlined
+def _step(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    trace: Trace,
+    m: int,
+    hours: float,
+    until: float,
+) -> float:
+    """One step from a steady state; gives the hours at its end."""
+    for s in range(len(stores)):
+        stores[s].before = stores[s].charge
+    _set_rates(rails, stores, day, m)
+    lead, gap = _reach(stores, day, until - hours)
+    dt = _plan(stores, lead, gap, until - hours)
+    if not _holds_at(rails, loads, stores, day, 0.5):
+        # What does not hold in the middle does not at the end: the event lies before it.
+        return _to_event(rails, loads, stores, day, m, hours, dt)
+    keep_middle(rails, loads)
+    _set_rates(rails, stores, day, m)
+    if lead >= 0 and gap / stores[lead].rate > until - hours:
+        # Slower than it seemed at first: it does not get as far before time is up.
+        lead = -1
+        dt = until - hours
+    dt = _plan(stores, lead, gap, dt)
+    if not _holds_at(rails, loads, stores, day, 1.0):
+        return _to_event(rails, loads, stores, day, m, hours, dt)
+    account(rails, loads, stores, day, m, dt)
+    end = until if lead < 0 else hours + dt
+    _record(rails, loads, stores, trace, end)
+    return end
+
+
+@inlined
+def _holds_at(rails: Records, loads: Records, stores: Records, day: Day, share: float) -> bool:
+    """Settle a share of the way through a step; tells whether everything still holds."""
+    for s in range(len(stores)):
+        store = stores[s]
+        store.charge = max(store.before - share * store.change, 0.0)
+    open_circuit(stores, day)
+    if settle(rails, loads, stores) != SOLVED:
+        return False
+    what, _ = worst_miss(rails, loads, stores)
+    return what == 0
+
+
+@compiled
+def _to_event(
+    rails: Records, loads: Records, stores: Records, day: Day, m: int, hours: float, dt: float
+) -> float:
+    """Go as far as everything holds, a hair beyond: the next steady state takes it off."""
+    low, high = 0.0, 1.0
+    for _ in range(HALVINGS):
+        share = 0.5 * (low + high)
+        if _holds_at(rails, loads, stores, day, share):
+            low = share
+        else:
+            high = share
+    _holds_at(rails, loads, stores, day, 0.5 * low)
+    keep_middle(rails, loads)
+    _set_rates(rails, stores, day, m)
+    took, most = dt * low, 0
+    for s in range(len(stores)):
+        if stores[s].change > stores[most].change:
+            most = s
+    if stores[most].rate > 0.0:
+        took = low * stores[most].change / stores[most].rate
+    account(rails, loads, stores, day, m, took)
+    for s in range(len(stores)):
+        store = stores[s]
+        store.charge = max(store.before - high * store.change, 0.0)
+    return hours + took
+
+
+@inlined
+def _mark_stops(loads: Records, day: Day, m: int, hours: float) -> None:
+    """Mark the loads that should run now and do not."""
+    for i in range(len(loads)):
+        if day.demand[m, i, 0] > 0.0 and loads[i].watts <= 0.0:
+            loads[i].stop_h = min(loads[i].stop_h, hours)
+
+
+@inlined
+def _record(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> None:
+    n = trace.counts[POINTS]
+    if n >= len(trace.hours):
+        return
+    trace.hours[n] = hours
+    for s in range(len(stores)):
+        trace.charge[n, s] = stores[s].charge
+    for r in range(len(rails)):
+        off = rails[r].state == OFF
+        trace.volts[n, r] = 0.0 if off else rails[r].volts
+        trace.amps[n, r] = 0.0 if off else rails[r].amps
+    for i in range(len(loads)):
+        trace.watts[n, i] = loads[i].watts
+    trace.counts[POINTS] = n + 1

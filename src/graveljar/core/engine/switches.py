@@ -1,0 +1,257 @@
+"""What is on: demand, sleep, cut-outs and returns, the stores' own limits."""
+
+from typing import Final
+
+from graveljar.core.engine.branch import drawn
+from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.ledger import (
+    EVENTS,
+    FLOOR,
+    IN,
+    LOAD_BACK,
+    LOAD_COLLAPSED,
+    LOAD_OUT,
+    LOCKED,
+    OUT,
+    PROTECTION,
+    STAGE_BACK,
+    STAGE_COLLAPSED,
+    STAGE_OUT,
+    Trace,
+)
+from graveljar.core.engine.net import ASLEEP, FEED, INVERTER, OFF, ON, POWER, STORE, Day, Records
+from graveljar.core.engine.point import SOLVED, input_v, load_v, settle
+
+# A device that cut out stays out for three minutes; one that cuts out again as soon as it is
+# back waits until the loads change. Ours.
+RETURN_H: Final = 0.05
+# Relative volts by which a cut-out must be missed to count.
+HAIR: Final = 1e-9
+FLOOR_HAIR: Final = 1e-10
+
+
+@inlined
+def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
+    """Set states and watts from what is latched, asked and asleep in stretch m of the day."""
+    for r in range(len(rails)):
+        rail = rails[r]
+        rail.runs, rail.asked = 0, 0.0
+        if rail.kind == STORE:
+            rail.state = ON if stores[rail.store].on else OFF
+        elif rail.blocked or rail.latch != IN or rails[rail.parent].state != ON:
+            rail.state = OFF
+        else:
+            rail.state = ON
+    _ask(rails, loads, day, m)
+    for r in range(len(rails)):
+        rail = rails[r]
+        if rail.kind == STORE or rail.state == OFF:
+            continue
+        if rails[rail.parent].state != ON or (rail.with_loads and not rail.runs):
+            rail.state = OFF
+        elif rail.asked < rail.sleep_at_w:
+            rail.state = ASLEEP
+    for i in range(len(loads)):
+        if rails[loads[i].rail].state != ON:
+            loads[i].watts = 0.0
+
+
+@inlined
+def _ask(rails: Records, loads: Records, day: Day, m: int) -> None:
+    """Set what each load asks of its rail, and which rails have something running behind them."""
+    for i in range(len(loads)):
+        load, rail = loads[i], rails[loads[i].rail]
+        load.watts = 0.0
+        if load.latch == IN and rail.state == ON:
+            load.watts = load.factor * (day.demand[m, i, 0] + day.demand[m, i, 1])
+            rail.asked += load.watts
+            if day.demand[m, i, 0] > 0.0:
+                rail.runs = 1
+    for r in range(len(rails) - 1, 0, -1):
+        if rails[r].kind != STORE and rails[r].runs:
+            rails[rails[r].parent].runs = 1
+
+
+@compiled
+def note(trace: Trace, hours: float, what: int, index: int, volts: float, charge: float) -> None:
+    """Keep an event, as long as there is room; count it in any case."""
+    count = trace.counts[EVENTS]
+    trace.counts[EVENTS] += 1
+    if count < len(trace.events):
+        trace.events[count, 0] = hours
+        trace.events[count, 1] = what
+        trace.events[count, 2] = index
+        trace.events[count, 3] = volts
+        trace.events[count, 4] = charge
+
+
+@inlined
+def worst_miss(rails: Records, loads: Records, stores: Records) -> tuple[int, int]:
+    """The device whose cut-out is missed by most, as (what, index); (0, 0) if none is."""
+    what, index, miss = 0, 0, HAIR
+    for r in range(len(rails)):
+        if rails[r].state == OFF:
+            continue
+        if rails[r].kind == STORE:
+            low = stores[rails[r].store].low_v
+            arrives = rails[r].volts
+        else:
+            low = rails[r].cut_v
+            arrives = input_v(rails, r)
+        if low > 0.0 and (low - arrives) / low > miss:
+            miss = (low - arrives) / low
+            what = PROTECTION if rails[r].kind == STORE else STAGE_OUT
+            index = r
+    for i in range(len(loads)):
+        low = loads[i].cut_v
+        if low <= 0.0 or loads[i].watts <= 0.0:
+            continue
+        short = (low - load_v(rails, loads, i)) / low
+        if short > miss:
+            what, index, miss = LOAD_OUT, i, short
+    return what, index
+
+
+@inlined
+def _latch(back_h: float, hours: float, returns: bool) -> tuple[int, float]:
+    """How a device goes out: it may come back later, or has to wait for the loads to change."""
+    if not returns or hours - back_h < RETURN_H:
+        return LOCKED, hours
+    return OUT, hours + RETURN_H
+
+
+@compiled
+def trip(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    trace: Trace,
+    what: int,
+    index: int,
+    hours: float,
+) -> None:
+    """Take a device off, or a whole store."""
+    if what in (LOAD_OUT, LOAD_COLLAPSED):
+        r = loads[index].rail
+        volts = load_v(rails, loads, index)
+        loads[index].latch, loads[index].from_h = _latch(
+            loads[index].back_h, hours, what == LOAD_OUT
+        )
+    else:
+        r = index
+        volts = rails[r].volts if what == PROTECTION else input_v(rails, r)
+        if what == PROTECTION:
+            stores[rails[r].store].on = 0
+            _stop_store(rails, loads, stores, rails[r].store, hours)
+        else:
+            rails[r].latch, rails[r].from_h = _latch(rails[r].back_h, hours, what == STAGE_OUT)
+    note(trace, hours, what, index, volts, stores[rails[r].store].charge)
+
+
+@compiled
+def _stop_store(rails: Records, loads: Records, stores: Records, s: int, hours: float) -> None:
+    stores[s].stop_h = hours
+    for i in range(len(loads)):
+        if rails[loads[i].rail].store == s:
+            loads[i].stop_h = min(loads[i].stop_h, hours)
+
+
+@compiled
+def _largest_in(rails: Records, loads: Records, zone: int) -> tuple[int, int]:
+    """The largest constant-power branch of a zone whose volts have collapsed."""
+    what, index, most = 0, 0, 0.0
+    for i in range(len(loads)):
+        r = loads[i].rail
+        of_zone = rails[r].zone == zone and rails[r].kind != INVERTER
+        if of_zone and loads[i].draw == POWER and loads[i].watts > most:
+            what, index, most = LOAD_COLLAPSED, i, loads[i].watts
+    for r in range(len(rails) - 1, -1, -1):
+        if rails[r].kind in (STORE, FEED) or rails[r].state == OFF:
+            continue
+        takes = drawn(rails[r], _beyond(rails, loads, r))
+        if rails[rails[r].parent].zone == zone and takes > most:
+            what, index, most = STAGE_COLLAPSED, r, takes
+    return what, index
+
+
+@compiled
+def _beyond(rails: Records, loads: Records, rail: int) -> float:
+    """Watts asked by all loads that a rail feeds, losses left out."""
+    total = 0.0
+    for i in range(len(loads)):
+        r = loads[i].rail
+        while r > rail:
+            r = rails[r].parent
+        if r == rail:
+            total += loads[i].watts
+    return total
+
+
+@compiled
+def _come_back(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
+    """Let devices come back whose restart volts arrive; tells whether any did."""
+    any_did = False
+    for r in range(len(rails)):
+        if rails[r].latch != OUT or rails[r].from_h > hours + 1e-12:
+            continue
+        p = rails[r].parent
+        if rails[p].state == ON and rails[p].volts >= rails[r].restart_v:
+            rails[r].latch, rails[r].back_h = IN, hours
+            any_did = True
+            note(trace, hours, STAGE_BACK, r, rails[p].volts, stores[rails[r].store].charge)
+    for i in range(len(loads)):
+        if loads[i].latch != OUT or loads[i].from_h > hours + 1e-12:
+            continue
+        r = loads[i].rail
+        if rails[r].state == ON and rails[r].volts >= loads[i].restart_v:
+            loads[i].latch, loads[i].back_h = IN, hours
+            any_did = True
+            note(trace, hours, LOAD_BACK, i, rails[r].volts, stores[rails[r].store].charge)
+    return any_did
+
+
+@compiled
+def steady(
+    rails: Records, loads: Records, stores: Records, day: Day, trace: Trace, m: int, hours: float
+) -> None:
+    """Settle, take off what cuts out and let back in what may, until nothing changes."""
+    for s in range(len(stores)):
+        if stores[s].on and stores[s].charge <= stores[s].floor + FLOOR_HAIR:
+            stores[s].on = 0
+            _stop_store(rails, loads, stores, s, hours)
+            note(trace, hours, FLOOR, s, rails[s].volts, stores[s].charge)
+    # Each device goes out and comes back once at the most.
+    for _ in range(3 * (len(rails) + len(loads)) + 3):
+        arrange(rails, loads, stores, day, m)
+        failed = settle(rails, loads, stores)
+        if failed != SOLVED:
+            what, index = _largest_in(rails, loads, failed)
+        else:
+            what, index = worst_miss(rails, loads, stores)
+        if what:
+            trip(rails, loads, stores, trace, what, index, hours)
+        elif not _come_back(rails, loads, stores, trace, hours):
+            return
+
+
+@inlined
+def unlock(rails: Records, loads: Records, hours: float) -> None:
+    """As the loads change, what waited for that may try again."""
+    for r in range(len(rails)):
+        if rails[r].latch == LOCKED:
+            rails[r].latch, rails[r].from_h = OUT, hours
+    for i in range(len(loads)):
+        if loads[i].latch == LOCKED:
+            loads[i].latch, loads[i].from_h = OUT, hours
+
+
+@inlined
+def next_return(rails: Records, loads: Records, hours: float, end_h: float) -> float:
+    """When the next device may come back, or `end_h`. [h]"""
+    for r in range(len(rails)):
+        if rails[r].latch == OUT and hours + 1e-12 < rails[r].from_h < end_h:
+            end_h = rails[r].from_h
+    for i in range(len(loads)):
+        if loads[i].latch == OUT and hours + 1e-12 < loads[i].from_h < end_h:
+            end_h = loads[i].from_h
+    return end_h

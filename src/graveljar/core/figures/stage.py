@@ -1,0 +1,248 @@
+"""Workings of each stage: what runs together on its rail, what starts, what it draws."""
+
+from graveljar.core.demand import rail_watts
+from graveljar.core.document import Converter, Inverter
+from graveljar.core.facts import Facts
+from graveljar.core.inverter import MOST_SURGE_FACTOR, converter_amps
+from graveljar.core.window import least_input_v
+from graveljar.core.working import Figures, Term, summed
+
+
+def keep_stages(figures: Figures, facts: Facts) -> None:
+    """Keep the figures of every stage, the outermost first: inner ones draw on them."""
+    stages = {stage.id: stage for stage in facts.design.stages}
+    for rail in reversed(tuple(facts.rails)):
+        match stages.get(rail):
+            case Inverter() as inverter:
+                _keep_inverter_label(figures, facts, inverter)
+                if facts.works(inverter):
+                    _keep_inverter_running(figures, facts, inverter)
+                    _keep_input(figures, facts, inverter)
+            case Converter() as converter:
+                _keep_converter_label(figures, facts, converter)
+                if facts.works(converter):
+                    _keep_converter_running(figures, facts, converter)
+                    _keep_input(figures, facts, converter)
+            case _:
+                pass
+
+
+def _keep_inverter_label(figures: Figures, facts: Facts, inverter: Inverter) -> None:
+    key = f"stage.{inverter.id}"
+    continuous = Term("continuous watts", inverter.continuous_w, "W")
+    nominal = Term("nominal volts", inverter.nominal_v, "V")
+    figures.add(
+        f"{key}.full_quick_a",
+        "Amps at full load, quick",
+        inverter.continuous_w / inverter.nominal_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        "The quick figure leaves losses and sag out; size nothing by it.",
+        watts=continuous,
+        volts=nominal,
+    )
+    figures.add(
+        f"{key}.full_design_a",
+        "Amps at full load, for the design",
+        inverter.continuous_w / (inverter.full_load.efficiency * inverter.accepts.least_v),
+        "A",
+        "{watts} ÷ ({efficiency} × {volts})",
+        ("trade",),
+        "At the cut-out and full-load efficiency: a constant-power load draws most there.",
+        watts=continuous,
+        efficiency=Term("full-load efficiency", inverter.full_load.efficiency, "share"),
+        volts=Term("cut-out volts", inverter.accepts.least_v, "V"),
+    )
+    figures.add(
+        f"{key}.idle_a",
+        "Amps while idle",
+        inverter.idle_w / inverter.nominal_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        watts=Term("idle watts", inverter.idle_w, "W"),
+        volts=nominal,
+    )
+    stated = inverter.surge_s is not None
+    factor = MOST_SURGE_FACTOR if stated else facts.assumed["trusted_surge_factor"]
+    figures.add(
+        f"{key}.trusted_surge_w",
+        "Surge it is trusted with",
+        facts.surge_w(inverter),
+        "W",
+        "min({printed}, {factor} × {watts})",
+        ("trade-surge",),
+        printed=Term("printed surge", inverter.surge_w, "W"),
+        factor=Term("trusted multiple", factor, ""),
+        watts=continuous,
+    )
+
+
+def _keep_inverter_running(figures: Figures, facts: Facts, inverter: Inverter) -> None:
+    key, asked = f"stage.{inverter.id}", facts.demand.asked[inverter.id]
+    for end, name, value, unit in (
+        ("running_w", "Running together", asked.watts, "W"),
+        ("running_va", "Apparent power together", asked.volt_amps, "VA"),
+    ):
+        terms = {
+            f"l{index}": Term(
+                load.name,
+                rail_watts(facts.lowered, load) / (load.power_factor if unit == "VA" else 1.0),
+                unit,
+            )
+            for index, load in enumerate(asked.loads)
+        }
+        figures.add(
+            f"{key}.{end}",
+            name,
+            value,
+            unit,
+            summed(terms),
+            ("definition",),
+            "The most that runs at one time; of the loads kept apart, the largest alone.",
+            **terms,
+        )
+    figures.add(
+        f"{key}.share",
+        "Share of its continuous watts",
+        max(asked.watts, asked.volt_amps) / inverter.continuous_w,
+        "share",
+        "max({watts}, {va}) ÷ {continuous}",
+        ("trade-80",),
+        watts=figures.term(f"{key}.running_w"),
+        va=figures.term(f"{key}.running_va"),
+        continuous=Term("continuous watts", inverter.continuous_w, "W"),
+    )
+    figures.add(
+        f"{key}.output_a",
+        "Amps out of the inverter",
+        asked.volt_amps / inverter.output_v,
+        "A",
+        "{va} ÷ {volts}",
+        ("definition",),
+        va=figures.term(f"{key}.running_va"),
+        volts=Term("output volts", inverter.output_v, "V"),
+    )
+    if asked.start is not None:
+        figures.add(
+            f"{key}.worst_start_w",
+            f"Worst start: {asked.start.load.name}",
+            asked.start.watts,
+            "W",
+            "{others} + {start}",
+            ("trade-start",),
+            "One appliance starts while everything else that may run is running.",
+            others=Term("running meanwhile", asked.start.others_w, "W"),
+            start=Term("its start", asked.start.one_start_w, "W"),
+        )
+
+
+def _keep_converter_label(figures: Figures, facts: Facts, converter: Converter) -> None:
+    key, amps = f"stage.{converter.id}", converter_amps(converter, facts.design, facts.assumed)
+    terms = {
+        "printed": Term("printed amps", converter.continuous_a, "A"),
+        "count": Term("in parallel", converter.parallel, ""),
+        "trust": Term("trust in the label", amps.trust, "share"),
+        "heat": Term("share left in the heat", amps.derated, "share"),
+    }
+    figures.add(
+        f"{key}.good_a",
+        "Amps it is good for here",
+        amps.good_a,
+        "A",
+        "{printed} × {count} × {trust} × {heat}",
+        ("trade",),
+        "Undocumented units are trusted with half; above the knee temperature amps fall.",
+        **terms,
+    )
+
+
+def _keep_converter_running(figures: Figures, facts: Facts, converter: Converter) -> None:
+    key, asked = f"stage.{converter.id}", facts.demand.asked[converter.id]
+    terms = {
+        f"l{index}": Term(load.name, rail_watts(facts.lowered, load), "W")
+        for index, load in enumerate(asked.loads)
+    }
+    names = {stage.id: stage.name for stage in facts.design.stages}
+    for index, (stage, drawn_w) in enumerate(asked.stages):
+        working = f"stage.{stage}.draws_w"
+        kept = working in figures.by_key
+        terms[f"s{index}"] = Term(names[stage], drawn_w, "W", working if kept else None)
+    figures.add(
+        f"{key}.running_w",
+        "Running together",
+        asked.watts,
+        "W",
+        summed(terms),
+        ("definition",),
+        "The most that runs at one time; of the loads kept apart, the largest alone.",
+        **terms,
+    )
+    volts = Term("set volts", converter.set_v, "V")
+    figures.add(
+        f"{key}.output_a",
+        "Amps out of the converter",
+        asked.watts / converter.set_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        watts=figures.term(f"{key}.running_w"),
+        volts=volts,
+    )
+    good_a = figures.by_key[f"{key}.good_a"].value
+    if good_a:
+        figures.add(
+            f"{key}.share",
+            "Share of the amps it is good for",
+            asked.watts / converter.set_v / good_a,
+            "share",
+            "{amps} ÷ {good}",
+            ("trade",),
+            amps=figures.term(f"{key}.output_a"),
+            good=figures.term(f"{key}.good_a"),
+        )
+    if asked.start is not None:
+        figures.add(
+            f"{key}.start_a",
+            f"Amps out at the worst start: {asked.start.load.name}",
+            asked.start.watts / converter.set_v,
+            "A",
+            "({others} + {start}) ÷ {volts}",
+            ("trade-start",),
+            others=Term("running meanwhile", asked.start.others_w, "W"),
+            start=Term("its start", asked.start.one_start_w, "W"),
+            volts=volts,
+        )
+
+
+def _keep_input(figures: Figures, facts: Facts, stage: Inverter | Converter) -> None:
+    key, loss = f"stage.{stage.id}", facts.losses[stage.id]
+    drawn_w = facts.demand.drawn_w(stage.id)
+    figures.add(
+        f"{key}.draws_w",
+        "Drawn with all running",
+        drawn_w,
+        "W",
+        "{p0} + {k1} × {watts} + {k2} × {watts}²",
+        ("inverter-loss",),
+        "k1 and k2 follow from the idle watts and the efficiencies of the label.",
+        p0=Term("idle, p0", loss.p0, "W"),
+        k1=Term("k1", loss.k1, ""),
+        k2=Term("k2", loss.k2, "1/W"),
+        watts=figures.term(f"{key}.running_w"),
+    )
+    lowest_v = max(least_input_v(stage), facts.rails[stage.rail].low_v)
+    if isinstance(stage, Converter) and stage.topology == "linear":
+        return
+    figures.add(
+        f"{key}.input_a",
+        "Amps in",
+        drawn_w / lowest_v,
+        "A",
+        "{drawn} ÷ {volts}",
+        ("trade",),
+        "At the lowest volts it still runs at: a constant-power load draws most there.",
+        drawn=figures.term(f"{key}.draws_w"),
+        volts=Term("lowest volts", lowest_v, "V"),
+    )

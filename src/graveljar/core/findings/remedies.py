@@ -1,0 +1,82 @@
+"""Ways out that several rules offer."""
+
+import math
+
+from graveljar.core.demand import rail_watts
+from graveljar.core.document import Bank, Converter, Inverter, Load
+from graveljar.core.edit import Edit
+from graveljar.core.facts import Facts
+from graveljar.core.findings.finding import Remedy
+from graveljar.core.needed import MOST_PARALLEL
+from graveljar.core.tree import way_to_store
+
+
+def keep_largest_apart(facts: Facts, rail: str) -> tuple[Remedy, ...]:
+    """Keep the two largest loads behind a rail apart; no remedy if there are no two.
+
+    A careful user has that for free: not everything at once.
+    """
+    behind = [
+        load
+        for load in facts.lowered.loads
+        if any(x.id == rail for x in way_to_store(facts.rails, str(load.rail)))
+    ]
+    order = sorted(behind, key=lambda load: -rail_watts(facts.lowered, load))[:2]
+    if len(order) < 2:
+        return ()
+    edits = tuple(
+        Edit("replace", f"{facts.load_path(load)}/kept_apart", value=True)
+        for load in order
+        if not load.kept_apart
+    )
+    if not edits:
+        return ()
+    return (Remedy(f"Never run {order[0].name} and {order[1].name} together.", edits),)
+
+
+def grow_to(facts: Facts, bank: Bank, strings: float) -> tuple[Remedy, ...]:
+    """Use so many strings in parallel; no remedy if there are as many, or it is out of reach."""
+    count = math.ceil(strings - 1e-9)
+    if not bank.parallel < count <= MOST_PARALLEL:
+        return ()
+    word = "batteries" if bank.series == 1 else f"strings of {bank.series}"
+    edit = Edit("replace", f"{facts.store_path(bank)}/parallel", count)
+    return (Remedy(f"Use {count} {word} in parallel.", (edit,)),)
+
+
+def soft_start(facts: Facts, load: Load) -> tuple[Remedy, ...]:
+    """Give a load a soft start."""
+    edit = Edit("replace", f"{facts.load_path(load)}/start", {"method": "factor", "factor": 2.0})
+    return (Remedy(f"Give {load.name} a soft start (about twice its running watts).", (edit,)),)
+
+
+def switch_off(facts: Facts) -> tuple[Remedy, ...]:
+    """Switch each stage off when none of its loads runs."""
+    stages = [
+        stage
+        for stage in facts.design.stages
+        if isinstance(stage, Inverter | Converter)
+        and facts.works(stage)
+        and stage.switched == "always on"
+        and facts.day.idle[stage.id] > 0
+    ]
+    if not stages:
+        return ()
+    edits = tuple(
+        Edit("replace", f"{facts.stage_path(stage)}/switched", "on with its loads")
+        for stage in stages
+    )
+    what = "the inverter" if len(stages) == 1 and stages[0].kind == "inverter" else stages[0].name
+    if len(stages) > 1:
+        what = "inverters and converters"
+    return (Remedy(f"Switch {what} off when none of its loads runs.", edits),)
+
+
+def free_id(facts: Facts, wanted: str) -> str:
+    """An id that nothing has yet."""
+    design = facts.design
+    taken = {thing.id for part in (design.stores, design.stages, design.loads) for thing in part}
+    return next(
+        name for n in range(1, len(taken) + 2) if (name := wanted if n == 1 else f"{wanted}-{n}")
+        not in taken
+    )  # fmt: skip

@@ -1,0 +1,243 @@
+"""Rules about stores: protection, current, gas, cold. Each looks at every store."""
+
+from collections.abc import Iterator
+from typing import Final
+
+from graveljar.core.bank import cells_in_series, chemistry_of, temperature_range
+from graveljar.core.edit import Edit
+from graveljar.core.facts import Facts
+from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.findings.remedies import grow_to, keep_largest_apart, soft_start
+from graveljar.core.needed import COMFORT_W, long_power
+from graveljar.core.words import number, quantity
+
+# Label volts further than this from a whole number of cells are unlikely. Ours.
+VOLTS_TOLERANCE: Final = 0.08
+
+
+def current_above_limit(facts: Facts) -> Iterator[Finding]:
+    """`bank.current_above_limit`: the protection opens and everything goes dark.
+
+    Design current at the lowest volts, against the limit of one battery times the strings.
+    """
+    for bank in facts.design.stores:
+        give_a = facts.rests[bank.id].give_a
+        needs_a = facts.bank_demands[bank.id].design_a
+        if give_a is None or needs_a <= give_a:
+            continue
+        key = f"store.{bank.id}"
+        yield Finding(
+            "bank.current_above_limit",
+            "fix",
+            bank.id,
+            f"{bank.name} must give {quantity(needs_a, 'A')}; it may give {quantity(give_a, 'A')}",
+            "With everything running, the batteries' protection opens and all of it stops. "
+            "Each string in parallel adds its own limit.",
+            (f"{key}.running_design_a", f"{key}.running_quick_a", f"{key}.give_a"),
+            (
+                *grow_to(facts, bank, needs_a / give_a * bank.parallel),
+                *keep_largest_apart(facts, bank.id),
+            ),
+            ("trade", "ohm"),
+        )
+
+
+def start_above_peak(facts: Facts) -> Iterator[Finding]:
+    """`bank.start_above_peak`: a start opens the batteries' protection."""
+    for bank in facts.design.stores:
+        peak_a, demand = facts.rests[bank.id].peak_a, facts.bank_demands[bank.id]
+        start = facts.demand.asked[bank.id].start
+        if peak_a is None or start is None or demand.start_a <= peak_a:
+            continue
+        yield Finding(
+            "bank.start_above_peak",
+            "fix",
+            bank.id,
+            f"{start.load.name} starting asks {quantity(demand.start_a, 'A')} of {bank.name}; "
+            f"its protection bears {quantity(peak_a, 'A')}",
+            "For the moment of the start the protection opens, and everything stops. Without a "
+            "stated peak twice the continuous amps are trusted.",
+            (f"store.{bank.id}.start_a", f"store.{bank.id}.peak_a", f"load.{start.load.id}.start"),
+            (
+                *grow_to(facts, bank, demand.start_a / peak_a * bank.parallel),
+                *soft_start(facts, start.load),
+            ),
+            ("trade-start", "trade"),
+        )
+
+
+def above_kind(facts: Facts) -> Iterator[Finding]:
+    """`bank.above_kind`: more than 0.2C for long shortens the batteries' life."""
+    for place, bank in enumerate(facts.design.stores):
+        rest = facts.rests[bank.id]
+        long_a = long_power(facts.day, place) / rest.nominal_v
+        kind_a = facts.assumed["kind_rate_c"] * rest.ah
+        give_a = rest.give_a
+        if long_a <= kind_a or (give_a is not None and long_a > give_a):
+            continue
+        yield Finding(
+            "bank.above_kind",
+            "watch",
+            bank.id,
+            f"{bank.name} gives {quantity(long_a, 'A')} for an hour or more a day; "
+            f"{quantity(kind_a, 'A')} would be kind",
+            "Taking more for long shortens the life of the batteries. More of them means less "
+            "strain on each.",
+            (f"store.{bank.id}.kind_a",),
+            grow_to(facts, bank, long_a / kind_a * bank.parallel),
+            ("trade-kind",),
+        )
+
+
+def low_system_volts(facts: Facts) -> Iterator[Finding]:
+    """`bank.low_system_volts`: so much power wants a higher system voltage."""
+    for bank in facts.design.stores:
+        volts, demand = facts.rests[bank.id].nominal_v, facts.bank_demands[bank.id]
+        most_w = next((watts for below_v, watts in COMFORT_W if volts < below_v), None)
+        if most_w is None or demand.drawn_w <= most_w:
+            continue
+        yield Finding(
+            "bank.low_system_volts",
+            "watch",
+            bank.id,
+            f"{quantity(demand.drawn_w, 'W')} at {quantity(volts, 'V')} are "
+            f"{quantity(demand.design_a, 'A')}",
+            "12 V is comfortable to about 2 kW, 24 V to about 4 kW: beyond, cables and fuses "
+            "grow thick. Twice the volts are half the amps.",
+            (f"store.{bank.id}.running_design_a", f"store.{bank.id}.running_quick_a"),
+            (Remedy("See Needed for what other system volts would ask for."),),
+            ("trade-voltage",),
+        )
+
+
+def no_protection(facts: Facts) -> Iterator[Finding]:
+    """`bank.no_protection`: a lithium pack without protective electronics is not to be used."""
+    for bank in facts.design.stores:
+        battery = bank.battery
+        if not chemistry_of(battery).lithium or battery.bms_a is not None:
+            continue
+        edit = Edit("replace", f"{facts.store_path(bank)}/battery/bms_a", battery.ah)
+        yield Finding(
+            "bank.no_protection",
+            "stop",
+            bank.id,
+            "A lithium battery without protective electronics (BMS)",
+            "Nothing stops a cell from being driven too low, too high or too hot: it can burn. "
+            "Do not use it. If it has a BMS, enter the amps it lets through.",
+            (),
+            (Remedy(f"Its label says {number(battery.ah)} A: enter that.", (edit,)),),
+            ("trade",),
+        )
+
+
+def vented_indoors(facts: Facts) -> Iterator[Finding]:
+    """`bank.vented_indoors`: flooded lead-acid gives off hydrogen when charged."""
+    for bank in facts.design.stores:
+        if not chemistry_of(bank.battery).vented or bank.location != "living space":
+            continue
+        at = facts.store_path(bank)
+        yield Finding(
+            "bank.vented_indoors",
+            "stop",
+            bank.id,
+            "A vented battery in a living space",
+            "Flooded lead-acid gives off hydrogen when it is charged; a spark sets it off, and "
+            "the acid mist harms. It needs a box vented to the outside.",
+            (),
+            (
+                Remedy(
+                    "Put it in a box vented to the outside.",
+                    (Edit("replace", f"{at}/location", "vented box"),),
+                ),
+                Remedy(
+                    "Use sealed batteries (AGM or gel) of the same size.",
+                    (Edit("replace", f"{at}/battery/chemistry", "agm"),),
+                ),
+            ),
+            ("trade",),
+        )
+
+
+def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
+    """`bank.lithium_in_frost`: charging lithium below 0 °C plates metal inside the cells."""
+    coldest_c = facts.design.setting.coldest_c
+    for bank in facts.design.stores:
+        if not chemistry_of(bank.battery).lithium or coldest_c >= 0:
+            continue
+        yield Finding(
+            "bank.lithium_in_frost",
+            "watch",
+            bank.id,
+            f"Never charge this bank at {number(coldest_c)} °C",
+            "Charged below 0 °C, lithium cells are damaged for good and may fail dangerously "
+            "later. Taking power out is fine. Use a battery with a low-temperature cut or a "
+            "heater, or warm the place before charging.",
+            (f"store.{bank.id}.temperature_factor",),
+            _warmer(facts, 5.0),
+            ("trade",),
+        )
+
+
+def colder_than_known(facts: Facts) -> Iterator[Finding]:
+    """`bank.colder_than_known`: the capacity table ends above this temperature."""
+    ambient_c = facts.design.setting.coldest_c
+    for bank in facts.design.stores:
+        coldest, _ = temperature_range(bank.battery)
+        if ambient_c >= coldest:
+            continue
+        yield Finding(
+            "bank.colder_than_known",
+            "watch",
+            bank.id,
+            f"No figures are known below {number(coldest)} °C",
+            f"Capacity is counted as at {number(coldest)} °C; at {number(ambient_c)} °C there is "
+            "less. Treat the hours as too good.",
+            (f"store.{bank.id}.temperature_factor",),
+            _warmer(facts, coldest),
+            (chemistry_of(bank.battery).capacity_source,),
+        )
+
+
+def _warmer(facts: Facts, least_c: float) -> tuple[Remedy, ...]:
+    label = f"Keep the batteries where it stays at {number(least_c)} °C or more."
+    hourly = facts.design.setting.ambient_by_hour
+    if hourly is None:
+        return (Remedy(label, (Edit("replace", "/setting/ambient_c", least_c),)),)
+    warmer = [max(hour_c, least_c) for hour_c in hourly]
+    return (Remedy(label, (Edit("replace", "/setting/ambient_by_hour", warmer),)),)
+
+
+def unlikely_volts(facts: Facts) -> Iterator[Finding]:
+    """`bank.unlikely_volts`: label volts that the number of cells does not make."""
+    for bank in facts.design.stores:
+        battery, kind = bank.battery, chemistry_of(bank.battery)
+        cells = cells_in_series(battery)
+        likely_v = cells * kind.nominal_v
+        if abs(battery.volts - likely_v) <= VOLTS_TOLERANCE * likely_v:
+            continue
+        edit = Edit("replace", f"{facts.store_path(bank)}/battery/volts", likely_v)
+        yield Finding(
+            "bank.unlikely_volts",
+            "watch",
+            bank.id,
+            f"{quantity(battery.volts, 'V')} is unlikely for {kind.name}",
+            f"A cell has {number(kind.nominal_v)} V; {cells} in series make "
+            f"{quantity(likely_v, 'V')}. Check the label, the cells and the chemistry.",
+            (f"store.{bank.id}.volts",),
+            (Remedy(f"Make it {quantity(likely_v, 'V')}.", (edit,)),),
+            ("trade",),
+        )
+
+
+# Danger first, then what stops the work, then habits.
+STORE_RULES: Final[tuple[Rule, ...]] = (
+    no_protection,
+    vented_indoors,
+    current_above_limit,
+    start_above_peak,
+    lithium_in_frost,
+    colder_than_known,
+    unlikely_volts,
+    above_kind,
+    low_system_volts,
+)

@@ -1,0 +1,250 @@
+"""Rules about volts: where they damage, never suffice, or strand a share of the store."""
+
+from collections.abc import Iterator
+from typing import Final
+
+from graveljar.core.document import Converter, Efficiency, Feed, Inverter, Load, Window
+from graveljar.core.edit import Edit
+from graveljar.core.facts import Facts
+from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
+from graveljar.core.findings.remedies import free_id, grow_to, soft_start
+from graveljar.core.joints import stranded_by
+from graveljar.core.load import running_w
+from graveljar.core.needed import SYSTEM_VOLTS
+from graveljar.core.starts import dip_of
+from graveljar.core.tree import Rail
+from graveljar.core.window import Fit, least_input_v
+from graveljar.core.words import duration, number, quantity
+
+_MISFITS: Final[dict[Fit, tuple[str, Severity, str]]] = {
+    "above its maximum": ("above_maximum", "stop", "That will damage it."),
+    "above its output": (
+        "above_output",
+        "stop",
+        "A boost converter lets through what is above its output: its loads get it all.",
+    ),
+    "never reaches its minimum": (
+        "never_starts",
+        "fix",
+        "What arrives does not reach its least volts: it will not start.",
+    ),
+    "other nominal volts": (
+        "other_volts",
+        "fix",
+        "Its nominal volts lie outside of what arrives.",
+    ),
+}
+
+
+def volts_differ(facts: Facts) -> Iterator[Finding]:
+    """What arrives at a stage does not fit.
+
+    `inverter.above_maximum`, `.never_starts`, `.other_volts`; `converter.above_maximum`,
+    `.never_starts`, `.above_output`. The full-charge
+    volts decide: a "48 V" pack stands at 54.6 V when full.
+    """
+    for stage in facts.design.stages:
+        fit = facts.fit_of_stage(stage)
+        if isinstance(stage, Feed) or fit == "fits":
+            continue
+        code, severity, what = _MISFITS[fit]
+        parent = facts.rails[stage.rail]
+        yield Finding(
+            f"{stage.kind}.{code}",
+            severity,
+            stage.id,
+            f"{_described(stage)} on {quantity(parent.nominal_v, 'V')}",
+            f"From empty to full charge {quantity(parent.low_v, 'V')} to "
+            f"{quantity(parent.high_v, 'V')} arrive; it accepts "
+            f"{quantity(least_input_v(stage), 'V')} to {quantity(stage.accepts.most_v, 'V')}. "
+            f"{what}",
+            _volts_of(parent),
+            _misfit_remedies(facts, stage, parent),
+            ("trade",),
+        )
+
+
+def _described(stage: Inverter | Converter) -> str:
+    if isinstance(stage, Inverter):
+        return f"A {number(stage.nominal_v)} V inverter"
+    return f"{stage.name}, {quantity(stage.set_v, 'V')} out,"
+
+
+def _volts_of(rail: Rail) -> tuple[str, ...]:
+    """Figures of a rail's volts: those of a store; what a stage is set to speaks for itself."""
+    if rail.parent is not None:
+        return ()
+    return tuple(f"store.{rail.id}.{end}" for end in ("volts", "empty_v", "full_v"))
+
+
+def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) -> tuple[Remedy, ...]:
+    at = facts.stage_path(stage)
+    # A window a little wider than what arrives at both ends, as makers print for their class.
+    window = {"least_v": round(parent.low_v * 1.05, 1), "most_v": round(parent.high_v * 1.1, 1)}
+    if isinstance(stage, Converter):
+        if stage.topology in ("buck", "linear"):
+            window["least_v"] = max(window["least_v"] * 0.8, stage.set_v)
+        edits = [Edit("replace", f"{at}/accepts", window), *_no_restart(stage, at)]
+        if facts.fit_of_stage(stage) != "above its maximum":
+            edits.append(Edit("replace", f"{at}/topology", "buck-boost"))
+        label = f"Use one that accepts {quantity(parent.low_v, 'V')} to "
+        return (Remedy(f"{label}{quantity(parent.high_v, 'V')}.", tuple(edits)),)
+    remedies = []
+    bank = next((store for store in facts.design.stores if store.id == stage.rail), None)
+    if bank is not None:
+        series = max(round(stage.nominal_v / bank.battery.volts), 1)
+        if series <= 16 and series != bank.series:
+            word = "battery" if series == 1 else "batteries"
+            edit = Edit("replace", f"{facts.store_path(bank)}/series", series)
+            remedies.append(Remedy(f"Put {series} {word} in series.", (edit,)))
+    class_v = min((v for v, _ in SYSTEM_VOLTS), key=lambda v: abs(parent.nominal_v / v - 1.07))
+    edits = [
+        Edit("replace", f"{at}/nominal_v", class_v),
+        Edit("replace", f"{at}/accepts", window),
+        *_no_restart(stage, at),
+    ]
+    remedies.append(Remedy(f"Use a {number(class_v)} V inverter.", tuple(edits)))
+    return tuple(remedies)
+
+
+def _no_restart(stage: Inverter | Converter, at: str) -> list[Edit]:
+    return [] if stage.restarts_v is None else [Edit("replace", f"{at}/restarts_v", None)]
+
+
+def strands(facts: Facts) -> Iterator[Finding]:
+    """`window.strands`: it drops out while much is left in the store.
+
+    The classic: a 12 V fridge that cuts out at 10.5 V on a pack that runs down to 9 V leaves
+    a third inside, and the owner thinks the battery is bad.
+    """
+    for stage in facts.design.stages:
+        if not isinstance(stage, Feed):
+            yield from _strands(facts, stage, stage.id, _cut_out_remedies(facts, stage))
+    for load in facts.lowered.loads:
+        yield from _strands(facts, load, str(load.rail), _strand_remedies(facts, load))
+
+
+def _strands(
+    facts: Facts, thing: Load | Inverter | Converter, rail: str, remedies: tuple[Remedy, ...]
+) -> Iterator[Finding]:
+    store = facts.rails[rail].store
+    stranded = stranded_by(facts, thing.id, store)
+    if stranded is None:
+        return
+    yield Finding(
+        "window.strands",
+        "fix",
+        thing.id,
+        f"{thing.name} drops out at {quantity(stranded.at_v, 'V')} after "
+        f"{duration(stranded.after_h)}; {quantity(stranded.share, 'share', 2)} of the bank is left",
+        f"{quantity(stranded.wh, 'Wh')} stay inside that it cannot reach: the volts fall below "
+        "its cut-out before the store is empty, under the load that runs then.",
+        _volts_of(facts.rails[store]),
+        remedies,
+        ("trade", "ohm"),
+    )
+
+
+def _strand_remedies(facts: Facts, load: Load) -> tuple[Remedy, ...]:
+    at, rail = facts.load_path(load), facts.rails[str(load.rail)]
+    new = Converter(
+        id=free_id(facts, "regulator"),
+        name=f"Regulator {number(load.supply.volts)} V",
+        rail=rail.id,
+        topology="buck-boost",
+        accepts=Window(least_v=round(rail.low_v * 0.8, 1), most_v=round(rail.high_v * 1.5, 1)),
+        set_v=load.supply.volts * 1.05,
+        # A quarter is left free, and a start is met.
+        continuous_a=max(round(running_w(load) / load.supply.volts * 4), 1.0),
+        full_load=Efficiency(load_share=1.0, efficiency=0.93),
+        provenance="rule of thumb",
+    )
+    remedies = [
+        Remedy(
+            f"Put a {number(load.supply.volts)} V regulator (buck-boost converter) before it.",
+            (
+                Edit("add", "/stages/-", new.model_dump(mode="json")),
+                Edit("replace", f"{at}/rail", new.id),
+            ),
+        )
+    ]
+    window = load.window
+    if window is not None and window.cut_out_v > rail.low_v:
+        lower = {"cut_out_v": rail.low_v, "restarts_v": None, "most_v": window.most_v}
+        remedies.append(
+            Remedy(
+                "Set its cut-out to the lowest, if it has a setting.",
+                (Edit("replace", f"{at}/window", lower),),
+            )
+        )
+    inverter = next((x for x in facts.inverters if facts.works(x)), None)
+    if inverter is not None:
+        edit = Edit("replace", f"{at}/rail", inverter.id)
+        remedies.append(Remedy("Feed it by its mains adapter, behind the inverter.", (edit,)))
+    return tuple(remedies)
+
+
+def _cut_out_remedies(facts: Facts, stage: Inverter | Converter) -> tuple[Remedy, ...]:
+    parent, at = facts.rails[stage.rail], facts.stage_path(stage)
+    store = next(x for x in facts.design.stores if x.id == parent.store)
+    remedies = [*grow_to(facts, store, store.parallel + 1)]
+    if stage.accepts.least_v > parent.low_v and least_input_v(stage) == stage.accepts.least_v:
+        window = {"least_v": parent.low_v, "most_v": stage.accepts.most_v}
+        edits = [*_no_restart(stage, at), Edit("replace", f"{at}/accepts", window)]
+        label = "Set its cut-out to the lowest, if it has a setting."
+        remedies.insert(0, Remedy(label, tuple(edits)))
+    return tuple(remedies) or (Remedy("Use one that accepts less volts."),)
+
+
+def collapses(facts: Facts) -> Iterator[Finding]:
+    """`network.collapse`: the power asked has no operating point; the volts fall to nothing."""
+    names = {thing.id: thing.name for thing in (*facts.design.stages, *facts.design.loads)}
+    seen = set()
+    for event in facts.run.events:
+        if event.what != "collapses" or event.subject in seen:
+            continue
+        seen.add(event.subject)
+        rail = facts.rails.get(event.subject)
+        load = next((x for x in facts.lowered.loads if x.id == event.subject), None)
+        store_id = rail.store if rail else facts.rails[str(load.rail)].store if load else ""
+        store = next(x for x in facts.design.stores if x.id == store_id)
+        yield Finding(
+            "network.collapse",
+            "fix",
+            event.subject,
+            f"The volts collapse under {names[event.subject]}",
+            "So much power cannot pass this resistance at these volts: more current only "
+            "loses more on the way. Thicker cable, more strings, higher system volts.",
+            (f"store.{store.id}.running_design_a",),
+            grow_to(facts, store, store.parallel * 2)
+            or (Remedy("Use higher system volts, or ask for less."),),
+            ("ohm",),
+        )
+
+
+def start_trips(facts: Facts) -> Iterator[Finding]:
+    """`start.trips_low`: below some charge the dip of a start trips what feeds it."""
+    names = {
+        thing.id: thing.name
+        for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
+    }
+    for store in facts.design.stores:
+        dip = dip_of(facts.demand, store.id)
+        if dip is None or dip.below is None or dip.trips is None:
+            continue
+        always = dip.below >= 1
+        when = "even from full" if always else f"below {quantity(dip.below, 'share', 2)} charge"
+        yield Finding(
+            "start.trips_low",
+            "fix" if always else "watch",
+            dip.load.id,
+            f"{dip.load.name} starting trips {names[dip.trips]} {when}",
+            f"The start asks {quantity(dip.amps, 'A')} and pulls the full bank to "
+            f"{quantity(dip.full_v, 'V')}; with less charge the dip goes below a cut-out.",
+            (f"load.{dip.load.id}.start", f"store.{store.id}.start_a"),
+            (*soft_start(facts, dip.load), *grow_to(facts, store, store.parallel + 1)),
+            ("ohm", "trade-start"),
+        )
+
+
+WINDOW_RULES: Final[tuple[Rule, ...]] = (volts_differ, collapses, strands, start_trips)

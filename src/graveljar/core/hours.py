@@ -1,0 +1,96 @@
+"""The run as the screen shows it: happenings in words, stores, destinations, the time line."""
+
+from collections.abc import Iterator
+from typing import Final
+
+import numpy as np
+
+from graveljar.core.evaluation import Destination, Happening, Hours, StoreRow, Timeline
+from graveljar.core.facts import Facts
+from graveljar.core.run import Event
+from graveljar.core.words import quantity
+
+# Points a time line is thinned to, and happenings that are told.
+MOST_POINTS: Final = 400
+MOST_TOLD: Final = 60
+
+
+def hours_of(facts: Facts) -> Hours:
+    """Gather what is shown of a run."""
+    run = facts.run
+    told = run.events[:MOST_TOLD]
+    return Hours(
+        ends_h=run.ends_h,
+        happenings=tuple(_happening(facts, event) for event in told),
+        happenings_beyond=len(run.events) - len(told) + run.events_beyond,
+        stores=tuple(_stores(facts)),
+        destinations=tuple(part for part in _destinations(facts) if part.wh > 0),
+        timeline=_timeline(facts),
+    )
+
+
+def _happening(facts: Facts, event: Event) -> Happening:
+    names = {
+        thing.id: thing.name
+        for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
+    }
+    name, volts = names[event.subject], quantity(event.volts, "V")
+    charge = quantity(event.charge, "share", 2)
+    text = {
+        "cuts out": f"{name} drops out at {volts}, with {charge} charge left.",
+        "meets its floor": f"{name} meets its keep-back; everything on it stops.",
+        "protection opens": f"The protection of {name} opens at {volts}, with {charge} left.",
+        "collapses": f"The volts collapse under {name}, with {charge} left.",
+        "comes back": f"{name} comes back at {volts}.",
+    }[event.what]
+    return Happening(event.hours, event.subject, text, event.charge)
+
+
+def _stores(facts: Facts) -> Iterator[StoreRow]:
+    for s, bank in enumerate(facts.design.stores):
+        record = facts.run.stores[s]
+        stops_h = float(record["stop_h"])
+        yield StoreRow(
+            id=bank.id,
+            stops_h=stops_h if np.isfinite(stops_h) else None,
+            charge=float(record["charge"]),
+            left_wh=facts.run.left_wh(s, down_to=bank.keep_back),
+            released_wh=float(record["released"]),
+        )
+
+
+def _destinations(facts: Facts) -> Iterator[Destination]:
+    run, place = facts.run, facts.lowered.place
+    for i, load in enumerate(facts.lowered.loads):
+        record = run.loads[i]
+        yield Destination("load", load.id, load.name, float(record["used"]))
+        yield Destination("standby", load.id, f"{load.name}, standby", float(record["waited"]))
+    for stage in facts.design.stages:
+        record = run.rails[place[stage.id]]
+        yield Destination("idle", stage.id, f"{stage.name}, idle", float(record["idle"]))
+        yield Destination("stage", stage.id, f"{stage.name}, loss", float(record["conversion"]))
+    adapters, cables = run.loads["adapter"], run.rails["cable"].sum() + run.loads["cable"].sum()
+    yield Destination("adapter", "design", "Plug-in adapters", float(adapters.sum()))
+    yield Destination("cable", "design", "Cables", float(cables))
+    for s, bank in enumerate(facts.design.stores):
+        inside = float(run.stores[s]["inside"] + run.stores[s]["rate_wh"])
+        yield Destination("battery", bank.id, f"{bank.name}, inside", inside)
+
+
+def _timeline(facts: Facts) -> Timeline:
+    hours, charge, volts, amps, _ = facts.run.points()
+    keep = np.arange(len(hours))
+    if len(hours) > MOST_POINTS:
+        # Every so many, and the last: the shape of a long run.
+        keep = np.unique(np.linspace(0, len(hours) - 1, MOST_POINTS).round().astype(int))
+
+    def column(values: "np.ndarray") -> tuple[float, ...]:
+        return tuple(float(f"{value:.5g}") for value in values[keep])
+
+    rails = tuple(facts.lowered.rails)
+    return Timeline(
+        hours=tuple(round(float(hour), 5) for hour in hours[keep]),
+        charge={bank.id: column(charge[:, s]) for s, bank in enumerate(facts.design.stores)},
+        volts={rail: column(volts[:, r]) for r, rail in enumerate(rails)},
+        amps={rail: column(amps[:, r]) for r, rail in enumerate(rails)},
+    )

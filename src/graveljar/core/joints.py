@@ -1,0 +1,139 @@
+"""Joints: what arrives and what is accepted where two parts meet, and what that strands."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from graveljar.core.document import Feed, Load, LoadWindow
+from graveljar.core.facts import Facts
+from graveljar.core.run import energy_between
+from graveljar.core.window import Fit, LoadFit, least_input_v
+
+# A share stranded that is smaller than this is not worth a word. Ours.
+LEAST_STRANDED = 0.005
+
+
+@dataclass(frozen=True)
+class Stranded:
+    """What a device leaves in the store as it drops out for good. [1], [Wh], [h], [V]"""
+
+    share: float
+    wh: float
+    after_h: float
+    at_v: float
+
+
+@dataclass(frozen=True)
+class Joint:
+    """A place where volts meet. [V], [A]
+
+    `arrives_low_v` to `arrives_high_v` by the labels, from empty to full on charge;
+    `seen_low_v` is the least that arrives in the run, None if it never ran. `running_a` and
+    `start_a` are drawn by a stage at its lowest volts; None for a load.
+    """
+
+    subject: str
+    name: str
+    kind: Literal["stage", "load"]
+    arrives_low_v: float
+    arrives_high_v: float
+    least_v: float
+    restarts_v: float
+    most_v: float
+    fit: Fit | LoadFit
+    seen_low_v: float | None
+    running_a: float | None
+    start_a: float | None
+    stranded: Stranded | None
+
+
+def stranded_by(facts: Facts, subject: str, store: str) -> Stranded | None:
+    """What a device strands in the run: it dropped out and never came back."""
+    last = next((e for e in reversed(facts.run.events) if e.subject == subject), None)
+    if last is None or last.what not in ("cuts out", "collapses"):
+        return None
+    place = facts.lowered.place[store]
+    floor = float(facts.lowered.store_records[place]["floor"])
+    share = last.charge - floor
+    if share < LEAST_STRANDED:
+        return None
+    wh = energy_between(facts.lowered, place, floor, last.charge)
+    return Stranded(share, wh, last.hours, last.volts)
+
+
+def joints_of(facts: Facts) -> Iterator[Joint]:
+    """Every stage with a window, and every load that states one."""
+    for stage in facts.design.stages:
+        if isinstance(stage, Feed):
+            continue
+        rail, parent = facts.rails[stage.id], facts.rails[stage.rail]
+        place = facts.lowered.place[stage.id]
+        least_v = least_input_v(stage)
+        lowest_v = max(least_v, parent.low_v)
+        yield Joint(
+            subject=stage.id,
+            name=stage.name,
+            kind="stage",
+            arrives_low_v=parent.low_v,
+            arrives_high_v=parent.high_v,
+            least_v=least_v,
+            restarts_v=float(facts.lowered.rail_records[place]["restart_v"]),
+            most_v=stage.accepts.most_v,
+            fit=facts.fit_of_stage(stage),
+            seen_low_v=_seen_at_stage(facts, place),
+            running_a=facts.demand.drawn_w(stage.id) / lowest_v,
+            start_a=facts.demand.start_w(stage.id) / lowest_v,
+            stranded=stranded_by(facts, stage.id, rail.store),
+        )
+    for load in facts.design.loads:
+        if load.window is not None and load.rail is not None:
+            yield _of_load(facts, load, load.window)
+
+
+def _of_load(facts: Facts, load: Load, window: LoadWindow) -> Joint:
+    rail = facts.rails[str(load.rail)]
+    rise = 1 + facts.assumed["restart_rise"]
+    return Joint(
+        subject=load.id,
+        name=load.name,
+        kind="load",
+        arrives_low_v=rail.low_v,
+        arrives_high_v=rail.high_v,
+        least_v=window.cut_out_v,
+        restarts_v=window.restarts_v or window.cut_out_v * rise,
+        most_v=window.most_v,
+        fit=facts.fit_of_load(load),
+        seen_low_v=_seen_at_load(facts, load),
+        running_a=None,
+        start_a=None,
+        stranded=stranded_by(facts, load.id, rail.store),
+    )
+
+
+def _seen_at_stage(facts: Facts, place: int) -> float | None:
+    _, _, volts, amps, _ = facts.run.points()
+    record = facts.lowered.rail_records[place]
+    arrives = volts[:, record["parent"]] - amps[:, place] * record["ohm"]
+    on = amps[:, place] > 0
+    return float(arrives[on].min()) if on.any() else None
+
+
+def _seen_at_load(facts: Facts, load: Load) -> float | None:
+    where = [x.id for x in facts.lowered.loads]
+    if load.id not in where:
+        return None
+    i = where.index(load.id)
+    _, _, volts, _, watts = facts.run.points()
+    record = facts.lowered.load_records[i]
+    on = watts[:, i] > 0
+    if not on.any():
+        return None
+    before = volts[on, record["rail"]]
+    if load.draw == "constant power":
+        # The volts behind the joint: V - I R with I = P / V there.
+        arrives = (before + np.sqrt(before**2 - 4 * watts[on, i] * record["ohm"])) / 2
+    else:
+        arrives = before - watts[on, i] / record["nominal_v"] * record["ohm"]
+    return float(arrives.min())

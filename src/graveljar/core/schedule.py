@@ -1,0 +1,113 @@
+"""When loads run: a day cut into stretches of steady demand.
+
+A load with times of day runs at them. One that only says how long is laid from the hour at
+which the run begins, over all others; those kept apart follow one another.
+"""
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Final
+
+from graveljar.core.document import Anytime, AtTime, Design, Load
+
+DAY_H: Final = 24.0
+Span = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Timetable:
+    """Hours of a day, from midnight, in which a load runs and in which it stands by. [h]
+
+    `cycles` are the parts of `runs` in which it takes its watts, if its duty is not averaged.
+    """
+
+    runs: tuple[Span, ...]
+    waits: tuple[Span, ...]
+    cycles: tuple[Span, ...] | None
+
+    def edges(self) -> Iterator[float]:
+        """Times at which something changes."""
+        for spans in (self.runs, self.waits, self.cycles or ()):
+            for begin, end in spans:
+                yield begin
+                yield end
+
+
+def running_h(load: Load) -> float:
+    """Hours a day at full watts: hours x duty. [h]"""
+    return load.hours_per_day * load.duty
+
+
+def timetables(design: Design) -> dict[str, Timetable]:
+    """The timetable of every load."""
+    tables = {}
+    taken = 0.0
+    for load in design.loads:
+        begin = 0.0
+        if isinstance(load.when, Anytime) and load.kept_apart:
+            hours = load.when.hours
+            if taken + hours <= DAY_H + 1e-9:
+                begin, taken = taken, taken + hours
+        tables[load.id] = _timetable(load, design.setting.starts_at_h + begin)
+    return tables
+
+
+def _timetable(load: Load, begin: float) -> Timetable:
+    match load.when:
+        case Anytime(hours=hours):
+            spans = [(begin, begin + hours)]
+        case AtTime(at_h=at_h, hours=hours):
+            spans = [(at_h, at_h + hours)]
+        case between:
+            spans = [(span.from_h, span.from_h + span.hours) for span in between.windows]
+    runs = tuple(sorted(wrapped(spans)))
+    cycles = None
+    if load.cycle_min is not None and load.duty < 1:
+        cycles = tuple(sorted(wrapped(_cycles(spans, load.cycle_min / 60, load.duty))))
+    idle_h = max(load.plugged_in_h - load.hours_per_day, 0.0)
+    waits = tuple(_waits(runs, spans[-1][1], idle_h)) if load.standby_w else ()
+    return Timetable(runs, waits, cycles)
+
+
+def wrapped(spans: Iterable[Span]) -> Iterator[Span]:
+    """Spans that reach past midnight, cut there and brought back to the same day."""
+    for begin, end in spans:
+        if end - begin >= DAY_H:
+            yield 0.0, DAY_H
+            continue
+        first, last = begin % DAY_H, begin % DAY_H + (end - begin)
+        if last <= DAY_H:
+            yield first, last
+        else:
+            yield first, DAY_H
+            yield 0.0, last - DAY_H
+
+
+def _cycles(spans: Iterable[Span], cycle_h: float, duty: float) -> Iterator[Span]:
+    for begin, end in spans:
+        at = begin
+        while at < end - 1e-9:
+            yield at, min(at + cycle_h * duty, end)
+            at += cycle_h
+
+
+def _waits(runs: tuple[Span, ...], begin: float, hours: float) -> Iterator[Span]:
+    """Time plugged in and not running, from the end of a run on."""
+    at, left = begin % DAY_H, hours
+    for _ in range(2 * len(runs) + 2):
+        if left <= 1e-9:
+            return
+        inside = next((end for first, end in runs if first <= at < end), None)
+        if inside is not None:
+            at = inside % DAY_H
+            continue
+        end = min([first for first, _ in runs if first > at], default=DAY_H)
+        end = min(end, at + left)
+        yield at, end
+        left -= end - at
+        at = end % DAY_H
+
+
+def within(spans: Iterable[Span], hour: float) -> bool:
+    """Whether a time of day lies in one of some spans."""
+    return any(begin < hour < end for begin, end in spans)

@@ -1,0 +1,107 @@
+"""Starts through the voltage dip they make: below which charge the worst one trips something."""
+
+from dataclasses import dataclass
+
+from graveljar.core.demand import Demand, rail_watts, running_sets
+from graveljar.core.document import Load
+from graveljar.core.engine import net as n
+from graveljar.core.engine.ledger import LOAD_OUT
+from graveljar.core.engine.march import open_circuit
+from graveljar.core.engine.point import SOLVED, settle
+from graveljar.core.engine.switches import worst_miss
+from graveljar.core.load import one_start_w, one_w
+
+HALVINGS = 24
+
+
+@dataclass(frozen=True)
+class Dip:
+    """The worst start of a store through its dip.
+
+    load : What starts.
+    trips : Id of what cuts out first, or of the store itself where the volts collapse.
+    below : Charge below which it does; 1 if even when full. [1]
+    full_v, amps : At the terminals of the full store, while it starts. [V], [A]
+    """
+
+    load: Load
+    trips: str | None
+    below: float | None
+    full_v: float
+    amps: float
+
+
+def dip_of(demand: Demand, store: str) -> Dip | None:
+    """Find the dip of a store's worst start; None if nothing starts harder than it runs."""
+    lowered = demand.lowered
+    start = demand.asked[store].start
+    if start is None or start.one_start_w <= 0:
+        return None
+    watts = _watts(demand, start.load)
+    probe = _Probe(demand, store, watts)
+    full = probe.at(1.0)
+    rail = probe.rails[lowered.place[store]]
+    full_v, amps = float(rail["volts"]), float(rail["amps"])
+    floor = float(probe.stores[lowered.place[store]]["floor"])
+    if full is not None:
+        return Dip(start.load, full, 1.0, full_v, amps)
+    at_floor = probe.at(floor)
+    if at_floor is None:
+        return Dip(start.load, None, None, full_v, amps)
+    low, high = floor, 1.0
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        found = probe.at(middle)
+        if found is None:
+            high = middle
+        else:
+            low, at_floor = middle, found
+    return Dip(start.load, at_floor, high, full_v, amps)
+
+
+def _watts(demand: Demand, starting: Load) -> dict[str, float]:
+    """Watts of all that runs with the start at its worst, one of `starting` at its start."""
+    lowered = demand.lowered
+    sets = [running for running in running_sets(lowered) if starting in running]
+    running = max(sets, key=lambda loads: sum(rail_watts(lowered, load) for load in loads))
+    watts = {load.id: rail_watts(lowered, load) for load in running}
+    scale = watts[starting.id] / (one_w(starting) * starting.count)
+    extra = one_start_w(starting, lowered.assumed) - one_w(starting)
+    watts[starting.id] += extra * scale
+    return watts
+
+
+class _Probe:
+    """The operating point with given loads at any charge of one store."""
+
+    def __init__(self, demand: Demand, store: str, watts: dict[str, float]) -> None:
+        self.lowered = lowered = demand.lowered
+        self.rails = lowered.rail_records.copy()
+        self.loads = lowered.load_records.copy()
+        self.stores = lowered.store_records.copy()
+        self.place = lowered.place[store]
+        self.stores["charge"] = 1.0
+        self.stores["on"] = 1
+        for r in range(len(self.rails)):
+            parent = self.rails[r]["parent"]
+            alive = parent < 0 or self.rails[parent]["state"] == n.ON
+            self.rails[r]["state"] = n.ON if alive and not self.rails[r]["blocked"] else n.OFF
+        for i, load in enumerate(lowered.loads):
+            fed = self.rails[self.loads[i]["rail"]]["state"] == n.ON
+            self.loads[i]["watts"] = watts.get(load.id, 0.0) if fed else 0.0
+
+    def at(self, charge: float) -> str | None:
+        """What cuts out at a charge; None if all holds."""
+        self.stores[self.place]["charge"] = charge
+        open_circuit(self.stores, self.lowered.day)
+        self.rails["volts"] = 0.0
+        failed = settle(self.rails, self.loads, self.stores)
+        names = tuple(self.lowered.rails)
+        if failed != SOLVED:
+            return names[failed]
+        what, index = worst_miss(self.rails, self.loads, self.stores)
+        if not what:
+            return None
+        if what == LOAD_OUT:
+            return self.lowered.loads[index].id
+        return names[index]

@@ -1,0 +1,65 @@
+"""The rails of a design: what makes each, and the volts it may have."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from graveljar.core.bank import at_rest
+from graveljar.core.document import Bank, Converter, Design, Feed, Inverter
+
+
+@dataclass(frozen=True)
+class Rail:
+    """A voltage level things hang on, named by what makes it. [V]
+
+    `low_v` to `high_v` is what it may have from its store's label: empty to full on charge,
+    or what a stage holds it at. `parent` is None for a store's own terminals.
+    """
+
+    id: str
+    kind: Literal["ac", "dc"]
+    source: Bank | Inverter | Converter | Feed
+    parent: str | None
+    store: str
+    low_v: float
+    nominal_v: float
+    high_v: float
+
+
+def rails_of(design: Design) -> dict[str, Rail]:
+    """Every rail by id: stores first, then stages, each after the rail it hangs on."""
+    rails: dict[str, Rail] = {}
+    for bank in design.stores:
+        rest = at_rest(bank)
+        rails[bank.id] = Rail(
+            bank.id, "dc", bank, None, bank.id, rest.empty_v, rest.nominal_v, rest.full_v
+        )
+    waiting = list(design.stages)
+    while waiting:
+        stage = waiting.pop(0)
+        parent = rails.get(stage.rail)
+        if parent is None:
+            waiting.append(stage)
+            continue
+        rails[stage.id] = _made(stage, parent)
+    return rails
+
+
+def _made(stage: Inverter | Converter | Feed, parent: Rail) -> Rail:
+    match stage:
+        case Inverter(output_v=v):
+            return Rail(stage.id, "ac", stage, parent.id, parent.store, v, v, v)
+        case Converter(set_v=v, droop_v=droop):
+            return Rail(stage.id, "dc", stage, parent.id, parent.store, v - droop, v, v)
+        case Feed():
+            return Rail(
+                stage.id, "dc", stage, parent.id, parent.store,
+                parent.low_v, parent.nominal_v, parent.high_v,
+            )  # fmt: skip
+
+
+def way_to_store(rails: dict[str, Rail], rail_id: str) -> list[Rail]:
+    """The rails from one to its store, both included."""
+    way = [rails[rail_id]]
+    while way[-1].parent is not None:
+        way.append(rails[way[-1].parent])
+    return way
