@@ -138,6 +138,7 @@ def _step(
         stores[s].before = stores[s].charge
     _set_rates(rails, stores, day, m)
     lead, gap = _reach(stores, day, until - hours)
+    first = stores[max(lead, 0)].rate
     dt = _plan(stores, lead, gap, until - hours)
     if not _holds_at(rails, loads, stores, day, 0.5):
         # What does not hold in the middle does not at the end: the event lies before it.
@@ -151,8 +152,13 @@ def _step(
     dt = _plan(stores, lead, gap, dt)
     if not _holds_at(rails, loads, stores, day, 1.0):
         return _to_event(rails, loads, stores, day, m, hours, dt)
+    if lead >= 0:
+        # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
+        middle = stores[lead].rate
+        _set_rates(rails, stores, day, m)
+        dt = gap * (1.0 / first + 4.0 / middle + 1.0 / stores[lead].rate) / 6.0
     account(rails, loads, stores, day, m, dt)
-    end = until if lead < 0 else hours + dt
+    end = until if lead < 0 else min(hours + dt, until)
     _record(rails, loads, stores, trace, end)
     return end
 
