@@ -69,25 +69,19 @@ def _through(idle_w: float, rated_w: float, part: Efficiency, full: Efficiency) 
         points.append((given_w, (given_w / point.efficiency - idle_w) / given_w))
     (low_w, low), (high_w, high) = points
     k2 = (high - low) / (high_w - low_w)
-    loss = Loss(idle_w, low - k2 * low_w, k2)
+    # A resistance heats by the square and never less: where the label would have it fall, the
+    # worse ratio stands for all loads.
+    loss = Loss(idle_w, low - k2 * low_w, k2) if k2 >= 0 else Loss(idle_w, low, 0.0)
     if _gives_no_more_than_it_draws(loss, rated_w):
         return loss
     return Loss(idle_w, 1 / min(part.efficiency, full.efficiency), 0.0, agreed=False)
 
 
 def _gives_no_more_than_it_draws(loss: Loss, rated_w: float) -> bool:
-    # The loss itself, p0 + (k1 - 1) P + k2 P^2, at both ends and at its lowest point between;
-    # a drawn power that falls with the load is wrong too.
-    ends = (0.0, rated_w)
+    # The loss itself, p0 + (k1 - 1) P + k2 P², at both ends and at its lowest point between.
     lowest = -(loss.k1 - 1) / (2 * loss.k2) if loss.k2 else 0.0
-    places = (*ends, lowest) if 0 < lowest < rated_w else ends
-    rises = min(loss.k1, loss.k1 + 2 * loss.k2 * rated_w) > 0
-    return rises and all(loss.dc_w(ac_w) >= ac_w * (1 - 1e-12) for ac_w in places)
-
-
-def asleep(inverter: Inverter, ac_w: float) -> bool:
-    """Whether search mode lets it sleep while the AC side asks for `ac_w`."""
-    return inverter.sleep is not None and ac_w < inverter.sleep.threshold_w
+    places = (0.0, rated_w, lowest) if 0 < lowest < rated_w else (0.0, rated_w)
+    return loss.k1 > 0 and all(loss.dc_w(ac_w) >= ac_w * (1 - 1e-12) for ac_w in places)
 
 
 def trusted_surge_w(inverter: Inverter, factor: float) -> float:
