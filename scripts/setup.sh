@@ -40,6 +40,7 @@ need_system() {
   if [ "${1:-}" = with-browser ]; then
     command -v chromium >/dev/null || missing+=(chromium)
     command -v chromedriver >/dev/null || missing+=(chromium-driver)
+    command -v ngspice >/dev/null || missing+=(ngspice)
   fi
   system "${missing[@]}"
   python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || fail "Python 3.11 or newer is needed"
@@ -60,6 +61,16 @@ python_packages() {
   echo "$PWD/src" > "$("$PYTHON" -c 'import site; print(site.getsitepackages()[0])')/graveljar.pth"
   [ "$1" != dev ] || digest requirements/app.txt > .venv/.app
   echo "$want" > ".venv/.$1"
+}
+
+# engine : the compiled kernel, kept beside its sources.
+engine() {
+  local want; want=$(digest src/graveljar/core/engine/*.py requirements/app.txt)
+  fresh ".venv/.engine" "$want" && return 0
+  say "compiling the engine"
+  rm -rf src/graveljar/core/engine/__pycache__
+  "$PYTHON" -m graveljar.core.warm || fail "the engine does not compile"
+  echo "$want" > ".venv/.engine"
 }
 
 ui_packages() {

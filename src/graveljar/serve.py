@@ -16,6 +16,7 @@ from uuid import NAMESPACE_URL, uuid5
 import uvicorn
 
 from graveljar.api.app import create_app
+from graveljar.core.warm import warm
 from graveljar.demo import demo_designs
 from graveljar.settings import data_folder, database_url, ui_folder
 from graveljar.store.cluster import ClusterFailed, running_cluster
@@ -62,6 +63,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     designs = Designs(stack.enter_context(open_pool(url)))
     if demo:
         load_demo(designs)
+    warm()
     listener = stack.enter_context(_listener(port))
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
     sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")

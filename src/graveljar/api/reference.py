@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from graveljar.core.assumptions import ASSUMPTIONS, Assumption
-from graveljar.core.document import ByWatts, Inverter, Load, Supply
+from graveljar.core.document import ByWatts, Converter, Inverter, Load, Supply
 from graveljar.core.sources import SOURCES, Source
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 
@@ -29,6 +29,7 @@ class Reference:
     assumptions: list[Assumption]
     sources: dict[str, Source]
     blank_inverter: Inverter
+    blank_converter: Converter
     blank_load: Load
 
 
@@ -42,6 +43,7 @@ def reference() -> Reference:
         assumptions=list(ASSUMPTIONS.values()),
         sources=dict(SOURCES),
         blank_inverter=Inverter(),
+        blank_converter=Converter(),
         blank_load=Load(
             id="load",
             name="New load",

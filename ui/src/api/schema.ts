@@ -181,6 +181,22 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Anytime
+         * @description So many hours a day, nobody knows when. [h]
+         */
+        Anytime: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hours";
+            /**
+             * Hours
+             * @default 1
+             */
+            hours: number;
+        };
+        /**
          * Assumption
          * @description A default a user may change within `least` and `most`.
          */
@@ -203,8 +219,45 @@ export interface components {
             source: string;
         };
         /**
+         * AtTime
+         * @description Once a day at a time of day, for so long. [h]
+         */
+        AtTime: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "at";
+            /** At H */
+            at_h: number;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * Band
+         * @description Hours of which a tenth, half and nine tenths of the draws fall short; None: no end. [h]
+         *
+         *     `p10`, `p50`, `p90` of the runtime; `first_*` of the first stop of any load.
+         */
+        Band: {
+            /** Draws */
+            draws: number;
+            /** P10 */
+            p10: number | null;
+            /** P50 */
+            p50: number | null;
+            /** P90 */
+            p90: number | null;
+            /** First P10 */
+            first_p10: number | null;
+            /** First P50 */
+            first_p50: number | null;
+            /** First P90 */
+            first_p90: number | null;
+        };
+        /**
          * Bank
-         * @description Alike batteries, `series` in a string, `parallel` strings.
+         * @description Alike batteries, `series` in a string, `parallel` strings; its terminals are a rail.
          */
         Bank: {
             /**
@@ -250,6 +303,11 @@ export interface components {
              */
             keep_back: number;
             /**
+             * Starts At
+             * @default 1
+             */
+            starts_at: number;
+            /**
              * Location
              * @default living space
              * @enum {string}
@@ -261,6 +319,8 @@ export interface components {
          * @description How the bank is joined, and which strings, from 0, its two leads come off.
          */
         BankWiring: {
+            /** Store */
+            store: string;
             /** Series */
             series: number;
             /** Parallel */
@@ -274,7 +334,11 @@ export interface components {
         };
         /**
          * Battery
-         * @description One battery as labelled. `bms_a` is what its protection lets through for long [A].
+         * @description One battery as labelled.
+         *
+         *     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
+         *     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
+         *     told from the chemistry where they are not given.
          */
         Battery: {
             /**
@@ -298,11 +362,19 @@ export interface components {
              * @default 100
              */
             ah: number;
+            /** Cells */
+            cells?: number | null;
             /**
              * Bms A
              * @default 100
              */
             bms_a: number | null;
+            /** Bms Peak A */
+            bms_peak_a?: number | null;
+            /** Low V */
+            low_v?: number | null;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
             /** Peukert */
             peukert?: number | null;
             /**
@@ -311,6 +383,19 @@ export interface components {
              * @enum {string}
              */
             provenance: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
+         * Between
+         * @description Between times of day, every day.
+         */
+        Between: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "windows";
+            /** Windows */
+            windows: components["schemas"]["Span"][];
         };
         /**
          * ByAmps
@@ -416,6 +501,115 @@ export interface components {
             edits: components["schemas"]["Edit"][];
         };
         /**
+         * Converter
+         * @description Makes a DC rail of `set_v` from another; `parallel` alike ones share the current.
+         *
+         *     `droop_v` is what the output falls by at the continuous amps. `knee_c` and `derate_per_c`
+         *     are the ambient from which its amps fall, and the share they fall by for each degree.
+         *     `documented` is false where the label names no ambient for its amps.
+         */
+        Converter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "converter";
+            /**
+             * Id
+             * @default converter
+             */
+            id: string;
+            /**
+             * Name
+             * @default Converter
+             */
+            name: string;
+            /**
+             * Rail
+             * @default bank
+             */
+            rail: string;
+            /**
+             * Topology
+             * @default buck
+             * @enum {string}
+             */
+            topology: "buck" | "boost" | "buck-boost" | "linear";
+            /**
+             * @default {
+             *       "least_v": 9,
+             *       "most_v": 36
+             *     }
+             */
+            accepts: components["schemas"]["Window"];
+            /** Restarts V */
+            restarts_v?: number | null;
+            /**
+             * Set V
+             * @default 5
+             */
+            set_v: number;
+            /**
+             * Continuous A
+             * @default 10
+             */
+            continuous_a: number;
+            /** Peak A */
+            peak_a?: number | null;
+            part_load?: components["schemas"]["Efficiency"] | null;
+            /**
+             * @default {
+             *       "load_share": 1,
+             *       "efficiency": 0.92
+             *     }
+             */
+            full_load: components["schemas"]["Efficiency"];
+            /**
+             * Quiescent W
+             * @default 0.3
+             */
+            quiescent_w: number;
+            /**
+             * Droop V
+             * @default 0
+             */
+            droop_v: number;
+            /**
+             * Knee C
+             * @default 40
+             */
+            knee_c: number;
+            /**
+             * Derate Per C
+             * @default 0.02
+             */
+            derate_per_c: number;
+            /**
+             * Documented
+             * @default true
+             */
+            documented: boolean;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /**
+             * Switched
+             * @default always on
+             * @enum {string}
+             */
+            switched: "always on" | "on with its loads";
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
          * Design
          * @description One planned system.
          */
@@ -428,10 +622,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
             /**
              * Name
              * @default New design
@@ -446,7 +640,9 @@ export interface components {
              * @default {
              *       "ambient_c": 20,
              *       "ac_volts": 230,
-             *       "ac_hz": 50
+             *       "ac_hz": 50,
+             *       "starts_at_h": 0,
+             *       "horizon_h": 720
              *     }
              */
             setting: components["schemas"]["Setting"];
@@ -476,6 +672,7 @@ export interface components {
              *         "series": 1,
              *         "parallel": 1,
              *         "keep_back": 0.1,
+             *         "starts_at": 1,
              *         "location": "living space"
              *       }
              *     ]
@@ -485,7 +682,7 @@ export interface components {
              * Stages
              * @default []
              */
-            stages: components["schemas"]["Inverter"][];
+            stages: (components["schemas"]["Inverter"] | components["schemas"]["Converter"] | components["schemas"]["Feed"])[];
             /**
              * Loads
              * @default []
@@ -498,6 +695,23 @@ export interface components {
             assumptions: {
                 [key: string]: number;
             };
+        };
+        /**
+         * Destination
+         * @description Where the run's energy went. [Wh]
+         */
+        Destination: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "load" | "standby" | "idle" | "stage" | "adapter" | "cable" | "battery";
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Wh */
+            wh: number;
         };
         /**
          * Edit
@@ -534,7 +748,7 @@ export interface components {
         };
         /**
          * Efficiency
-         * @description An efficiency at a share of the continuous watts, both 0 to 1.
+         * @description An efficiency at a share of the continuous rating, both 0 to 1.
          */
         Efficiency: {
             /** Load Share */
@@ -556,14 +770,17 @@ export interface components {
              * Version
              * @constant
              */
-            version: 1;
+            version: 2;
             verdict: components["schemas"]["Verdict"];
+            band: components["schemas"]["Band"];
+            run: components["schemas"]["Hours"];
             jar: components["schemas"]["Jar"];
             /** Loads */
             loads: components["schemas"]["LoadRow"][];
             /** Joints */
             joints: components["schemas"]["Joint"][];
-            wiring: components["schemas"]["BankWiring"];
+            /** Wirings */
+            wirings: components["schemas"]["BankWiring"][];
             needed: components["schemas"]["Needed"];
             /** Findings */
             findings: components["schemas"]["Judgement"][];
@@ -571,6 +788,34 @@ export interface components {
             figures: {
                 [key: string]: components["schemas"]["Figure"];
             };
+        };
+        /**
+         * Feed
+         * @description A plain fused feed: a rail of its own at the volts of the one before.
+         */
+        Feed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "feed";
+            /**
+             * Id
+             * @default feed
+             */
+            id: string;
+            /**
+             * Name
+             * @default Feed
+             */
+            name: string;
+            /**
+             * Rail
+             * @default bank
+             */
+            rail: string;
+            /** Cable Mohm */
+            cable_mohm?: number | null;
         };
         /**
          * Figure
@@ -633,6 +878,20 @@ export interface components {
             guess_margin: number;
         };
         /**
+         * Happening
+         * @description Something that happened in the run, in words. [h], [1]
+         */
+        Happening: {
+            /** Hours */
+            hours: number;
+            /** Subject */
+            subject: string;
+            /** Text */
+            text: string;
+            /** Charge */
+            charge: number;
+        };
+        /**
          * Health
          * @description Whether this program and its database answer.
          */
@@ -649,14 +908,30 @@ export interface components {
             database: "ok" | "away";
         };
         /**
+         * Hours
+         * @description The run: what happened, what is left, where the energy went, how it went over time.
+         */
+        Hours: {
+            /** Ends H */
+            ends_h: number;
+            /** Happenings */
+            happenings: components["schemas"]["Happening"][];
+            /** Happenings Beyond */
+            happenings_beyond: number;
+            /** Stores */
+            stores: components["schemas"]["StoreRow"][];
+            /** Destinations */
+            destinations: components["schemas"]["Destination"][];
+            timeline: components["schemas"]["Timeline"];
+        };
+        /**
          * Inverter
          * @description Makes an AC rail. `surge_s` is given only when a datasheet states the seconds.
          */
         Inverter: {
             /**
-             * Kind
-             * @default inverter
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "inverter";
             /**
@@ -686,6 +961,8 @@ export interface components {
              *     }
              */
             accepts: components["schemas"]["Window"];
+            /** Restarts V */
+            restarts_v?: number | null;
             /**
              * Continuous W
              * @default 1000
@@ -735,6 +1012,8 @@ export interface components {
              * @default 230
              */
             output_v: number;
+            /** Cable Mohm */
+            cable_mohm?: number | null;
             /**
              * Provenance
              * @default label
@@ -763,26 +1042,41 @@ export interface components {
         };
         /**
          * Joint
-         * @description A place where volts meet. `least_v`, `most_v` are accepted; None where unknown. [V]
+         * @description A place where volts meet. [V], [A]
+         *
+         *     `arrives_low_v` to `arrives_high_v` by the labels, from empty to full on charge;
+         *     `seen_low_v` is the least that arrives in the run, None if it never ran. `running_a` and
+         *     `start_a` are drawn by a stage at its lowest volts; None for a load.
          */
         Joint: {
             /** Subject */
             subject: string;
             /** Name */
             name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "stage" | "load";
             /** Arrives Low V */
             arrives_low_v: number;
             /** Arrives High V */
             arrives_high_v: number;
             /** Least V */
             least_v: number;
+            /** Restarts V */
+            restarts_v: number;
             /** Most V */
             most_v: number;
-            /**
-             * Fit
-             * @enum {string}
-             */
-            fit: "fits" | "above its maximum" | "never reaches its minimum" | "other nominal volts";
+            /** Fit */
+            fit: ("fits" | "above its maximum" | "above its output" | "never reaches its minimum" | "other nominal volts") | ("fits" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts");
+            /** Seen Low V */
+            seen_low_v: number | null;
+            /** Running A */
+            running_a: number | null;
+            /** Start A */
+            start_a: number | null;
+            stranded: components["schemas"]["Stranded"] | null;
         };
         /**
          * Judgement
@@ -837,10 +1131,11 @@ export interface components {
         };
         /**
          * Load
-         * @description An appliance, or `count` alike ones.
+         * @description An appliance, or `count` alike ones. Without a `rail` it is not joined to anything yet.
          *
-         *     `duty` is the share of `hours_per_day` in which it takes its watts. `kept_apart` loads
-         *     are never run at the same time as one another.
+         *     `duty` is the share of its hours in which it takes its watts: averaged, or on and off in
+         *     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
+         *     loads are never run at the same time as one another.
          */
         Load: {
             /** Id */
@@ -848,7 +1143,7 @@ export interface components {
             /** Name */
             name: string;
             /** Rail */
-            rail: string;
+            rail: string | null;
             /**
              * Count
              * @default 1
@@ -857,6 +1152,13 @@ export interface components {
             supply: components["schemas"]["Supply"];
             /** Demand */
             demand: components["schemas"]["ByWatts"] | components["schemas"]["ByAmps"] | components["schemas"]["ByEnergy"];
+            /**
+             * Draw
+             * @default constant power
+             * @enum {string}
+             */
+            draw: "constant power" | "constant current" | "resistive";
+            window?: components["schemas"]["LoadWindow"] | null;
             /**
              * Power Factor
              * @default 1
@@ -873,15 +1175,20 @@ export interface components {
              */
             plugged_in_h: number;
             /**
-             * Hours Per Day
-             * @default 1
+             * When
+             * @default {
+             *       "kind": "hours",
+             *       "hours": 1
+             *     }
              */
-            hours_per_day: number;
+            when: components["schemas"]["Anytime"] | components["schemas"]["AtTime"] | components["schemas"]["Between"];
             /**
              * Duty
              * @default 1
              */
             duty: number;
+            /** Cycle Min */
+            cycle_min?: number | null;
             /**
              * Start
              * @default {
@@ -900,6 +1207,8 @@ export interface components {
              * @default false
              */
             kept_apart: boolean;
+            /** Cable Mohm */
+            cable_mohm?: number | null;
             /**
              * Priority
              * @default nice
@@ -917,7 +1226,8 @@ export interface components {
          * LoadRow
          * @description A load as it fares. Watts of one; energy of all of them. [W], [Wh], [h]
          *
-         *     `at_bank_wh` is None for a load that cannot run; `served_h` None without end.
+         *     `at_bank_wh` is None for a load that cannot run; `served_h`, until it first is not, None
+         *     without end; `missed_share` of the hours it should have run until the run ends.
          */
         LoadRow: {
             /** Id */
@@ -932,6 +1242,8 @@ export interface components {
             at_bank_wh: number | null;
             /** Served H */
             served_h: number | null;
+            /** Missed Share */
+            missed_share: number | null;
             /** Meets Goal */
             meets_goal: boolean;
             /** Via Adapter */
@@ -940,7 +1252,19 @@ export interface components {
              * Fit
              * @enum {string}
              */
-            fit: "fits" | "needs AC" | "too many volts" | "too few volts" | "no such volts";
+            fit: "fits" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts";
+        };
+        /**
+         * LoadWindow
+         * @description Volts a DC appliance accepts: out below `cut_out_v`, back from `restarts_v` on. [V]
+         */
+        LoadWindow: {
+            /** Cut Out V */
+            cut_out_v: number;
+            /** Restarts V */
+            restarts_v?: number | null;
+            /** Most V */
+            most_v: number;
         };
         /**
          * Mark
@@ -964,9 +1288,11 @@ export interface components {
         };
         /**
          * Needed
-         * @description What the loads and the goal ask for. [Wh], [W], [A]
+         * @description What the loads and the goal ask for; `goal_wh` without the margins. [Wh], [W], [A]
          */
         Needed: {
+            /** Goal Wh */
+            goal_wh: number;
             /** Usable Wh */
             usable_wh: number;
             /** Long W */
@@ -988,13 +1314,15 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 1,
+             *       "version": 2,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
              *         "ac_hz": 50,
              *         "ac_volts": 230,
-             *         "ambient_c": 20
+             *         "ambient_c": 20,
+             *         "horizon_h": 720,
+             *         "starts_at_h": 0
              *       },
              *       "goal": {
              *         "ageing_margin": 0.2,
@@ -1017,7 +1345,8 @@ export interface components {
              *           "location": "living space",
              *           "name": "Bank",
              *           "parallel": 1,
-             *           "series": 1
+             *           "series": 1,
+             *           "starts_at": 1
              *         }
              *       ],
              *       "stages": [],
@@ -1094,6 +1423,7 @@ export interface components {
                 [key: string]: components["schemas"]["Source"];
             };
             blank_inverter: components["schemas"]["Inverter"];
+            blank_converter: components["schemas"]["Converter"];
             blank_load: components["schemas"]["Load"];
         };
         /**
@@ -1107,7 +1437,10 @@ export interface components {
         };
         /**
          * Setting
-         * @description Where the design is used. Ambient temperature [°C]; mains as used there [V].
+         * @description Where the design is used. Temperature [°C]; mains [V]; the run's start and length [h].
+         *
+         *     `ambient_by_hour` goes before `ambient_c` where it is given: one figure for each hour from
+         *     midnight on.
          */
         Setting: {
             /**
@@ -1115,6 +1448,8 @@ export interface components {
              * @default 20
              */
             ambient_c: number;
+            /** Ambient By Hour */
+            ambient_by_hour?: number[] | null;
             /**
              * Ac Volts
              * @default 230
@@ -1126,6 +1461,16 @@ export interface components {
              * @enum {integer}
              */
             ac_hz: 50 | 60;
+            /**
+             * Starts At H
+             * @default 0
+             */
+            starts_at_h: number;
+            /**
+             * Horizon H
+             * @default 720
+             */
+            horizon_h: number;
         };
         /**
          * Sleep
@@ -1149,6 +1494,16 @@ export interface components {
              * @enum {string}
              */
             mark: "published" | "common practice" | "published, quoted from memory";
+        };
+        /**
+         * Span
+         * @description From one time of day to another; past midnight where it ends earlier than it begins. [h]
+         */
+        Span: {
+            /** From H */
+            from_h: number;
+            /** To H */
+            to_h: number;
         };
         /**
          * StartFactor
@@ -1188,6 +1543,24 @@ export interface components {
             method: "none";
         };
         /**
+         * StoreRow
+         * @description A store after the run. [Wh], [1], [h]
+         *
+         *     `left_wh` is above the charge kept back, `charge` what is left with it.
+         */
+        StoreRow: {
+            /** Id */
+            id: string;
+            /** Stops H */
+            stops_h: number | null;
+            /** Charge */
+            charge: number;
+            /** Left Wh */
+            left_wh: number;
+            /** Released Wh */
+            released_wh: number;
+        };
+        /**
          * Stored
          * @description A design as kept, at one revision.
          */
@@ -1205,6 +1578,20 @@ export interface components {
              */
             saved_at: string;
             document: components["schemas"]["Design"];
+        };
+        /**
+         * Stranded
+         * @description What a device leaves in the store as it drops out for good. [1], [Wh], [h], [V]
+         */
+        Stranded: {
+            /** Share */
+            share: number;
+            /** Wh */
+            wh: number;
+            /** After H */
+            after_h: number;
+            /** At V */
+            at_v: number;
         };
         /**
          * Summary
@@ -1256,10 +1643,33 @@ export interface components {
             figure?: string | null;
         };
         /**
-         * Verdict
-         * @description How long, and what ends it. `hours` None: without end. [h]
+         * Timeline
+         * @description The run over time, at most some hundreds of points. [h], [1], [V], [A]
          *
-         *     `trips` say what stops everything before that, if it all runs at once.
+         *     `charge` by store, `volts` and `amps` by rail; amps are those into a stage or out of a store.
+         */
+        Timeline: {
+            /** Hours */
+            hours: number[];
+            /** Charge */
+            charge: {
+                [key: string]: number[];
+            };
+            /** Volts */
+            volts: {
+                [key: string]: number[];
+            };
+            /** Amps */
+            amps: {
+                [key: string]: number[];
+            };
+        };
+        /**
+         * Verdict
+         * @description How long, and what ends it. `hours` None: no end up to `horizon_hours`. [h]
+         *
+         *     Hours are until a must-load stops; until any load does if none is a must. `first` says
+         *     what stops before that. `trips` say what stops everything, if it all runs at once.
          */
         Verdict: {
             /** Hours */
@@ -1270,11 +1680,15 @@ export interface components {
              * Cause
              * @enum {string}
              */
-            cause: "keep-back" | "inverter cut-out" | "nothing drains it" | "nothing can run";
+            cause: "keep-back" | "empty" | "cut-out" | "protection" | "collapse" | "asleep" | "horizon" | "nothing drains it" | "nothing can run";
             /** Then */
             then: string;
+            /** First */
+            first: string;
             /** Trips */
             trips: string[];
+            /** Horizon Hours */
+            horizon_hours: number;
             /** Goal Hours */
             goal_hours: number;
             /** Meets Goal */

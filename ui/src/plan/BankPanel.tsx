@@ -1,5 +1,5 @@
 import type { Bank, Battery } from "../api/types";
-import { bankOf, withBank, withBattery } from "../design/edits";
+import { bankKey, bankOf, withBank, withBattery } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Choose } from "../parts/Choose";
@@ -19,6 +19,8 @@ export function BankPanel() {
   const change = useDesign((state) => state.change);
   if (!design) return null;
   const bank = bankOf(design);
+  const wiring = evaluation.wirings.find((one) => one.store === bank.id);
+  if (!wiring) return null;
   const { battery } = bank;
   const set = (field: string, part: Partial<Bank>) =>
     change(`bank: ${field}`, (d) => withBank(d, part), `bank.${field}`);
@@ -151,34 +153,35 @@ export function BankPanel() {
       <div>
         <Group title="What that makes">
           <Row name="Volts, charge">
-            <FigureButton of="bank.volts" className="font-semibold" />
-            <FigureButton of="bank.ah" className="font-semibold" />
+            <FigureButton of={bankKey(design, "volts")} className="font-semibold" />
+            <FigureButton of={bankKey(design, "ah")} className="font-semibold" />
           </Row>
           <Row name="Energy by the label">
-            <FigureButton of="bank.wh" className="font-semibold" />
+            <FigureButton of={bankKey(design, "wh")} className="font-semibold" />
           </Row>
           <Row name="Usable here">
-            <FigureButton of="bank.usable" className="font-semibold" />
+            <FigureButton of={bankKey(design, "usable")} className="font-semibold" />
             <span className="text-soft text-sm">
-              cold <FigureButton of="bank.temperature_factor" digits={2} /> · rate{" "}
-              <FigureButton of="bank.peukert_factor" digits={2} />
+              cold <FigureButton of={bankKey(design, "temperature_factor")} digits={2} /> · rate{" "}
+              <FigureButton of={bankKey(design, "peukert_factor")} digits={2} />
             </span>
           </Row>
           <Row name="Current it may give">
-            <FigureButton of="bank.give_a" className="font-semibold" />
+            <FigureButton of={bankKey(design, "give_a")} className="font-semibold" />
             <span className="text-soft text-sm">
-              kind for long <FigureButton of="bank.kind_a" />
+              kind for long <FigureButton of={bankKey(design, "kind_a")} />
             </span>
           </Row>
           <Row name="With all running">
             <span className="text-sm">
-              quick <FigureButton of="bank.running_quick_a" /> · design{" "}
-              <FigureButton of="bank.running_design_a" className="font-semibold" />
+              quick <FigureButton of={bankKey(design, "running_quick_a")} /> · design{" "}
+              <FigureButton of={bankKey(design, "running_design_a")} className="font-semibold" />
             </span>
           </Row>
           <Row name="Empty to full charge">
             <span className="text-sm">
-              <FigureButton of="bank.empty_v" /> to <FigureButton of="bank.full_v" />
+              <FigureButton of={bankKey(design, "empty_v")} /> to{" "}
+              <FigureButton of={bankKey(design, "full_v")} />
             </span>
           </Row>
         </Group>
@@ -190,7 +193,7 @@ export function BankPanel() {
             role="group"
             aria-label="The bank"
           >
-            <BankPicture bank={bank} wiring={evaluation.wiring} />
+            <BankPicture bank={bank} wiring={wiring} />
           </svg>
           <p className="mt-2 max-w-100 text-sm">
             <span aria-hidden="true" className="text-plus">
@@ -200,7 +203,7 @@ export function BankPanel() {
             <span aria-hidden="true" className="text-ink">
               ●
             </span>{" "}
-            minus are the take-off points. {evaluation.wiring.text}
+            minus are the take-off points. {wiring.text}
           </p>
         </Group>
       </div>
@@ -217,7 +220,8 @@ function Ambient() {
   const set = (value: number) =>
     change(
       "temperature",
-      (d) => ({ ...d, setting: { ...d.setting, ambient_c: value } }),
+      // One figure in the place of one for each hour, if there were such.
+      (d) => ({ ...d, setting: { ...d.setting, ambient_c: value, ambient_by_hour: null } }),
       "setting.ambient",
     );
   return (

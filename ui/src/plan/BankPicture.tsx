@@ -1,4 +1,4 @@
-import type { Bank, Evaluation } from "../api/types";
+import type { Bank, Wiring } from "../api/types";
 import { quantity } from "../units/format";
 
 const CELL_W = 62;
@@ -9,7 +9,7 @@ const MOST_SHOWN = 4;
 
 interface BankPictureProps {
   bank: Bank;
-  wiring: Evaluation["wiring"];
+  wiring: Wiring;
   x?: number;
   y?: number;
 }

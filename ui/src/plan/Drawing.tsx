@@ -1,26 +1,62 @@
-import type { KeyboardEvent, ReactNode } from "react";
-import type { Judgement, Load, LoadRow } from "../api/types";
-import { bankOf, inverterOf } from "../design/edits";
+import type { Design, Load, Stage } from "../api/types";
+import { bankOf } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
-import { stoneOf } from "../parts/stones";
 import { WindowStrip } from "../parts/WindowStrip";
 import { quantity } from "../units/format";
-import { SEVERITIES } from "../verdict/Findings";
 import { BankPicture, bankPictureSize, takeOffY } from "./BankPicture";
+import {
+  edgeOf,
+  LINE_H,
+  Line,
+  LoadNames,
+  MOST_LOADS,
+  Part,
+  Rail,
+  Title,
+  thickness,
+  WIDTH,
+} from "./drawing-parts";
 import type { PanelName } from "./panels";
 
 const RAIL_X = 252;
 const BOX_X = 366;
 const BOX_W = 176;
-const AC_X = 628;
-const LOAD_X = 650;
-const LINE_H = 23;
-const WIDTH = 900;
-const MOST_LOADS = 12;
+const END_X = 628;
+const TOP = 52;
+const GAP = 58;
 
 interface DrawingProps {
   onOpen: (panel: PanelName) => void;
+}
+
+/** A stage with the rail it makes, or loads straight on a store or on nothing. */
+interface Section {
+  key: string;
+  stage: Stage | null;
+  title: string;
+  loads: Load[];
+  top: number;
+  rows: number;
+}
+
+/** Sections from top to bottom, each as high as its loads need. Pure. */
+function sectionsOf(design: Design): Section[] {
+  const sections: Section[] = [];
+  let top = TOP;
+  const add = (key: string, stage: Stage | null, title: string, least: number) => {
+    const loads = design.loads.filter((load) => (load.rail ?? "") === key);
+    if (!loads.length && !least) return;
+    const rows = Math.max(Math.min(loads.length, MOST_LOADS), least);
+    sections.push({ key, stage, title, loads, top, rows });
+    top += rows * LINE_H + GAP;
+  };
+  for (const stage of design.stages) add(stage.id, stage, "", stage.kind === "feed" ? 2 : 4);
+  for (const store of design.stores) {
+    add(store.id, null, store.name, design.stages.length || store !== design.stores[0] ? 0 : 1);
+  }
+  add("", null, "on no rail", 0);
+  return sections;
 }
 
 /** The system as the program sees it: store at left, rails as thick lines, loads at right. */
@@ -29,24 +65,16 @@ export function Drawing({ onOpen }: DrawingProps) {
   const design = useDesign((state) => state.document);
   if (!design) return null;
   const bank = bankOf(design);
-  const inverter = inverterOf(design);
-  const behind = design.loads.filter((load) => load.rail === inverter?.id);
-  const straight = design.loads.filter((load) => load.rail === bank.id);
-  const figures = evaluation.figures;
-  const amps = (key: string) => figures[key]?.value ?? 0;
-
-  const acTop = 52;
-  const acRows = Math.max(Math.min(behind.length, MOST_LOADS), inverter ? 4 : 0);
-  const dcTop = inverter ? acTop + acRows * LINE_H + 58 : acTop;
-  const dcRows = Math.max(Math.min(straight.length, MOST_LOADS), 1);
+  const amps = (name: string) => evaluation.figures[`store.${bank.id}.${name}`]?.value ?? 0;
+  const sections = sectionsOf(design);
+  const last = sections.at(-1);
   const picture = bankPictureSize(bank.series, bank.parallel);
   const scale = Math.min(1, 118 / picture.width, 190 / picture.height);
-  const height = Math.max(dcTop + dcRows * LINE_H + 22, picture.height * scale + 130);
-  const acMiddle = acTop + (acRows * LINE_H) / 2 - 6;
-  const dcMiddle = dcTop + (dcRows * LINE_H) / 2 - 6;
-  const joint = evaluation.joints[0];
+  const bottom = last ? last.top + last.rows * LINE_H + 22 : 0;
+  const height = Math.max(bottom, picture.height * scale + 130);
   const bankY = 80;
-  const minusY = takeOffY(Math.min(evaluation.wiring.negative_string, 3));
+  const wiring = evaluation.wirings.find((one) => one.store === bank.id);
+  const minusY = takeOffY(Math.min(wiring?.negative_string ?? 0, 3));
 
   return (
     // biome-ignore lint/a11y/noNoninteractiveTabindex: wider than a phone, it scrolls by keyboard too
@@ -61,15 +89,17 @@ export function Drawing({ onOpen }: DrawingProps) {
           <rect x={4} y={4} width={196} height={height - 8} rx={6} fill="transparent" />
           <Title x={14} y={38} text={bank.name} findings={evaluation.findings} subject={bank.id} />
           <text x={14} y={55} fontSize={12} fill="var(--soft)">
-            {bank.series}S {bank.parallel}P · {quantity(amps("bank.wh"), "Wh")}
+            {bank.series}S {bank.parallel}P · {quantity(amps("wh"), "Wh")}
           </text>
-          <g transform={`translate(14 ${bankY}) scale(${scale})`}>
-            <BankPicture bank={bank} wiring={evaluation.wiring} />
-          </g>
+          {wiring ? (
+            <g transform={`translate(14 ${bankY}) scale(${scale})`}>
+              <BankPicture bank={bank} wiring={wiring} />
+            </g>
+          ) : null}
           <path
             d={`M${14 + (picture.width - 8) * scale} ${bankY + minusY * scale}h22`}
             stroke="var(--ink)"
-            strokeWidth={thickness(amps("bank.running_design_a"))}
+            strokeWidth={thickness(amps("running_design_a"))}
           />
           <text
             x={14 + (picture.width - 8) * scale + 27}
@@ -87,280 +117,151 @@ export function Drawing({ onOpen }: DrawingProps) {
           from={[14 + 8 * scale, bankY + 20 * scale]}
           to={[RAIL_X, bankY + 20 * scale]}
           via={bankY - 10}
-          amps={amps("bank.running_design_a")}
+          amps={amps("running_design_a")}
         />
         <Rail
           x={RAIL_X}
           top={34}
           bottom={height - 26}
-          name={`${quantity(amps("bank.volts"), "V")} DC`}
-          below={`${quantity(amps("bank.empty_v"), "V")} – ${quantity(amps("bank.full_v"), "V")}`}
+          name={`${quantity(amps("volts"), "V")} DC`}
+          below={`${quantity(amps("empty_v"), "V")} – ${quantity(amps("full_v"), "V")}`}
         />
-
-        {inverter ? (
-          <>
-            <Line
-              from={[RAIL_X, acMiddle]}
-              to={[BOX_X, acMiddle]}
-              amps={amps("inverter.input_a")}
-              label
+        {sections.map((section) =>
+          section.stage ? (
+            <StageSection
+              key={section.key}
+              section={section}
+              stage={section.stage}
+              design={design}
+              onOpen={onOpen}
             />
-            <Part name="inverter" onOpen={() => onOpen("inverter")}>
-              <rect
-                x={BOX_X}
-                y={acMiddle - 33}
-                width={BOX_W}
-                height={68}
-                rx={5}
-                fill="var(--card)"
-                stroke={edgeOf(evaluation.findings, inverter.id)}
-                strokeWidth={1.6}
-              />
-              <Title
-                x={BOX_X + 10}
-                y={acMiddle - 13}
-                text={inverter.name}
-                most={21}
-                findings={evaluation.findings}
-                subject={inverter.id}
-              />
-              <text x={BOX_X + 10} y={acMiddle + 4} fontSize={12} fill="var(--soft)">
-                {inverter.waveform} · idles {quantity(inverter.idle_w, "W")}
-              </text>
-              <text x={BOX_X + 10} y={acMiddle + 21} fontSize={12} fill="var(--soft)">
-                carries {quantity(amps("inverter.running_w"), "W")},{" "}
-                {quantity(amps("inverter.share"), "share", 2)}
-              </text>
-            </Part>
-            <Line
-              from={[BOX_X + BOX_W, acMiddle]}
-              to={[AC_X, acMiddle]}
-              amps={amps("inverter.output_a")}
-              label
-            />
-            <Rail
-              x={AC_X}
-              top={acTop - 18}
-              bottom={acTop + acRows * LINE_H - 2}
-              name={`${quantity(inverter.output_v, "V")} AC`}
-            />
-            {joint ? (
-              <foreignObject x={BOX_X + 8} y={acMiddle + 38} width={160} height={38}>
-                <WindowStrip joint={joint} width={160} />
-              </foreignObject>
-            ) : null}
-          </>
-        ) : null}
-        <LoadNames loads={behind} top={acTop} onOpen={onOpen} />
-
-        {straight.length || !inverter ? (
-          <>
-            <Line
-              from={[RAIL_X, dcMiddle]}
-              to={[AC_X, dcMiddle]}
-              amps={amps("bank.dc_a")}
-              label
-              labelX={(RAIL_X + BOX_X) / 2}
-            />
-            <Rail
-              x={AC_X}
-              top={dcTop - 18}
-              bottom={dcTop + dcRows * LINE_H - 4}
-              name={`${quantity(amps("bank.volts"), "V")} DC`}
-            />
-            <LoadNames loads={straight} top={dcTop} onOpen={onOpen} />
-          </>
-        ) : null}
+          ) : (
+            <StraightSection key={section.key} section={section} design={design} onOpen={onOpen} />
+          ),
+        )}
       </svg>
     </section>
   );
 }
 
-interface PartProps {
-  name: PanelName;
-  onOpen: () => void;
-  children: ReactNode;
+interface SectionProps extends DrawingProps {
+  section: Section;
+  design: Design;
 }
 
-/** A part of the drawing that opens below when clicked or entered. */
-function Part({ name, onOpen, children }: PartProps) {
-  const key = (event: KeyboardEvent) => {
-    if (event.key !== "Enter" && event.key !== " ") return;
-    event.preventDefault();
-    onOpen();
-  };
-  return (
-    <g
-      role="button"
-      tabIndex={0}
-      data-opens={name}
-      className="cursor-pointer"
-      onClick={onOpen}
-      onKeyDown={key}
-    >
-      {children}
-    </g>
-  );
-}
-
-interface TitleProps {
-  x: number;
-  y: number;
-  text: string;
-  most?: number;
-  findings: readonly Judgement[];
-  subject: string;
-}
-
-/** A name, cut to fit, with the worst finding on it said above by shape and word. */
-function Title({ x, y, text, most = 22, findings, subject }: TitleProps) {
-  const worst = worstOf(findings, subject);
-  const cut = text.length > most ? `${text.slice(0, most - 1).trim()}…` : text;
-  return (
-    <>
-      {worst ? (
-        <text x={x - 9} y={y - 25} fontSize={12} fontWeight={700} fill={`var(--${worst.severity})`}>
-          {SEVERITIES[worst.severity].shape} {SEVERITIES[worst.severity].word}
-        </text>
-      ) : null}
-      <text
-        x={x}
-        y={y}
-        fontSize={13.5}
-        fontWeight={700}
-        fill="var(--ink)"
-        fontFamily="var(--font-head)"
-      >
-        {cut}
-      </text>
-    </>
-  );
-}
-
-function worstOf(findings: readonly Judgement[], subject: string): Judgement | undefined {
-  return findings.find((f) => f.subject === subject && f.severity !== "note");
-}
-
-function edgeOf(findings: readonly Judgement[], subject: string): string {
-  const worst = worstOf(findings, subject);
-  return worst ? `var(--${worst.severity})` : "var(--ink)";
-}
-
-/** Thicker with current, a little for each tenfold. [A] to px. */
-const thickness = (amps: number) => 1.2 + 1.6 * Math.log10(1 + amps);
-
-interface LineProps {
-  from: [number, number];
-  to: [number, number];
-  amps: number;
-  /** Height at which the line crosses over, if it has to. */
-  via?: number;
-  label?: boolean;
-  labelX?: number;
-}
-
-function Line({ from, to, amps, via, label = false, labelX }: LineProps) {
-  const width = thickness(amps);
-  const path = via ? `M${from[0]} ${from[1]}V${via}H${to[0]}` : `M${from[0]} ${from[1]}H${to[0]}`;
-  return (
-    <>
-      <path d={path} fill="none" stroke={via ? "var(--plus)" : "var(--ink)"} strokeWidth={width} />
-      {label ? (
-        <text
-          x={labelX ?? (from[0] + to[0]) / 2}
-          y={from[1] - 8}
-          fontSize={12.5}
-          textAnchor="middle"
-          fill="var(--ink)"
-        >
-          {quantity(amps, "A")}
-        </text>
-      ) : null}
-    </>
-  );
-}
-
-interface RailProps {
-  x: number;
-  top: number;
-  bottom: number;
-  name: string;
-  below?: string;
-}
-
-function Rail({ x, top, bottom, name, below }: RailProps) {
-  return (
-    <>
-      <line
-        x1={x}
-        x2={x}
-        y1={top}
-        y2={bottom}
-        stroke="var(--ink)"
-        strokeWidth={6}
-        strokeLinecap="round"
-      />
-      <text x={x} y={top - 10} fontSize={13} fontWeight={700} textAnchor="middle" fill="var(--ink)">
-        {name}
-      </text>
-      {below ? (
-        <text x={x} y={bottom + 18} fontSize={11} textAnchor="middle" fill="var(--soft)">
-          {below}
-        </text>
-      ) : null}
-    </>
-  );
-}
-
-interface LoadNamesProps {
-  loads: readonly Load[];
-  top: number;
-  onOpen: (panel: PanelName) => void;
-}
-
-function LoadNames({ loads, top, onOpen }: LoadNamesProps) {
+function StageSection({ section, stage, design, onOpen }: SectionProps & { stage: Stage }) {
   const { evaluation } = useWorked();
-  const rows = new Map<string, LoadRow>(evaluation.loads.map((row) => [row.id, row]));
-  const order = evaluation.loads.map((row) => row.id);
-  if (!loads.length) return null;
+  const figure = (name: string) => evaluation.figures[`stage.${stage.id}.${name}`]?.value ?? 0;
+  const middle = section.top + (section.rows * LINE_H) / 2 - 6;
+  const joint = evaluation.joints.find((one) => one.subject === stage.id);
+  const parent = design.stages.find((one) => one.id === stage.rail);
+  const [what, carries] = wordsOf(stage, figure);
   return (
-    <Part name="loads" onOpen={() => onOpen("loads")}>
-      {loads.slice(0, MOST_LOADS).map((load, index) => {
-        const row = rows.get(load.id);
-        const worst = worstOf(evaluation.findings, load.id);
-        const last = index === MOST_LOADS - 1 && loads.length > MOST_LOADS;
-        const y = top + index * LINE_H;
-        return (
-          <g key={load.id}>
-            <rect
-              x={LOAD_X}
-              y={y - 10}
-              width={11}
-              height={11}
-              rx={4}
-              fill={stoneOf(order.indexOf(load.id))}
-            />
-            <text
-              x={LOAD_X + 18}
-              y={y}
-              fontSize={13}
-              fill={worst ? `var(--${worst.severity})` : "var(--ink)"}
-            >
-              {last
-                ? `and ${loads.length - MOST_LOADS + 1} more`
-                : `${short(load.name)}${load.count > 1 ? ` ×${load.count}` : ""}`}
-              {worst && !last ? ` ${SEVERITIES[worst.severity].shape}` : ""}
-            </text>
-            {row && !last ? (
-              <text x={WIDTH - 14} y={y} fontSize={13} textAnchor="end" fill="var(--soft)">
-                {quantity(row.one_w * load.count, "W")}
-              </text>
-            ) : null}
-          </g>
-        );
-      })}
-    </Part>
+    <>
+      <Line
+        from={[parent ? RAIL_X + 24 : RAIL_X, middle]}
+        to={[BOX_X, middle]}
+        amps={figure("input_a")}
+        label={stage.kind !== "feed"}
+      />
+      {parent ? (
+        <text x={RAIL_X + 24} y={middle + 16} fontSize={11} fill="var(--soft)">
+          from {parent.name.slice(0, 16)}
+        </text>
+      ) : null}
+      <Part name="inverter" onOpen={() => onOpen("inverter")}>
+        <rect
+          x={BOX_X}
+          y={middle - 33}
+          width={BOX_W}
+          height={68}
+          rx={5}
+          fill="var(--card)"
+          stroke={edgeOf(evaluation.findings, stage.id)}
+          strokeWidth={1.6}
+        />
+        <Title
+          x={BOX_X + 10}
+          y={middle - 13}
+          text={stage.name}
+          most={21}
+          findings={evaluation.findings}
+          subject={stage.id}
+        />
+        <text x={BOX_X + 10} y={middle + 4} fontSize={12} fill="var(--soft)">
+          {what}
+        </text>
+        <text x={BOX_X + 10} y={middle + 21} fontSize={12} fill="var(--soft)">
+          {carries}
+        </text>
+      </Part>
+      <Line
+        from={[BOX_X + BOX_W, middle]}
+        to={[END_X, middle]}
+        amps={figure("output_a")}
+        label={stage.kind !== "feed"}
+      />
+      <Rail
+        x={END_X}
+        top={section.top - 18}
+        bottom={section.top + section.rows * LINE_H - 2}
+        name={railName(stage)}
+      />
+      {joint ? (
+        <foreignObject x={BOX_X + 8} y={middle + 38} width={160} height={38}>
+          <WindowStrip joint={joint} width={160} />
+        </foreignObject>
+      ) : null}
+      <LoadNames loads={section.loads} top={section.top} onOpen={onOpen} />
+    </>
   );
 }
 
-const short = (name: string) => (name.length > 24 ? `${name.slice(0, 23).trim()}…` : name);
+/** What stands in a stage's box: what it is, and what it carries. */
+function wordsOf(stage: Stage, figure: (name: string) => number): [string, string] {
+  if (stage.kind === "feed") return ["plain feed", ""];
+  const carries = `carries ${quantity(figure("running_w"), "W")}, ${quantity(figure("share"), "share", 2)}`;
+  if (stage.kind === "inverter") {
+    return [`${stage.waveform} · idles ${quantity(stage.idle_w, "W")}`, carries];
+  }
+  return [`${stage.topology} · ${quantity(stage.full_load.efficiency, "share", 2)}`, carries];
+}
+
+function railName(stage: Stage): string {
+  if (stage.kind === "inverter") return `${quantity(stage.output_v, "V")} AC`;
+  return stage.kind === "converter" ? `${quantity(stage.set_v, "V")} DC` : "";
+}
+
+/** Loads straight on a store, or on nothing yet. */
+function StraightSection({ section, design, onOpen }: SectionProps) {
+  const { evaluation } = useWorked();
+  const middle = section.top + (section.rows * LINE_H) / 2 - 6;
+  const first = section.key === bankOf(design).id;
+  const value = (name: string) => evaluation.figures[`store.${section.key}.${name}`]?.value ?? 0;
+  return (
+    <>
+      {first ? (
+        <Line
+          from={[RAIL_X, middle]}
+          to={[END_X, middle]}
+          amps={value("dc_a")}
+          label
+          labelX={(RAIL_X + BOX_X) / 2}
+        />
+      ) : null}
+      {section.key ? (
+        <Rail
+          x={END_X}
+          top={section.top - 18}
+          bottom={section.top + section.rows * LINE_H - 4}
+          name={first ? `${quantity(value("volts"), "V")} DC` : section.title}
+        />
+      ) : (
+        <text x={END_X - 12} y={section.top} fontSize={12} textAnchor="end" fill="var(--fix)">
+          {section.title}
+        </text>
+      )}
+      <LoadNames loads={section.loads} top={section.top} onOpen={onOpen} />
+    </>
+  );
+}

@@ -1,5 +1,12 @@
-import type { Inverter } from "../api/types";
-import { addInverter, inverterOf, removeInverter, withInverter } from "../design/edits";
+import type { Design, Inverter } from "../api/types";
+import {
+  addInverter,
+  inverterKey,
+  inverterOf,
+  removeStage,
+  stagePath,
+  withInverter,
+} from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
@@ -11,46 +18,54 @@ import { TextField } from "../parts/TextField";
 import { useProblem } from "../parts/use-problem";
 import { WindowStrip } from "../parts/WindowStrip";
 import { useNotice } from "../shell/notice";
+import { Converters } from "./Converters";
 import { PROVENANCES } from "./words";
 
-/** The inverter as labelled, what it carries and whether the bank's volts fit it. */
+/** Inverter and converters as labelled, what they carry and whether the volts fit them. */
 export function InverterPanel() {
   const { reference } = useWorked();
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
   if (!design) return null;
   const inverter = inverterOf(design);
-  if (!inverter) {
-    const add = () => change("add an inverter", (d) => addInverter(d, reference.blank_inverter));
-    return (
-      <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
-        <p>
-          There is no inverter: every load hangs straight on the bank. Mains appliances, and small
-          ones that come with a mains adapter, need one.
-        </p>
-        <p className="mt-3">
-          <Button look="main" onClick={add}>
-            Add an inverter
-          </Button>
-        </p>
-      </div>
-    );
-  }
-  return <Fields inverter={inverter} />;
+  const add = () => change("add an inverter", (d) => addInverter(d, reference.blank_inverter));
+  return (
+    <>
+      {inverter ? (
+        <Fields design={design} inverter={inverter} />
+      ) : (
+        <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
+          <p>
+            There is no inverter: every load hangs straight on the bank. Mains appliances, and small
+            ones that come with a mains adapter, need one.
+          </p>
+          <p className="mt-3">
+            <Button look="main" onClick={add}>
+              Add an inverter
+            </Button>
+          </p>
+        </div>
+      )}
+      <Converters design={design} except={inverter?.id} />
+    </>
+  );
 }
 
-function Fields({ inverter }: { inverter: Inverter }) {
+function Fields({ design, inverter }: { design: Design; inverter: Inverter }) {
   const { evaluation } = useWorked();
   const change = useDesign((state) => state.change);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
   const set = (field: string, part: Partial<Inverter>) =>
     change(`inverter: ${field}`, (d) => withInverter(d, part), `inverter.${field}`);
-  const at = "/stages/0";
-  const joint = evaluation.joints[0];
+  const at = stagePath(design, inverter.id);
+  const joint = evaluation.joints.find((one) => one.subject === inverter.id);
   const remove = () => {
-    change("remove the inverter", removeInverter);
-    notify("Removed the inverter; its loads hang on the bank now.", { label: "Undo", act: undo });
+    change("remove the inverter", (d) => removeStage(d, inverter.id));
+    notify("Removed the inverter; mains appliances hang on no rail now.", {
+      label: "Undo",
+      act: undo,
+    });
   };
   const watts = (field: "continuous_w" | "surge_w" | "idle_w", name: string) => (
     <NumberField
@@ -100,7 +115,17 @@ function Fields({ inverter }: { inverter: Inverter }) {
               path={`${at}/accepts/most_v`}
               onChange={(most_v) => set("maximum", { accepts: { ...inverter.accepts, most_v } })}
             />
-            <WindowProblem />
+            <NumberField
+              label="Inverter restart volts"
+              unit="V back"
+              width="w-14"
+              placeholder="rule"
+              value={inverter.restarts_v ?? null}
+              path={`${at}/restarts_v`}
+              onChange={(restarts_v) => set("restart", { restarts_v })}
+              onClear={() => set("restart", { restarts_v: null })}
+            />
+            <WindowProblem at={at} />
           </Row>
           <Row name="Gives">
             <NumberField
@@ -182,8 +207,8 @@ function Fields({ inverter }: { inverter: Inverter }) {
           ))}
           <Row name="Idle draw">
             {watts("idle_w", "Inverter idle watts")}
-            <FigureButton of="inverter.idle_a" />
-            <FigureButton of="day.idle" />
+            <FigureButton of={inverterKey(design, "idle_a")} />
+            <FigureButton of={inverterKey(design, "idle_wh")} />
             <span className="text-soft text-sm">a day</span>
           </Row>
           <Row name="Switched">
@@ -197,24 +222,24 @@ function Fields({ inverter }: { inverter: Inverter }) {
               onChange={(switched) => set("switched", { switched })}
             />
           </Row>
-          <SleepRow inverter={inverter} set={set} />
+          <SleepRow inverter={inverter} at={at} set={set} />
         </Group>
         <Group title="What that makes">
           <Row name="At full load, from the bank">
             <span className="text-sm">
-              quick <FigureButton of="inverter.full_quick_a" /> · design{" "}
-              <FigureButton of="inverter.full_design_a" className="font-semibold" />
+              quick <FigureButton of={inverterKey(design, "full_quick_a")} /> · design{" "}
+              <FigureButton of={inverterKey(design, "full_design_a")} className="font-semibold" />
             </span>
           </Row>
           <Row name="Running together">
-            <FigureButton of="inverter.running_w" className="font-semibold" />
-            <FigureButton of="inverter.running_va" />
-            <FigureButton of="inverter.share" digits={2} />
+            <FigureButton of={inverterKey(design, "running_w")} className="font-semibold" />
+            <FigureButton of={inverterKey(design, "running_va")} />
+            <FigureButton of={inverterKey(design, "share")} digits={2} />
           </Row>
           <Row name="Worst start">
-            <FigureButton of="inverter.worst_start_w" className="font-semibold" />
+            <FigureButton of={inverterKey(design, "worst_start_w")} className="font-semibold" />
             <span className="text-soft text-sm">
-              trusted with <FigureButton of="inverter.trusted_surge_w" />
+              trusted with <FigureButton of={inverterKey(design, "trusted_surge_w")} />
             </span>
           </Row>
           {joint ? (
@@ -229,8 +254,8 @@ function Fields({ inverter }: { inverter: Inverter }) {
 }
 
 /** A window upside down is refused as a whole, not at one of its two ends. */
-function WindowProblem() {
-  const found = useProblem("/stages/0/accepts");
+function WindowProblem({ at }: { at: string }) {
+  const found = useProblem(`${at}/accepts`);
   return found ? (
     <span role="alert" className="text-sm text-stop">
       {found}
@@ -240,10 +265,11 @@ function WindowProblem() {
 
 interface SleepRowProps {
   inverter: Inverter;
+  at: string;
   set: (field: string, part: Partial<Inverter>) => void;
 }
 
-function SleepRow({ inverter, set }: SleepRowProps) {
+function SleepRow({ inverter, at, set }: SleepRowProps) {
   const { sleep } = inverter;
   return (
     <Row name="Sleeps" help="search mode, while little is asked">
@@ -263,7 +289,7 @@ function SleepRow({ inverter, set }: SleepRowProps) {
             unit="W"
             width="w-14"
             value={sleep.watts}
-            path="/stages/0/sleep/watts"
+            path={`${at}/sleep/watts`}
             onChange={(watts) => set("sleep watts", { sleep: { ...sleep, watts } })}
           />
           below
@@ -272,7 +298,7 @@ function SleepRow({ inverter, set }: SleepRowProps) {
             unit="W asked"
             width="w-14"
             value={sleep.threshold_w}
-            path="/stages/0/sleep/threshold_w"
+            path={`${at}/sleep/threshold_w`}
             onChange={(threshold_w) => set("sleep threshold", { sleep: { ...sleep, threshold_w } })}
           />
         </>

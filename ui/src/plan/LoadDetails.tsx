@@ -1,5 +1,5 @@
 import type { Load } from "../api/types";
-import { bankOf, inverterOf } from "../design/edits";
+import { railsFor } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Choose } from "../parts/Choose";
@@ -7,19 +7,14 @@ import { FigureButton } from "../parts/FigureButton";
 import { NumberField } from "../parts/NumberField";
 import { Row } from "../parts/Row";
 import type { LoadFieldProps } from "./LoadTableRow";
+import { TimesRow, WindowRow } from "./LoadTimes";
 import { NATURES } from "./words";
 
 /** The fields of a load that its row has no room for. */
 export function LoadDetails({ load, path, set }: LoadFieldProps) {
   const design = useDesign((state) => state.document);
   if (!design) return null;
-  const bank = bankOf(design);
-  const inverter = inverterOf(design);
-  const rails: [string, string][] = [[bank.id, "straight on the bank"]];
-  if (inverter) {
-    const through = load.supply.kind === "dc" ? ", by its adapter" : "";
-    rails.push([inverter.id, `behind the inverter${through}`]);
-  }
+  const rails = railsFor(design, load);
   return (
     <div className="grid gap-x-8 md:grid-cols-2">
       <div>
@@ -52,6 +47,7 @@ export function LoadDetails({ load, path, set }: LoadFieldProps) {
           />
           <span className="text-sm text-soft">plugged in a day</span>
         </Row>
+        <TimesRow load={load} path={path} set={set} />
         <Row name="A day, at the load">
           <FigureButton of={`load.${load.id}.day`} />
         </Row>
@@ -71,11 +67,12 @@ export function LoadDetails({ load, path, set }: LoadFieldProps) {
         <Row name="Fed">
           <Choose
             label={`${load.name}: rail`}
-            value={load.rail}
+            value={load.rail ?? ""}
             options={rails}
-            onChange={(rail) => set("rail", { rail })}
+            onChange={(rail) => set("rail", { rail: rail || null })}
           />
         </Row>
+        {load.supply.kind === "dc" ? <WindowRow load={load} path={path} set={set} /> : null}
         <Row name="Kept apart" help="never at the same time as others kept apart">
           <input
             type="checkbox"

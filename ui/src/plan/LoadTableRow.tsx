@@ -1,8 +1,9 @@
 import { DropdownMenu } from "radix-ui";
 import { memo } from "react";
 import type { Load } from "../api/types";
-import { duplicateLoad, moveLoad, removeLoad, withLoad } from "../design/edits";
+import { duplicateLoad, moveLoad, railsFor, removeLoad, withLoad } from "../design/edits";
 import { useDesign } from "../design/store";
+import { hoursOf, withHours } from "../design/when";
 import { Choose } from "../parts/Choose";
 import { FigureButton } from "../parts/FigureButton";
 import { NumberField } from "../parts/NumberField";
@@ -83,9 +84,9 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
           <NumberField
             label={`${load.name}: time a day`}
             as="hours"
-            value={load.hours_per_day}
-            path={path("hours_per_day")}
-            onChange={(hours_per_day) => set("time", { hours_per_day })}
+            value={hoursOf(load.when)}
+            path={path("when/hours")}
+            onChange={(hours) => set("time", { when: withHours(load.when, hours) })}
           />
         </td>
         <td className="text-right">
@@ -200,9 +201,8 @@ const RowMenu = memo(function RowMenu({ load }: { load: Load }) {
   const change = useDesign((state) => state.change);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
-  const inverter = useDesign((state) => state.document?.stages[0]?.id);
-  const bank = useDesign((state) => state.document?.stores[0]?.id);
-  const other = load.rail === inverter ? bank : inverter;
+  const design = useDesign((state) => state.document);
+  const others = design ? railsFor(design, load).filter(([id]) => id && id !== load.rail) : [];
   const remove = () => {
     change(`delete ${load.name}`, (d) => removeLoad(d, load.id));
     notify(`Deleted ${load.name}.`, { label: "Undo", act: undo });
@@ -226,16 +226,17 @@ const RowMenu = memo(function RowMenu({ load }: { load: Load }) {
           >
             Duplicate
           </DropdownMenu.Item>
-          {other ? (
+          {others.map(([id, words]) => (
             <DropdownMenu.Item
+              key={id}
               className={ITEM}
               onSelect={() =>
-                change(`move ${load.name}`, (d) => withLoad(d, load.id, { rail: other }))
+                change(`move ${load.name}`, (d) => withLoad(d, load.id, { rail: id }))
               }
             >
-              {other === inverter ? "Put behind the inverter" : "Put straight on the bank"}
+              Put it {words}
             </DropdownMenu.Item>
-          ) : null}
+          ))}
           <DropdownMenu.Item
             className={ITEM}
             onSelect={() => change(`move ${load.name} up`, (d) => moveLoad(d, load.id, -1))}

@@ -1,6 +1,6 @@
 import { useCallback, useState } from "react";
 import type { Load, LoadRow } from "../api/types";
-import { addLoad } from "../design/edits";
+import { addLoad, inverterKey } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
@@ -42,11 +42,11 @@ export function LoadsPanel() {
         </span>
         ·
         <span>
-          running together <FigureButton of="inverter.running_w" />
+          running together <FigureButton of={inverterKey(design, "running_w")} />
         </span>
         ·
         <span>
-          worst start <FigureButton of="inverter.worst_start_w" />
+          worst start <FigureButton of={inverterKey(design, "worst_start_w")} />
         </span>
       </p>
       <QuickEntry />

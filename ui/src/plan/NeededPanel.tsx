@@ -1,4 +1,5 @@
 import type { Choice, Design } from "../api/types";
+import { bankKey, inverterKey } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
@@ -60,7 +61,7 @@ export function NeededPanel() {
           <Row name="Least usable energy">
             <FigureButton of="needed.wh" className="font-semibold" />
             <span className="text-soft text-sm">
-              usable now <FigureButton of="bank.usable" />
+              usable now <FigureButton of={bankKey(design, "usable")} />
             </span>
           </Row>
           <Row name="Least inverter">
@@ -68,7 +69,8 @@ export function NeededPanel() {
               <FigureButton of="needed.inverter_w" className="font-semibold" /> continuous
             </span>
             <span>
-              <FigureButton of="inverter.worst_start_w" className="font-semibold" /> surge
+              <FigureButton of={inverterKey(design, "worst_start_w")} className="font-semibold" />{" "}
+              surge
             </span>
           </Row>
           {needed.size_w > 0 ? (

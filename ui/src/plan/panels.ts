@@ -2,7 +2,7 @@
 export const PANELS = [
   ["loads", "What has to run", "1"],
   ["bank", "Bank", "2"],
-  ["inverter", "Inverter", "3"],
+  ["inverter", "Inverter, converters", "3"],
   ["needed", "Needed", "4"],
   ["assumptions", "Assumptions", "5"],
 ] as const;

@@ -97,7 +97,7 @@ function differences(theirs: Design, mine: Design): Difference[] {
       .slice(1)
       .replace(/^(loads)\/(\d+)/, (_, __, at) => mine.loads[Number(at)]?.name ?? `load ${at}`)
       .replace(/^stores\/0/, "bank")
-      .replace(/^stages\/0/, "inverter")
+      .replace(/^stages\/(\d+)/, (_, n) => `stage ${Number(n) + 1}`)
       .replaceAll("/", " · ")
       .replaceAll("_", " "),
     theirs: shown(at(theirs, operation.path)),

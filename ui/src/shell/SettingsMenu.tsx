@@ -51,6 +51,26 @@ export function SettingsMenu() {
               onChange={(hz) => set({ ac_hz: hz === "50" ? 50 : 60 })}
             />
           </Row>
+          <Row name="Run begins at" help="time of day; 18.5 is half past six">
+            <NumberField
+              label="Run begins at"
+              unit="h"
+              width="w-14"
+              value={setting.starts_at_h}
+              path="/setting/starts_at_h"
+              onChange={(starts_at_h) => set({ starts_at_h })}
+            />
+          </Row>
+          <Row name="Look ahead" help="days, as in 30 d">
+            <NumberField
+              label="Look ahead"
+              as="hours"
+              width="w-20"
+              value={setting.horizon_h}
+              path="/setting/horizon_h"
+              onChange={(horizon_h) => set({ horizon_h })}
+            />
+          </Row>
           <Row name="Temperature in">
             <Choose
               label="Temperature unit"

@@ -1,15 +1,22 @@
 import { useContext } from "react";
+import { bankKey } from "../design/edits";
+import { useDesign } from "../design/store";
 import { ProblemsContext, useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
-import { quantity } from "../units/format";
+import { hours, quantity } from "../units/format";
 import { Findings } from "./Findings";
 import { JarPicture } from "./JarPicture";
+import { WhatHappens } from "./WhatHappens";
+
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** How long, what stops it, the jar, the findings. Always in sight. */
 export function Verdict() {
   const { evaluation } = useWorked();
   const problems = useContext(ProblemsContext);
-  const { verdict, jar } = evaluation;
+  const design = useDesign((state) => state.document);
+  if (!design) return null;
+  const { verdict, jar, band, run } = evaluation;
   const stale = problems.length > 0;
   return (
     <div data-verdict={verdict.cause} data-stale={stale}>
@@ -22,13 +29,30 @@ export function Verdict() {
       <p className="text-soft text-sm">With everything here, from full</p>
       <h2 className="mt-0.5 text-3xl leading-tight" aria-live="polite" data-part="hours">
         {verdict.hours === null ? (
-          "No end in sight"
+          verdict.cause === "nothing drains it" ? (
+            "No end in sight"
+          ) : (
+            capital(verdict.lasts)
+          )
         ) : (
           <FigureButton of="run.hours" className="decoration-1 underline-offset-6">
-            {verdict.lasts.charAt(0).toUpperCase() + verdict.lasts.slice(1)}
+            {capital(verdict.lasts)}
           </FigureButton>
         )}
       </h2>
+      {band.p10 !== null && band.p10 !== verdict.hours ? (
+        <p className="text-sm" data-part="band">
+          likely {hours(band.p10)} to{" "}
+          {band.p90 === null ? `more than ${hours(verdict.horizon_hours)}` : hours(band.p90)}
+          <span className="text-soft"> · simple sum </span>
+          <FigureButton of="run.quick_hours" />
+        </p>
+      ) : null}
+      {verdict.first ? (
+        <p className="mt-1 text-sm" data-part="first">
+          <strong>First:</strong> {verdict.first}
+        </p>
+      ) : null}
       <p className="mt-1 text-sm" data-part="then">
         {verdict.hours !== null && verdict.cause !== "nothing can run" ? "Then: " : ""}
         {verdict.then}
@@ -53,12 +77,13 @@ export function Verdict() {
           a day <FigureButton of="day.wh" className="font-semibold" />
         </span>
         <span>
-          usable <FigureButton of="bank.usable" className="font-semibold" />
+          usable <FigureButton of={bankKey(design, "usable")} className="font-semibold" />
         </span>
         <span>
           reaches the loads <FigureButton of="day.path_efficiency" digits={2} />
         </span>
       </p>
+      <WhatHappens run={run} startsAt={design.setting.starts_at_h} />
       <Findings />
     </div>
   );
