@@ -20,8 +20,9 @@ def bank(chemistry: str = "lfp", volts: float = 12.8, ah: float = 100.0, **rest:
 
 
 def load(watts: float = 100.0, name: str = "lamp", **rest: Any) -> Any:
-    """A load: AC behind the inverter with `ac=True`, else DC on the bank."""
+    """A load: AC behind the inverter with `ac=True`, else DC on the bank; an hour a day."""
     ac = rest.pop("ac", False)
+    when = {"kind": "hours", "hours": rest.pop("hours_per_day", 1.0)}
     volts = rest.pop("volts", 230.0 if ac else 12.0)
     return {
         "id": name,
@@ -29,7 +30,7 @@ def load(watts: float = 100.0, name: str = "lamp", **rest: Any) -> Any:
         "rail": "inverter" if ac else "bank",
         "supply": {"kind": "ac" if ac else "dc", "volts": volts},
         "demand": {"kind": "watts", "watts": watts},
-        "hours_per_day": 1.0,
+        "when": when,
         **rest,
     }
 
@@ -39,15 +40,30 @@ def inverter(**rest: Any) -> Any:
     return rest
 
 
+def converter(**rest: Any) -> Any:
+    """A buck converter to 5 V, 10 A, from 9 to 36 V, but for what is said."""
+    return {"kind": "converter", **rest}
+
+
+def behind(watts: float, volts: float = 5.0, **rest: Any) -> Any:
+    """A DC load behind that converter."""
+    return load(watts, rail="converter", volts=volts, **rest)
+
+
 def design(*loads: Any, stores: Any = None, stages: Any = None, **rest: Any) -> Design:
-    """A design of 25 °C, where capacity is as labelled; an inverter only if one is given."""
-    setting = {"ambient_c": rest.pop("ambient_c", 25.0)}
+    """A design of 25 °C, where capacity is as labelled, and without cables.
+
+    An inverter only if one is given; further stages as `more`.
+    """
+    setting = {"ambient_c": rest.pop("ambient_c", 25.0)} | rest.pop("setting", {})
+    more = rest.pop("more", [])
     return Design.model_validate(
         {
             "setting": setting,
-            "stores": [stores or bank()],
-            "stages": [] if stages is None else [stages],
+            "stores": stores if isinstance(stores, list) else [stores or bank()],
+            "stages": [*([] if stages is None else [{"kind": "inverter", **stages}]), *more],
             "loads": list(loads),
+            "assumptions": {"joint_drop": 0.0},
             **rest,
         }
     )

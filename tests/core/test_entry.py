@@ -10,7 +10,7 @@ from graveljar.core.entry import Reading, read_line
 from graveljar.core.errors import OutOfRange
 from graveljar.core.load import day_wh, one_start_w, one_w
 from graveljar.core.tables.appliances import APPLIANCES
-from tests.building import design, inverter
+from tests.building import converter, design, inverter
 
 WITH_INVERTER = design(stages=inverter())
 
@@ -119,7 +119,8 @@ def test_figures_out_of_range_are_refused_in_words(line: str, problem: str) -> N
     ("line", "made", "rail", "note"),
     [
         ("kettle 900W", WITH_INVERTER, "inverter", "No volts given"),
-        ("kettle 900W", design(), "bank", "no inverter"),
+        ("kettle 900W", design(), None, "no inverter"),
+        ("lamp 5V 5W", design(more=[converter()]), "converter", "No time given"),
         ("router 12V 1A", WITH_INVERTER, "bank", "No time given"),
         ("lamp 24V 5W", WITH_INVERTER, "inverter", "mains adapter"),
         ("INPUT 100-240V 1A OUTPUT 12V 2A", WITH_INVERTER, "bank", "OUTPUT is what"),
@@ -127,7 +128,7 @@ def test_figures_out_of_range_are_refused_in_words(line: str, problem: str) -> N
     ],
 )
 def test_a_load_goes_on_the_rail_that_fits_and_it_says_why(
-    line: str, made: Any, rail: str, note: str
+    line: str, made: Any, rail: str | None, note: str
 ) -> None:
     reading = _read(line, made)
     assert reading.load is not None

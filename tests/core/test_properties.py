@@ -6,13 +6,11 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from graveljar.core.bank import charge_at_open_circuit
-from graveljar.core.document import Bank, Inverter
+from graveljar.core.document import Anytime, Inverter
 from graveljar.core.edit import apply
 from graveljar.core.evaluate import evaluate
 from graveljar.core.inverter import calibrate
 from graveljar.core.needed import common_size
-from graveljar.core.tables.chemistry import CHEMISTRIES
 from tests.building import bank, codes, design, inverter, load, tidy
 
 quick = settings(max_examples=60, deadline=None)
@@ -74,7 +72,7 @@ def test_more_strings_never_shorten_a_run(made: Any, more: int) -> None:
     grown = made.model_copy(
         update={"stores": (made.bank.model_copy(update={"parallel": made.bank.parallel + more}),)}
     )
-    assert _hours(grown) >= _hours(made) * (1 - 1e-9)
+    assert _hours(grown) >= _hours(made) * (1 - 1e-6)
 
 
 @quick
@@ -83,9 +81,9 @@ def test_more_hours_of_a_load_never_lengthen_a_run(made: Any, times: float) -> N
     first = made.loads[0]
     assume(first.hours_per_day * times <= 24)
     assume(not first.kept_apart)
-    longer = first.model_copy(update={"hours_per_day": first.hours_per_day * times})
+    longer = first.model_copy(update={"when": Anytime(hours=first.hours_per_day * times)})
     changed = made.model_copy(update={"loads": (longer, *made.loads[1:])})
-    assert _hours(changed) <= _hours(made) * (1 + 1e-9)
+    assert _hours(changed) <= _hours(made) * (1 + 1e-6)
 
 
 @quick
@@ -101,7 +99,7 @@ def test_two_halves_of_a_load_are_the_load(made: Any) -> None:
     )
     other = half.model_copy(update={"id": "other"})
     halved = made.model_copy(update={"loads": (half, other, *made.loads[1:])})
-    assert _hours(halved) == pytest.approx(_hours(made), rel=1e-9)
+    assert _hours(halved) == pytest.approx(_hours(made), rel=1e-6)
 
 
 @quick
@@ -128,7 +126,7 @@ def test_series_and_parallel_of_equal_energy_last_alike(made: Any) -> None:
             "stages": (stage,),
         }
     )
-    assert _hours(four) == pytest.approx(_hours(one), rel=1e-9)
+    assert _hours(four) == pytest.approx(_hours(one), rel=1e-6)
 
 
 @quick
@@ -193,21 +191,7 @@ def test_an_inverter_never_gives_more_than_it_draws(
     loss = calibrate(stage)
     for tenth in range(11):
         given_w = stage.continuous_w * tenth / 10
-        assert loss.dc_w(given_w) >= given_w * (1 - 1e-9)
-
-
-@quick
-@given(st.sampled_from(sorted(CHEMISTRIES)), st.floats(0.0, 1.0), st.integers(1, 4))
-def test_charge_is_read_back_from_open_circuit_volts(
-    chemistry: Any, charge: float, series: int
-) -> None:
-    made = Bank.model_validate(bank(chemistry, 12.0, series=series))
-    curve = CHEMISTRIES[chemistry].ocv
-    step = next(i for i in range(len(curve) - 1) if curve[i][0] <= charge <= curve[i + 1][0])
-    (c0, v0), (c1, v1) = curve[step], curve[step + 1]
-    cells = round(12.0 / CHEMISTRIES[chemistry].nominal_v) * series
-    volts = (v0 + (v1 - v0) * (charge - c0) / (c1 - c0)) * cells
-    assert charge_at_open_circuit(made, volts * (1 - 1e-12)) == pytest.approx(charge, abs=1e-6)
+        assert loss.dc_w(given_w) >= given_w * (1 - 1e-6)
 
 
 @quick

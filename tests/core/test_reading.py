@@ -32,6 +32,9 @@ def _changed(path: str, value: Any, op: str = "replace") -> bytes:
     return _bytes(apply_patch(VAN, [operation]))
 
 
+OVERLAPPING = [{"from_h": 18.0, "to_h": 21.0}, {"from_h": 20.0, "to_h": 23.0}]
+
+
 @pytest.mark.parametrize("name", sorted(demo_designs()))
 def test_a_design_survives_writing_and_reading(name: str) -> None:
     made = demo_designs()[name]
@@ -48,7 +51,17 @@ def test_a_design_survives_writing_and_reading(name: str) -> None:
         ("/loads/0/demand/watts", None, "must be a number"),
         ("/loads/0/demand", {"kind": "horses", "watts": 1}, "must be one of"),
         ("/loads/0/demand", {"watts": 1}, "must say which kind it is"),
-        ("/loads/1/hours_per_day", 25, "must be 24 or less"),
+        ("/loads/0/when/hours", 25, "must be 24 or less"),
+        ("/loads/1/when", {"kind": "full moon"}, "must be one of"),
+        ("/loads/1/when", {"kind": "windows", "windows": OVERLAPPING}, "must not overlap"),
+        ("/loads/1/rail", "bank", "gives DC; Haze machine takes AC"),
+        ("/loads/5/window", {"cut_out_v": 12.0, "most_v": 11.0}, "its cut-out below its most"),
+        (
+            "/loads/5/window",
+            {"cut_out_v": 11.0, "restarts_v": 16.0, "most_v": 15.0},
+            "must restart between",
+        ),
+        ("/setting/horizon_h", 87_600.0, "must be 8760 or less"),
         ("/loads/1/duty", 1.5, "must be 1 or less"),
         ("/loads/1/count", 2.5, "must be a whole number"),
         ("/loads/1/name", "", "must not be empty"),
@@ -57,7 +70,10 @@ def test_a_design_survives_writing_and_reading(name: str) -> None:
         ("/loads/1/id", "interval-kettle", "is used twice"),
         ("/loads/1/supply/kind", "steam", "must be one of 'ac' or 'dc'"),
         ("/loads/1/kept_apart", "yes", "must be true or false"),
-        ("/stages/0/rail", "inverter", "is not a store"),
+        ("/stages/0/rail", "inverter", "leads back to itself"),
+        ("/stages/0/rail", ["bank"], "must be text"),
+        ("/stages/0/rail", "attic", "is not a rail here"),
+        ("/stages/0", {"kind": "wind mill"}, "must be one of"),
         ("/stages/0/accepts", {"least_v": 15.0, "most_v": 10.0}, "least volts below"),
         ("/stages/0/full_load/efficiency", 0, "must be more than 0"),
         ("/stages/0/full_load/efficiency", 1.01, "must be 1 or less"),
@@ -104,6 +120,53 @@ def test_what_is_no_json_is_refused(raw: bytes, said: str) -> None:
 def test_what_is_no_design_is_refused(document: Any) -> None:
     with pytest.raises(InvalidDocument, match="not a Gravel Jar design"):
         read_design(_bytes(document))
+
+
+def _chain(*stages: tuple[str, str]) -> bytes:
+    """Plain feeds, each by its id and the rail it hangs on."""
+    made = [{"kind": "feed", "id": name, "name": name, "rail": rail} for name, rail in stages]
+    return _bytes({"format": "gravel-jar/design", "version": VERSION, "stages": made})
+
+
+@pytest.mark.parametrize(
+    ("raw", "path", "said"),
+    [
+        (_chain(("a", "b"), ("b", "a")), "/stages/0/rail", "to no store: a → b → a"),
+        (_chain(("a", "a")), "/stages/0/rail", "a → a"),
+        (_chain(("a", "bank"), ("a", "bank")), "/stages/1/id", "used twice"),
+        (_chain(("a", "attic")), "/stages/0/rail", "is not a rail here"),
+        (
+            _chain(("s0", "bank"), *((f"s{n}", f"s{n - 1}") for n in range(1, 9))),
+            "/stages/8/rail",
+            "more than 8 rails away",
+        ),
+    ],
+    ids=["loop", "its own", "two of one id", "orphan", "too deep"],
+)
+def test_rails_that_are_no_tree_are_refused(raw: bytes, path: str, said: str) -> None:
+    with pytest.raises(InvalidDocument) as caught:
+        read_design(raw)
+    problem = caught.value.problems[0]
+    assert problem.path == path
+    assert said in problem.message
+
+
+def test_a_document_of_version_1_is_brought_up_to_date() -> None:
+    """Hours a day became one way of saying when; mains appliances left the bank's rail."""
+
+    def old(name: str, kind: str) -> Any:
+        return {
+            "id": name, "name": name, "rail": "bank", "supply": {"kind": kind, "volts": 12.0},
+            "demand": {"kind": "watts", "watts": 8.0}, "hours_per_day": 3.0,
+        }  # fmt: skip
+
+    loads = [old("lamp", "dc"), old("kettle", "ac")]
+    design = read_design(
+        _bytes({"format": "gravel-jar/design", "version": 1, "stores": [{}], "loads": loads})
+    )
+    assert design.version == VERSION
+    assert [load.hours_per_day for load in design.loads] == [3.0, 3.0]
+    assert [load.rail for load in design.loads] == ["bank", None]
 
 
 def test_an_unknown_field_is_refused_by_name() -> None:

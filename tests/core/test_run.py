@@ -27,7 +27,7 @@ def test_idle_draw_over_a_day(stage: dict[str, float], idle_wh: float) -> None:
         stages=inverter(**stage),
         stores=bank(parallel=4),
     )
-    assert figure(evaluation, "day.idle") == pytest.approx(idle_wh)
+    assert figure(evaluation, "stage.inverter.idle_wh") == pytest.approx(idle_wh)
 
 
 def test_loads_kept_apart_follow_one_another() -> None:
@@ -36,8 +36,8 @@ def test_loads_kept_apart_follow_one_another() -> None:
     ]
     apart = evaluated(*loads, stages=inverter())
     together = evaluated(*({**x, "kept_apart": False} for x in loads), stages=inverter())
-    assert figure(apart, "inverter.running_w") == 600
-    assert figure(together, "inverter.running_w") == 1200
+    assert figure(apart, "stage.inverter.running_w") == 600
+    assert figure(together, "stage.inverter.running_w") == 1200
     # The quadratic loss is less when they do not run at once: the same energy, kinder.
     assert figure(apart, "day.loss") < figure(together, "day.loss")
     assert "inverter.overloaded" in codes(together) - codes(apart)
@@ -48,7 +48,7 @@ def test_an_adapter_costs_its_loss() -> None:
     evaluation = evaluated(
         load(24, volts=24.0, rail="inverter", hours_per_day=10.0), stages=inverter(idle_w=0.0)
     )
-    assert figure(evaluation, "inverter.running_w") == pytest.approx(27.586, rel=1e-4)
+    assert figure(evaluation, "stage.inverter.running_w") == pytest.approx(27.586, rel=1e-4)
     stones = [layer.wh for layer in evaluation.jar.layers if layer.kind == "stone"]
     assert stones == pytest.approx([240])
 
@@ -64,7 +64,7 @@ def test_the_inverter_cuts_out_under_load_and_dc_goes_on() -> None:
     )
     verdict = evaluation.verdict
     served = {row.id: row.served_h for row in evaluation.loads}
-    assert verdict.cause == "inverter cut-out"
+    assert verdict.cause == "cut-out"
     assert "still in the bank" in verdict.then
     assert served["heater"] == verdict.hours
     assert served["modem"] is not None
@@ -81,13 +81,16 @@ def test_what_is_stranded_matches_ohms_law_and_the_open_circuit_curve() -> None:
     # 3.2795 V (65 %) and 3.2956 V (70 %): 66.8 % is left. Curve as above.
     evaluation = evaluated(
         load(1000, ac=True, hours_per_day=24.0),
-        stages=inverter(accepts={"least_v": 12.4, "most_v": 15.0}),
+        stages=inverter(accepts={"least_v": 12.4, "most_v": 15.0}, restarts_v=14.0),
     )
-    assert figure(evaluation, "run.cut_out_open_v") == pytest.approx(13.142, abs=1e-3)
-    charge = evaluation.figures["run.hours"].terms["charge"].value
-    assert charge == pytest.approx(0.668, abs=1e-3)
-    # (1 - 0.668) of 1 280 Wh at 1 149.4 W: 0.370 h.
-    assert evaluation.verdict.hours == pytest.approx(0.370, abs=1e-3)
+    joint = evaluation.joints[0]
+    assert joint.stranded is not None
+    assert joint.stranded.share == pytest.approx(0.668 - 0.1, abs=1e-3)
+    assert joint.stranded.at_v == pytest.approx(12.4, abs=1e-4)
+    # 33.2 Ah at 91.9 A, the mean of 13.24 V open less 0.73 V: 0.361 h.
+    assert evaluation.verdict.hours == pytest.approx(0.361, rel=5e-3)
+    # 56.8 Ah between 10 and 66.8 %, where a cell rests at 3.24 V on average: 736 Wh.
+    assert joint.stranded.wh == pytest.approx(736, rel=5e-3)
 
 
 @pytest.mark.parametrize("beside", [[], [load(5, "modem", hours_per_day=24.0)]])
@@ -107,8 +110,8 @@ def test_a_bank_that_sags_below_the_cut_out_even_when_full_says_so(beside: list[
     [
         ([], None, "nothing drains it", None),
         ([load(volts=5.0)], None, "nothing can run", 0),
-        ([load(ac=True, rail="bank")], None, "nothing can run", 0),
-        # 1 152 Wh at 12 W: four days.
+        ([load(ac=True, rail=None)], None, "nothing can run", 0),
+        # 1 152 Wh at 12 W: four days, and 2 % more: LFP rests above its nominal 3.2 V.
         ([], inverter(), "keep-back", 96),
     ],
 )
@@ -117,7 +120,7 @@ def test_designs_with_nothing_to_run(
 ) -> None:
     verdict = evaluated(*loads, stages=stage).verdict
     assert verdict.cause == cause
-    assert verdict.hours == (None if hours is None else pytest.approx(hours))
+    assert verdict.hours == (None if hours is None else pytest.approx(hours, rel=0.03))
 
 
 def test_an_inverter_that_does_not_fit_feeds_nothing() -> None:
@@ -129,8 +132,8 @@ def test_an_inverter_that_does_not_fit_feeds_nothing() -> None:
     rows = {row.id: row for row in evaluation.loads}
     assert rows["heater"].served_h == 0
     assert rows["heater"].at_bank_wh is None
-    # It draws no idle either: 1 152 Wh at 10 W.
-    assert rows["fan"].served_h == pytest.approx(115.2)
+    # It draws no idle either: 1 152 Wh at 10 W, and 2 % more as above.
+    assert rows["fan"].served_h == pytest.approx(115.2, rel=0.03)
 
 
 @pytest.mark.parametrize(
@@ -180,14 +183,18 @@ def test_puppet_van_by_hand() -> None:
     assert used == pytest.approx(270 + 262.5 + 384 + 240 + 12 + 225 + 180 + 32)
     # 3 840 Wh x 0.9 x 0.936 (8 °C between 0.88 at 0 and 0.95 at 10).
     assert evaluation.jar.usable_wh == pytest.approx(3840 * 0.9 * 0.936)
-    assert figure(evaluation, "day.idle") == pytest.approx(16 * 24)
+    assert figure(evaluation, "stage.inverter.idle_wh") == pytest.approx(16 * 24)
     # Kettle with bars by adapter, amplifier and laptop; the haze machine is kept apart.
-    assert figure(evaluation, "inverter.running_w") == pytest.approx(900 + 96 / 0.87 + 60 + 45)
+    assert figure(evaluation, "stage.inverter.running_w") == pytest.approx(
+        900 + 96 / 0.87 + 60 + 45
+    )
     # Adapters lose 384 (1 / 0.87 - 1) = 57.4 Wh; the inverter's own loss beside idle is 5 to
-    # 12 % of the 1 440 Wh it passes on, so the day is 2 049 + 57 + 72..173 Wh.
-    assert 1605.5 + 384 + 57.4 + 72 < figure(evaluation, "day.wh") < 1605.5 + 384 + 57.4 + 173
+    # 12 % of the 1 440 Wh it passes on, and cables 1 % at most: 2 049 + 57 + 72..193 Wh.
+    assert 1605.5 + 384 + 57.4 + 72 < figure(evaluation, "day.wh") < 1605.5 + 384 + 57.4 + 193
     assert evaluation.verdict.hours is not None
-    assert 34 < evaluation.verdict.hours < 38
+    # 3 300 Wh at the volts it rests at. The first day takes 2 130; from noon to seven 350 more,
+    # to half past eight 670 at 446 W; 150 are left as the kettle comes on at 1 450 W: 6 minutes.
+    assert 32.5 < evaluation.verdict.hours < 32.8
 
 
 def test_switching_the_huts_inverter_off_gives_days() -> None:

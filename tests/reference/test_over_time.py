@@ -38,7 +38,7 @@ def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
             slopes, (hours, end), [charge, given_wh], method="DOP853", rtol=1e-10, atol=1e-12,
             events=at_floor, max_step=2.0,
         )  # fmt: skip
-        hours, charge, given_wh = found.t[-1], *found.y[:, -1]
+        hours, charge, given_wh = found.t[-1], found.y[0, -1], found.y[1, -1]
     assert run.ends_h == pytest.approx(hours, rel=2e-3)
     terminal_wh = run.released_wh - float((run.stores["inside"] + run.stores["rate_wh"]).sum())
     assert terminal_wh == pytest.approx(given_wh, rel=2e-3)

@@ -159,10 +159,10 @@ class Run:
         """What ends it."""
         if not self.lowered.loads and self.lowered.design.loads:
             return "nothing can run"
-        if not self.released_wh:
-            return "nothing drains it"
         if self.decisive is not None:
             return self.decisive.cause
+        if not self.released_wh:
+            return "nothing drains it"
         if self.hours is None:
             return "horizon"
         bank = self.lowered.design.bank

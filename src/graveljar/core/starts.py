@@ -35,7 +35,7 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
     """Find the dip of a store's worst start; None if nothing starts harder than it runs."""
     lowered = demand.lowered
     start = demand.asked[store].start
-    if start is None or start.one_start_w <= 0:
+    if start is None or one_start_w(start.load, demand.lowered.assumed) <= one_w(start.load):
         return None
     watts = _watts(demand, start.load)
     probe = _Probe(demand, store, watts)

@@ -78,9 +78,10 @@ def _why(facts: Facts, stop: Stop) -> str:
             return _at_floor(facts, stop.subject)
         case "protection":
             return f"The protection of {names[stop.subject]} opens {left}."
+        case "cut-out" | "collapse" if not stop.hours:
+            what = "cuts out" if stop.cause == "cut-out" else "has too few volts"
+            return f"{names[stop.subject]} {what} under this load even when the bank is full."
         case "cut-out":
-            if not stop.hours:
-                return f"{names[stop.subject]} cuts out under this load even when full."
             return f"{names[stop.subject]} cuts out at {quantity(volts, 'V')} {left}."
         case "collapse":
             return f"The volts collapse under {names[stop.subject]}, {left}."

@@ -6,7 +6,7 @@ sum a person would do by hand.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,9 @@ class Figures:
         **terms: Term,
     ) -> float:
         """Keep a figure under its key and give its value back."""
-        self.by_key[key] = Figure(name, value, unit, expression, terms, sources, note)
+        # Plain numbers: what comes out of the engine's arrays is of another kind.
+        put_in = {symbol: replace(term, value=float(term.value)) for symbol, term in terms.items()}
+        self.by_key[key] = Figure(name, float(value), unit, expression, put_in, sources, note)
         return value
 
     def term(self, key: str, name: str | None = None) -> Term:

@@ -158,7 +158,7 @@ def _stage_problems(design: Design) -> Iterator[Place]:
             yield at, "unknown_rail", f"“{stage.rail}” is not a rail here"
             continue
         parent = stages.get(stage.rail)
-        if parent is not None and parent.kind == "inverter":
+        if parent is not None and parent is not stage and parent.kind == "inverter":
             yield at, "other_kind", f"“{stage.rail}” gives AC; {stage.name} takes DC"
         way = [stage.id]
         here: str = stage.rail

@@ -13,7 +13,7 @@ from graveljar.core.engine.net import Day, Floats, Records
 from graveljar.core.inverter import loss_of
 from graveljar.core.load import at_rail, running_w, via_adapter
 from graveljar.core.schedule import DAY_H, Timetable, timetables, within
-from graveljar.core.tree import Rail, rails_of
+from graveljar.core.tree import Rail, rails_of, way_to_store
 from graveljar.core.window import fit_load, fit_stage, least_input_v
 
 _DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive": n.RESISTIVE}
@@ -47,7 +47,7 @@ def lower(design: Design, assumed: dict[str, float]) -> Lowered:
     """Arrays of a design. See `net` for their shapes."""
     rails = rails_of(design)
     place = {rail: r for r, rail in enumerate(rails)}
-    able = [load for load in design.loads if fit_load(rails, load) == "fits"]
+    able = [load for load in design.loads if _can_run(rails, load)]
     loads = tuple(sorted(able, key=lambda load: place[str(load.rail)]))
     tables = timetables(design)
     edges = _edges(design, [tables[load.id] for load in loads])
@@ -70,6 +70,20 @@ def lower(design: Design, assumed: dict[str, float]) -> Lowered:
         store_records=_stores(design),
         day=day,
     )
+
+
+def _can_run(rails: dict[str, Rail], load: Load) -> bool:
+    """Whether the volts fit a load and every stage on its way to the store."""
+    if load.rail is None or fit_load(rails, load) != "fits":
+        return False
+    way = way_to_store(rails, load.rail)
+    return not any(_blocked(rails, rail.source) for rail in way)
+
+
+def _blocked(rails: dict[str, Rail], source: Bank | Inverter | Converter | Feed) -> bool:
+    if isinstance(source, Bank):
+        return False
+    return fit_stage(rails, source) not in ("fits", "other nominal volts")
 
 
 def _edges(design: Design, tables: list[Timetable]) -> Floats:
@@ -139,7 +153,7 @@ def _stage(
     into["cut_v"] = least_v
     into["restart_v"] = stage.restarts_v or least_v * (1 + assumed["restart_rise"])
     into["with_loads"] = stage.switched == "on with its loads"
-    into["blocked"] = fit_stage(rails, stage) not in ("fits", "other nominal volts")
+    into["blocked"] = _blocked(rails, stage)
     if isinstance(stage, Inverter):
         into["kind"] = n.INVERTER
         if stage.sleep is not None:

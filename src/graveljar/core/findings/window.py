@@ -82,13 +82,11 @@ def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) ->
     # A window a little wider than what arrives at both ends, as makers print for their class.
     window = {"least_v": round(parent.low_v * 1.05, 1), "most_v": round(parent.high_v * 1.1, 1)}
     if isinstance(stage, Converter):
-        if stage.topology in ("buck", "linear"):
-            window["least_v"] = max(window["least_v"] * 0.8, stage.set_v)
         edits = [Edit("replace", f"{at}/accepts", window), *_no_restart(stage, at)]
-        if facts.fit_of_stage(stage) != "above its maximum":
-            edits.append(Edit("replace", f"{at}/topology", "buck-boost"))
-        label = f"Use one that accepts {quantity(parent.low_v, 'V')} to "
-        return (Remedy(f"{label}{quantity(parent.high_v, 'V')}.", tuple(edits)),)
+        if stage.topology != "buck-boost" and not parent.low_v > stage.set_v:
+            edits.insert(0, Edit("replace", f"{at}/topology", "buck-boost"))
+        label = f"Use one that makes {quantity(stage.set_v, 'V')} of {quantity(parent.low_v, 'V')}"
+        return (Remedy(f"{label} to {quantity(parent.high_v, 'V')}.", tuple(edits)),)
     remedies = []
     bank = next((store for store in facts.design.stores if store.id == stage.rail), None)
     if bank is not None:
