@@ -59,7 +59,9 @@ def test_the_example_in_the_formats_page_is_a_design() -> None:
     assert evaluation.jar.day_wh == pytest.approx(32)
 
 
-@pytest.mark.parametrize("page", ["README.md", "CONTRIBUTING.md", "docs/formats.md"])
+@pytest.mark.parametrize(
+    "page", ["README.md", "CONTRIBUTING.md", "docs/formats.md", "docs/benchmarks.md"]
+)
 def test_links_lead_somewhere(page: str) -> None:
     text = (ROOT / page).read_text()
     targets = re.findall(r"\]\(([^)#]+)\)", text) + re.findall(r'src="([^"]+)"', text)

@@ -25,7 +25,14 @@ def main(arguments: list[str] | None = None) -> int:
     evaluated.add_argument("file", help="a design document, or - for standard input")
     schema = commands.add_parser("schema", help="print a JSON Schema")
     schema.add_argument("document", choices=["design", "evaluation"])
+    commands.add_parser("bench", help="measure how fast the engine is on this machine")
     given = parser.parse_args(arguments)
+    if given.command == "bench":
+        # Only here: nothing else needs a server.
+        from graveljar.bench import bench  # noqa: PLC0415
+
+        print_json(bench())
+        return 0
     if given.command == "schema":
         print_json(schema_of(given.document))
         return 0

@@ -110,7 +110,7 @@ export function JarPicture({ jar, order }: JarPictureProps) {
             y={labels[index] ?? 0}
             to={middles[index] ?? 0}
             strong={named === band.name}
-            text={`${short(band.name)} ${quantity(band.wh, "")}`}
+            text={`${short(band, shown)} ${quantity(band.wh, "")}`}
           />
         ))}
         {jar.kept_back_wh > 0 ? (
@@ -222,7 +222,12 @@ function Label({ y, to, text, strong = false }: LabelProps) {
   );
 }
 
-const short = (name: string) => {
-  const first = name.replace(/^.*, (idle|standby)$/, "$1").replace("Conversion loss", "loss");
-  return first.length > 13 ? `${first.slice(0, 12).trim()}…` : first;
+/** A name cut to its place; sand is only told apart where there is more than one of its kind. */
+const short = ({ name, kind }: Band, all: readonly Band[]) => {
+  const alone = all.filter((band) => band.kind === kind).length === 1;
+  const plain = name.replace("Conversion loss", "loss");
+  const first = plain.replace(/^(.*), (idle|standby)$/, (_, owner: string, what: string) =>
+    alone ? what : `${owner.slice(0, 6).trim()}… ${what}`,
+  );
+  return first.length > 14 ? `${first.slice(0, 12).trim()}…` : first;
 };

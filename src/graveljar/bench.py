@@ -1,0 +1,153 @@
+"""`gravel-jar bench`: how fast the engine is, as ratios within one run on one machine."""
+
+import json
+import threading
+import time
+import urllib.request
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import uvicorn
+
+from graveljar.api.app import create_app
+from graveljar.core.assumptions import resolve
+from graveljar.core.band import DRAWS, band_of
+from graveljar.core.document import Design
+from graveljar.core.engine.ledger import room
+from graveljar.core.engine.lower import lower
+from graveljar.core.engine.march import run
+from graveljar.core.run import horizon_of
+from graveljar.core.warm import warm
+from graveljar.store.cluster import free_port
+
+
+def bench() -> dict[str, Any]:
+    """Measure; times in milliseconds."""
+    warm()
+    design = sample(12, 72.0)
+    found: dict[str, Any] = {
+        "design": "12 loads, 4 rails, 72 h",
+        "engine_run_ms": run_ms(design),
+        "band_ms": _typical_ms(lambda: band_of(lower(design, resolve({})))),
+        "draws": DRAWS,
+    }
+    found["runs_a_second_a_core"] = round(1000 / run_ms(sample(12, 48.0)))
+    found |= _through_http(design)
+    found |= _growth()
+    found |= _others(found)
+    return found
+
+
+def sample(loads: int, hours: float) -> Design:
+    """A 12 V bank that lasts, an inverter, a 24 V and a 5 V rail, loads at all hours on them."""
+    rails = [("inverter", 230.0, "ac"), ("up", 24.0, "dc"), ("down", 5.0, "dc"),
+             ("bank", 12.0, "dc")]  # fmt: skip
+    made = []
+    for n in range(loads):
+        rail, volts, kind = rails[n % 4]
+        span = {"from_h": float(n % 20), "to_h": float(n % 20 + 3)}
+        made.append({
+            "id": f"l{n}", "name": f"l{n}", "rail": rail,
+            "supply": {"kind": kind, "volts": volts},
+            "demand": {"kind": "watts", "watts": 60.0 / loads * (2 + n % 3)},
+            "when": {"kind": "windows", "windows": [span]},
+        })  # fmt: skip
+    up = {"kind": "converter", "id": "up", "rail": "bank", "topology": "boost", "set_v": 24.0}
+    down = {"kind": "converter", "id": "down", "rail": "up", "topology": "buck", "set_v": 5.0}
+    return Design.model_validate({
+        "setting": {"horizon_h": hours}, "goal": {"hours": 24.0},
+        "stores": [{"parallel": 8}],
+        "stages": [{"kind": "inverter", "continuous_w": 1500.0}, up, down],
+        "loads": made,
+    })  # fmt: skip
+
+
+def run_ms(design: Design) -> float:
+    """A run of the engine by itself. [ms]"""
+    lowered = lower(design, resolve({}))
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    nothing = room(len(rails), len(loads), len(stores), kept=False)
+    horizon_h = horizon_of(lowered)
+    return _typical_ms(lambda: run(rails, loads, stores, lowered.day, horizon_h, nothing), 200)
+
+
+def _typical_ms(work: Callable[[], Any], times: int = 30) -> float:
+    work()
+    spent = []
+    for _ in range(times):
+        start = time.perf_counter()
+        work()
+        spent.append(time.perf_counter() - start)
+    return round(float(np.median(spent)) * 1000, 3)
+
+
+def _through_http(design: Design) -> dict[str, float]:
+    """Whole evaluations over loopback, each of another document. [ms]"""
+    port = free_port()
+    server = uvicorn.Server(uvicorn.Config(create_app(), port=port, log_level="error"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.01)
+    document = design.model_dump(mode="json")
+    spent = []
+    for n in range(60):
+        document["loads"][0]["demand"]["watts"] = 10.0 + n / 10
+        request = urllib.request.Request(
+            f"http://127.0.0.1:{port}/api/evaluate",
+            json.dumps(document).encode(),
+            {"Content-Type": "application/json"},
+        )
+        start = time.perf_counter()
+        urllib.request.urlopen(request).read()  # noqa: S310
+        spent.append((time.perf_counter() - start) * 1000)
+    server.should_exit = True
+    thread.join()
+    p50, p95 = np.quantile(spent[5:], (0.5, 0.95))
+    return {"evaluate_http_p50_ms": round(float(p50), 1), "evaluate_http_p95_ms": round(p95, 1)}
+
+
+def _growth() -> dict[str, float]:
+    """Time for four times the loads, and for four times the hours, over the plain one."""
+    plain = run_ms(sample(8, 72.0))
+    return {
+        "four_times_the_hours": round(run_ms(sample(8, 288.0)) / plain, 2),
+        "four_times_the_loads": round(run_ms(sample(32, 72.0)) / plain, 2),
+    }
+
+
+def _others(found: dict[str, Any]) -> dict[str, float]:
+    """The same machine's time for other ways to a battery's hours, where they are installed."""
+    others: dict[str, float] = {}
+    try:
+        from scipy.integrate import solve_ivp  # noqa: PLC0415
+    except ImportError:
+        return others
+    curve = lower(sample(1, 72.0), resolve({})).day.curve[0]
+
+    def slope(_: float, charge: Any) -> list[float]:
+        open_v = np.interp(charge[0], curve[:, 0], curve[:, 1])
+        amps = 2 * 60 / (open_v + np.sqrt(open_v**2 - 4 * 0.001 * 60))
+        return [-amps / 800]
+
+    others["scipy_one_load_72h_ms"] = _typical_ms(
+        lambda: solve_ivp(slope, (0, 72), [1.0], method="DOP853", rtol=1e-10, max_step=2.0), 10
+    )
+    others["engine_runs_in_that_time"] = round(
+        others["scipy_one_load_72h_ms"] / found["engine_run_ms"]
+    )
+    try:
+        import pybamm  # noqa: PLC0415
+    except ImportError:
+        return others
+    pybamm.set_logging_level("ERROR")
+    model = pybamm.equivalent_circuit.Thevenin()
+    experiment = pybamm.Experiment([("Discharge at 0.02C for 24 hours", "Rest for 24 hours")])
+    simulation = pybamm.Simulation(model, experiment=experiment)
+    others["pybamm_48h_experiment_ms"] = _typical_ms(simulation.solve, 5)
+    others["evaluate_over_pybamm"] = round(
+        found["evaluate_http_p50_ms"] / others["pybamm_48h_experiment_ms"], 2
+    )
+    return others
