@@ -143,10 +143,14 @@ def _others(found: dict[str, Any]) -> dict[str, float]:
     except ImportError:
         return others
     pybamm.set_logging_level("ERROR")
-    model = pybamm.equivalent_circuit.Thevenin()
     experiment = pybamm.Experiment([("Discharge at 0.02C for 24 hours", "Rest for 24 hours")])
-    simulation = pybamm.Simulation(model, experiment=experiment)
-    others["pybamm_48h_experiment_ms"] = _typical_ms(simulation.solve, 5)
+
+    def anew() -> None:
+        # Set up each time: after an edit its parameters are others.
+        model = pybamm.equivalent_circuit.Thevenin()
+        pybamm.Simulation(model, experiment=experiment).solve()
+
+    others["pybamm_48h_experiment_ms"] = _typical_ms(anew, 5)
     others["evaluate_over_pybamm"] = round(
         found["evaluate_http_p50_ms"] / others["pybamm_48h_experiment_ms"], 2
     )
