@@ -23,7 +23,12 @@ def take(page: Page, name: str) -> None:
 
 def working(page: Page) -> None:
     """Open the working of the usable energy."""
-    page.find('aside [data-figure="bank.usable"]').click()
+    page.find('aside [data-figure="store.bank.usable"]').click()
+
+
+def happens(page: Page) -> None:
+    """Open what happens until the end."""
+    page.find("[data-part=happens] summary").click()
 
 
 VIEWS: dict[str, Callable[[Page], None]] = {
@@ -34,6 +39,7 @@ VIEWS: dict[str, Callable[[Page], None]] = {
     "inverter": lambda page: page.panel("3"),
     "needed": lambda page: page.panel("4"),
     "working": working,
+    "happens": happens,
 }
 
 
@@ -51,6 +57,8 @@ def main() -> None:
                 page.open(server.demo("puppet-van"))
                 prepare(page)
                 take(page, name)
+            page.open(server.demo("tide-gauge-hut"))
+            take(page, "rails")
             page.prefer("dark")
             page.open(server.demo("tide-gauge-hut"))
             take(page, "plan-dark")

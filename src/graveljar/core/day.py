@@ -15,7 +15,6 @@ from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.many import live_a_day
 from graveljar.core.engine.net import Floats
 from graveljar.core.schedule import DAY_H
-from graveljar.core.tree import way_to_store
 
 
 @dataclass(frozen=True)
@@ -62,25 +61,29 @@ class Day:
         return float((self.given_w[:, store] * self.hours).sum())
 
     @cached_property
-    def cost(self) -> dict[str, float]:
-        """What the store gives for one Wh taken from each rail, idle draw left out. [1]"""
+    def given(self) -> dict[str, float]:
+        """What each rail gives to all that hangs on it. [Wh]"""
         given: dict[str, float] = dict.fromkeys(self.lowered.rails, 0.0)
         for i, load in enumerate(self.lowered.loads):
             record = self.load_records[i]
             given[str(load.rail)] += float(
                 record["used"] + record["waited"] + record["adapter"] + record["cable"]
             )
-        factor = {}
         for rail in reversed(tuple(self.lowered.rails.values())):
-            r = self.lowered.place[rail.id]
-            lost = float(self.rails[r]["conversion"] + self.rails[r]["cable"])
-            factor[rail.id] = 1.0 + lost / given[rail.id] if given[rail.id] else 1.0
             if rail.parent is not None:
-                given[rail.parent] += given[rail.id] + lost + float(self.rails[r]["idle"])
-        return {
-            rail: float(np.prod([factor[x.id] for x in way_to_store(self.lowered.rails, rail)]))
-            for rail in self.lowered.rails
-        }
+                given[rail.parent] += given[rail.id] + self._lost(rail.id) + self.idle_wh(rail.id)
+        return given
+
+    @cached_property
+    def cost(self) -> dict[str, float]:
+        """What the store gives for one Wh taken from each rail, idle draw left out. [1]"""
+        cost: dict[str, float] = {}
+        for rail in self.lowered.rails.values():
+            given = self.given[rail.id]
+            lost = self._lost(rail.id) if rail.parent is not None else 0.0
+            before = cost[rail.parent] if rail.parent is not None else 1.0
+            cost[rail.id] = before * (1.0 + lost / given if given else 1.0)
+        return cost
 
     @cached_property
     def loads(self) -> dict[str, LoadDay]:
@@ -97,24 +100,33 @@ class Day:
 
     @cached_property
     def idle(self) -> dict[str, float]:
-        """What the store gives for each stage's idle draw. [Wh]"""
-        return {
-            rail.id: float(self.rails[self.lowered.place[rail.id]]["idle"]) * self._before(rail.id)
-            for rail in self.lowered.rails.values()
-            if rail.parent is not None
-        }
+        """What the store gives for each stage's idle draw. [Wh]
 
-    def _before(self, rail: str) -> float:
-        """What the store gives for one Wh of idle draw: its own joint's loss counts elsewhere."""
-        parent = self.lowered.rails[rail].parent
-        return self.cost[parent] if parent is not None else 1.0
+        With nothing behind it, what its own joint loses is for that too.
+        """
+        found = {}
+        for rail in self.lowered.rails.values():
+            if rail.parent is None:
+                continue
+            own_wh = self.idle_wh(rail.id)
+            if not self.given[rail.id]:
+                own_wh += self._lost(rail.id)
+            found[rail.id] = own_wh * self.cost[rail.parent]
+        return found
+
+    def idle_wh(self, stage: str) -> float:
+        """Idle draw of a stage at its own input. [Wh]"""
+        return float(self.rails[self.lowered.place[stage]]["idle"])
+
+    def _lost(self, stage: str) -> float:
+        record = self.rails[self.lowered.place[stage]]
+        return float(record["conversion"] + record["cable"])
 
     @property
     def lost_wh(self) -> float:
         """Lost in stages, adapters and cables, idle draw apart. [Wh]"""
         used = sum(x.used_wh + x.standby_wh for x in self.loads.values())
-        idle = sum(float(rail["idle"]) for rail in self.rails)
-        return self.wh - used - idle
+        return self.wh - used - float(self.rails["idle"].sum())
 
     @cached_property
     def on_h(self) -> dict[str, float]:

@@ -2,6 +2,8 @@
 
 from collections.abc import Iterator
 
+from pydantic import ValidationError
+
 from graveljar.core.band import band_of
 from graveljar.core.document import Bank, Design
 from graveljar.core.edit import apply
@@ -18,7 +20,7 @@ from graveljar.core.evaluation import (
 from graveljar.core.facts import Facts, gather
 from graveljar.core.figures import keep_all
 from graveljar.core.findings import judge
-from graveljar.core.findings.finding import Finding, Remedy
+from graveljar.core.findings.finding import Finding
 from graveljar.core.findings.run import load_hours
 from graveljar.core.hours import hours_of
 from graveljar.core.joints import joints_of
@@ -62,8 +64,7 @@ def _layers(facts: Facts) -> Iterator[Layer]:
     day = facts.day
     yield Layer("loss", "design", "Conversion loss", day.lost_wh)
     for stage in facts.design.stages:
-        idle_wh = float(day.rails[facts.lowered.place[stage.id]]["idle"])
-        yield Layer("idle", stage.id, f"{stage.name}, idle", idle_wh)
+        yield Layer("idle", stage.id, f"{stage.name}, idle", day.idle_wh(stage.id))
     for load in facts.design.loads:
         part = day.loads.get(load.id)
         if part is not None:
@@ -116,21 +117,29 @@ def _judgement(facts: Facts, findings: tuple[Finding, ...], finding: Finding) ->
         title=finding.title,
         reason=finding.reason,
         figures=finding.figures,
-        fixes=tuple(
-            Fix(remedy.label, remedy.edits, _effect(facts, findings, finding, remedy))
-            for remedy in finding.remedies
-        ),
+        fixes=tuple(_fixes(facts, findings, finding)),
         sources=finding.sources,
     )
 
 
+def _fixes(facts: Facts, findings: tuple[Finding, ...], finding: Finding) -> Iterator[Fix]:
+    for remedy in finding.remedies:
+        if not remedy.edits:
+            yield Fix(remedy.label, (), None)
+            continue
+        try:
+            after = apply(facts.design, remedy.edits)
+        except ValidationError:
+            # It would go beyond what a document may hold (an inverter of 200 kW): no way out.
+            continue
+        yield Fix(remedy.label, remedy.edits, _effect(facts, findings, finding, after))
+
+
 def _effect(
-    facts: Facts, findings: tuple[Finding, ...], finding: Finding, remedy: Remedy
-) -> Effect | None:
-    """Run the design anew with the remedy taken."""
-    if not remedy.edits:
-        return None
-    after = gather(apply(facts.design, remedy.edits))
+    facts: Facts, findings: tuple[Finding, ...], finding: Finding, changed: Design
+) -> Effect:
+    """Run the design anew with a remedy taken."""
+    after = gather(changed)
     judged = judge(after)
     known = {(f.code, f.subject) for f in findings}
     clears = (finding.code, finding.subject) not in {(f.code, f.subject) for f in judged}

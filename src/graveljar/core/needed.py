@@ -22,6 +22,8 @@ COMFORT_W: Final = ((20.0, 2_000.0), (40.0, 4_000.0))
 COMMON_SIZES_W: Final = (
     150, 300, 500, 600, 800, 1000, 1200, 1500, 2000, 2500, 3000, 4000, 5000, 6000, 8000, 10000,
 )  # fmt: skip
+# Whose surge, twice that, a document may still name. [W]
+MOST_INVERTER_W: Final = 50_000.0
 MOST_SERIES: Final = 16
 MOST_PARALLEL: Final = 32
 # How long a power must last in a day to count as "for long". Ours. [h]
@@ -245,11 +247,11 @@ def _inverter_edits(
         ]
         if inverter.restarts_v is not None:
             edits.append(Edit("replace", f"{at}/restarts_v", inverter.restarts_v * times))
-    if size_w > inverter.continuous_w:
+    if inverter.continuous_w < size_w <= MOST_INVERTER_W:
         edits += [
             Edit("replace", f"{at}/continuous_w", float(size_w)),
             Edit("replace", f"{at}/surge_w", float(2 * size_w)),
         ]
-    elif inverter.surge_w < 2 * size_w:
+    elif inverter.surge_w < 2 * size_w <= 2 * inverter.continuous_w:
         edits.append(Edit("replace", f"{at}/surge_w", 2 * inverter.continuous_w))
     return edits

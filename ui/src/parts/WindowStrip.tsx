@@ -12,7 +12,7 @@ export function WindowStrip({ joint, width = 150 }: WindowStripProps) {
   const high = Math.max(joint.arrives_high_v, joint.most_v);
   const at = (volts: number) => 4 + ((volts - low) / (high - low)) * (width - 8);
   const over = joint.arrives_high_v > joint.most_v;
-  const words = `${quantity(joint.arrives_low_v, "V")} to ${quantity(joint.arrives_high_v, "V")} arrives; ${quantity(joint.least_v, "V")} to ${quantity(joint.most_v, "V")} is accepted: ${joint.fit}`;
+  const words = `${quantity(joint.arrives_low_v, "V")} to ${quantity(joint.arrives_high_v, "V")} arrives; ${quantity(joint.least_v, "V")} to ${quantity(joint.most_v, "V")} is accepted: ${joint.fit}${joint.stranded ? `, but strands ${quantity(joint.stranded.share, "share", 2)}` : ""}`;
   const inside = {
     from: Math.max(joint.arrives_low_v, joint.least_v),
     to: Math.min(joint.arrives_high_v, joint.most_v),
@@ -47,11 +47,11 @@ export function WindowStrip({ joint, width = 150 }: WindowStripProps) {
         fill="var(--card)"
         stroke="var(--edge)"
       />
-      {inside.to > inside.from ? (
+      {inside.to >= inside.from ? (
         <rect
           x={at(inside.from)}
           y={8}
-          width={at(inside.to) - at(inside.from)}
+          width={Math.max(at(inside.to) - at(inside.from), 3)}
           height={6}
           fill="var(--river)"
         />

@@ -166,7 +166,7 @@ function StageSection({ section, stage, design, onOpen }: SectionProps & { stage
       />
       {parent ? (
         <text x={RAIL_X + 24} y={middle + 16} fontSize={11} fill="var(--soft)">
-          from {parent.name.slice(0, 16)}
+          from {railName(parent) || parent.name.slice(0, 12)}
         </text>
       ) : null}
       <Part name="inverter" onOpen={() => onOpen("inverter")}>
@@ -224,6 +224,7 @@ function wordsOf(stage: Stage, figure: (name: string) => number): [string, strin
   if (stage.kind === "inverter") {
     return [`${stage.waveform} · idles ${quantity(stage.idle_w, "W")}`, carries];
   }
+  if (stage.topology === "linear") return ["linear", carries];
   return [`${stage.topology} · ${quantity(stage.full_load.efficiency, "share", 2)}`, carries];
 }
 

@@ -84,8 +84,10 @@ def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     if rails[r].kind == LINEAR:
         # Its own current is set by the volts before the joint.
         idle *= arrives_v / before_v
-    rails[r].idle += idle * dt
-    rails[r].conversion += (takes - idle - _given(rails, loads, r)) * dt
+    # A label's idle watts may be more than all it loses at some load: then they are all of it.
+    lost = takes - _given(rails, loads, r)
+    rails[r].idle += min(idle, lost) * dt
+    rails[r].conversion += max(lost - idle, 0.0) * dt
 
 
 @inlined

@@ -48,9 +48,7 @@ def keep_run(figures: Figures, facts: Facts) -> None:
 
 def _idle_terms(facts: Facts, stage: str) -> dict[str, Term]:
     """Idle draw on average while it is on, the hours of that, and what it costs at the bank."""
-    record = facts.day.rails[facts.lowered.place[stage]]
-    hours = facts.day.on_h[stage]
-    own_wh = float(record["idle"])
+    hours, own_wh = facts.day.on_h[stage], facts.day.idle_wh(stage)
     return {
         "idle": Term("idle watts, on average", own_wh / hours, "W"),
         "hours": Term("hours it is powered", hours, "h"),

@@ -234,6 +234,18 @@ def _keep_input(figures: Figures, facts: Facts, stage: Inverter | Converter) -> 
     )
     lowest_v = max(least_input_v(stage), facts.rails[stage.rail].low_v)
     if isinstance(stage, Converter) and stage.topology == "linear":
+        figures.add(
+            f"{key}.input_a",
+            "Amps in",
+            figures.by_key[f"{key}.output_a"].value + loss.p0 / facts.rails[stage.rail].nominal_v,
+            "A",
+            "{out} + {own} ÷ {volts}",
+            ("definition",),
+            "A linear converter takes the amps it gives; the volts between become heat.",
+            out=figures.term(f"{key}.output_a"),
+            own=Term("its own draw", loss.p0, "W"),
+            volts=Term("volts before it", facts.rails[stage.rail].nominal_v, "V"),
+        )
         return
     figures.add(
         f"{key}.input_a",

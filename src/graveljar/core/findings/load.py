@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.document import Anytime, Design, Inverter, Load, Window
+from graveljar.core.document import Anytime, Design, Inverter, Load
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
@@ -89,16 +89,19 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
 
 def _new_inverter(facts: Facts, load: Load) -> Remedy:
     bank = facts.rails[facts.bank.id]
-    new = Inverter(
-        id=free_id(facts, "inverter"),
-        rail=bank.id,
-        nominal_v=bank.nominal_v,
-        accepts=Window(least_v=round(bank.low_v * 1.05, 1), most_v=round(bank.high_v * 1.1, 1)),
-        output_v=facts.design.setting.ac_volts,
-    )
+    new = Inverter().model_dump(mode="json") | {
+        "id": free_id(facts, "inverter"),
+        "rail": bank.id,
+        "nominal_v": bank.nominal_v,
+        "accepts": {
+            "least_v": round(bank.low_v * 1.05, 1),
+            "most_v": round(bank.high_v * 1.1, 1),
+        },
+        "output_v": facts.design.setting.ac_volts,
+    }
     edits = (
-        Edit("add", "/stages/-", new.model_dump(mode="json")),
-        Edit("replace", f"{facts.load_path(load)}/rail", new.id),
+        Edit("add", "/stages/-", new),
+        Edit("replace", f"{facts.load_path(load)}/rail", new["id"]),
     )
     return Remedy("Add an inverter and put it behind that.", edits)
 

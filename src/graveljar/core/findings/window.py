@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.document import Converter, Efficiency, Feed, Inverter, Load, Window
+from graveljar.core.document import Converter, Feed, Inverter, Load
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
@@ -145,24 +145,27 @@ def _strands(
 
 def _strand_remedies(facts: Facts, load: Load) -> tuple[Remedy, ...]:
     at, rail = facts.load_path(load), facts.rails[str(load.rail)]
-    new = Converter(
-        id=free_id(facts, "regulator"),
-        name=f"Regulator {number(load.supply.volts)} V",
-        rail=rail.id,
-        topology="buck-boost",
-        accepts=Window(least_v=round(rail.low_v * 0.8, 1), most_v=round(rail.high_v * 1.5, 1)),
-        set_v=load.supply.volts * 1.05,
-        # A quarter is left free, and a start is met.
-        continuous_a=max(round(running_w(load) / load.supply.volts * 4), 1.0),
-        full_load=Efficiency(load_share=1.0, efficiency=0.93),
-        provenance="rule of thumb",
-    )
+    new = Converter().model_dump(mode="json") | {
+        "id": free_id(facts, "regulator"),
+        "name": f"Regulator {number(load.supply.volts)} V",
+        "rail": rail.id,
+        "topology": "buck-boost",
+        "accepts": {
+            "least_v": round(rail.low_v * 0.8, 1),
+            "most_v": round(rail.high_v * 1.5, 1),
+        },
+        "set_v": load.supply.volts * 1.05,
+        # Three quarters are left free for its start.
+        "continuous_a": max(round(running_w(load) / load.supply.volts * 4), 1.0),
+        "full_load": {"load_share": 1.0, "efficiency": 0.93},
+        "provenance": "rule of thumb",
+    }
     remedies = [
         Remedy(
             f"Put a {number(load.supply.volts)} V regulator (buck-boost converter) before it.",
             (
-                Edit("add", "/stages/-", new.model_dump(mode="json")),
-                Edit("replace", f"{at}/rail", new.id),
+                Edit("add", "/stages/-", new),
+                Edit("replace", f"{at}/rail", new["id"]),
             ),
         )
     ]

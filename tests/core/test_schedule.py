@@ -1,0 +1,93 @@
+"""When loads run: times of day, cycles, standby, hours of which nobody knows when."""
+
+from typing import Any
+
+import pytest
+
+from graveljar.core.document import Design
+from graveljar.core.evaluate import evaluate
+from graveljar.core.schedule import timetables
+from tests.building import bank, design, inverter, load
+
+
+def _made(start_h: float = 0.0, **fields: Any) -> Design:
+    return design(load(60, **fields), setting={"starts_at_h": start_h})
+
+
+@pytest.mark.parametrize(
+    ("start_h", "when", "runs"),
+    [
+        pytest.param(0.0, {"kind": "hours", "hours": 3.0}, [(0, 3)], id="any time, from midnight"),
+        pytest.param(22.0, {"kind": "hours", "hours": 3.0}, [(0, 1), (22, 24)], id="past midnight"),
+        pytest.param(6.0, {"kind": "hours", "hours": 24.0}, [(0, 24)], id="all day"),
+        pytest.param(0.0, {"kind": "at", "at_h": 20.5, "hours": 0.3}, [(20.5, 20.8)], id="at"),
+        pytest.param(
+            0.0,
+            {"kind": "windows", "windows": [{"from_h": 23.0, "to_h": 1.0},
+                                            {"from_h": 7.0, "to_h": 8.5}]},
+            [(0, 1), (7, 8.5), (23, 24)],
+            id="windows",
+        ),
+    ],
+)  # fmt: skip
+def test_a_load_runs_when_it_says(
+    start_h: float, when: Any, runs: list[tuple[float, float]]
+) -> None:
+    table = timetables(_made(start_h, when=when))["lamp"]
+    assert [x for span in table.runs for x in span] == pytest.approx([x for s in runs for x in s])
+
+
+@pytest.mark.parametrize(
+    ("plugged_in_h", "waits"),
+    [(24.0, [(0, 18), (22, 24)]), (10.0, [(0, 4), (22, 24)]), (4.0, []), (3.0, [])],
+)
+def test_standby_follows_the_run(plugged_in_h: float, waits: list[tuple[float, float]]) -> None:
+    span = {"kind": "windows", "windows": [{"from_h": 18.0, "to_h": 22.0}]}
+    made = _made(when=span, standby_w=1.0, plugged_in_h=plugged_in_h)
+    assert sorted(timetables(made)["lamp"].waits) == waits
+
+
+def test_cycles_and_an_averaged_duty_take_the_same_energy() -> None:
+    """A compressor of 60 W, a third of the time: 480 Wh, on and off or evened out."""
+    fields: Any = {"hours_per_day": 24.0, "duty": 1 / 3}
+    even, cycled = (
+        evaluate(design(load(60, **fields, cycle_min=cycle), stores=bank(parallel=2)))
+        for cycle in (None, 30.0)
+    )
+    assert even.jar.day_wh == pytest.approx(480)
+    assert cycled.jar.day_wh == pytest.approx(480)
+    assert cycled.verdict.hours == pytest.approx(even.verdict.hours, rel=0.02)
+    # On and off costs more in the wires than evened out: the square of the amps.
+    inside = [next(d.wh for d in x.run.destinations if d.kind == "battery") for x in (even, cycled)]
+    assert inside[1] == pytest.approx(3 * inside[0], rel=0.05)
+
+
+def test_cold_nights_take_what_warm_days_give_back() -> None:
+    """Twelve hours at 10 °C (95 %) and twelve at 25: by hand between both ends."""
+    hours = []
+    for ambient in ([25.0] * 24, [10.0] * 24, [10.0] * 12 + [25.0] * 12):
+        made = design(load(20, hours_per_day=24.0), setting={"ambient_by_hour": ambient})
+        found = evaluate(made).verdict.hours
+        assert found is not None
+        hours.append(found)
+    warm, cold, mixed = hours
+    assert cold == pytest.approx(0.95 * warm, rel=1e-3)
+    assert cold < mixed < warm
+
+
+def test_a_sleeping_inverter_wakes_for_its_loads_alone() -> None:
+    """Asleep 19 h at 2 W, awake 5 h at 12: 98 Wh; with its loads only, 60 Wh; 288 all day."""
+    lamp = load(100, ac=True, hours_per_day=5.0)
+    found = [
+        evaluate(design(lamp, stages=inverter(**fields), stores=bank(parallel=2)))
+        for fields in (
+            {"sleep": {"watts": 2.0, "threshold_w": 20.0}},
+            {"switched": "on with its loads"},
+            {},
+        )
+    ]
+    idle = [sum(layer.wh for layer in one.jar.layers if layer.kind == "idle") for one in found]
+    assert idle == pytest.approx([98, 60, 288], rel=1e-6)
+    served = [next(row.served_h for row in one.loads) for one in found]
+    # Served until the bank is done: sleep is no stop for what wakes it.
+    assert all(hours is not None and hours > 24 for hours in served)
