@@ -155,12 +155,13 @@ def test_one_run_is_a_row_of_many(seed: int) -> None:
     demand = np.ones((5, len(lowered.loads)))
     demand[[0, 2, 4]] = 1.3
     many = _rows(lowered, 5, on_demand=demand)
-    assert (many[1] == one).all()
+    # A run that keeps a trace looks at the end of every step: the same but for rounding.
+    np.testing.assert_allclose(many[1], one, rtol=1e-8)
     assert (many[1] == many[3]).all()
     # A row leaves nothing behind for the next.
     assert (many[0] == many[2]).all()
     # The same rows again, alone, and on the threads of the band.
-    assert (_rows(lowered, 1) == one).all()
+    assert (_rows(lowered, 1) == many[1]).all()
     assert band_of(lowered) == band_of(lowered)
     assert band_of(lowered).draws == DRAWS
 

@@ -1,5 +1,6 @@
 """The band around the hours: the uncertain inputs drawn at random, run through the engine."""
 
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Final
@@ -42,6 +43,9 @@ class Band:
     first_p90: float | None
 
 
+NO_BAND: Final = Band(0, None, None, None, None, None, None)
+
+
 def _factors(subject: str, provenance: str, lowered: Lowered) -> Floats:
     """Factors even between 1 - spread and 1 + spread. [1], shape (DRAWS,)
 
@@ -54,8 +58,13 @@ def _factors(subject: str, provenance: str, lowered: Lowered) -> Floats:
 
 def band_of(lowered: Lowered) -> Band:
     """Run the draws. Loads by their demand, batteries by their capacity, stages by their losses."""
+    return begin_band(lowered)()
+
+
+def begin_band(lowered: Lowered) -> Callable[[], Band]:
+    """Set the draws going on their threads; gives what waits for them and gathers the band."""
     if not lowered.loads:
-        return Band(0, None, None, None, None, None, None)
+        return lambda: NO_BAND
     on_loss = [
         np.ones(DRAWS)
         if isinstance(rail.source, Bank | Feed)
@@ -72,10 +81,15 @@ def band_of(lowered: Lowered) -> Band:
         tuple(factors[start : start + size] for factors in by_row)
         for start in range(0, DRAWS, size)
     ]
-    stops = np.concatenate(list(_THREADS.map(lambda part: _run(lowered, part), parts)))
-    musts = np.array([load.priority == "must" for load in lowered.loads])
-    decisive = stops[:, musts] if musts.any() else stops
-    return Band(DRAWS, *_tenths(decisive.min(axis=1)), *_tenths(stops.min(axis=1)))
+    running = [_THREADS.submit(_run, lowered, part) for part in parts]
+
+    def gather() -> Band:
+        stops = np.concatenate([part.result() for part in running])
+        musts = np.array([load.priority == "must" for load in lowered.loads])
+        decisive = stops[:, musts] if musts.any() else stops
+        return Band(DRAWS, *_tenths(decisive.min(axis=1)), *_tenths(stops.min(axis=1)))
+
+    return gather
 
 
 def _run(lowered: Lowered, factors: tuple[Floats, ...]) -> Floats:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from pydantic import ValidationError
 
-from graveljar.core.band import band_of
+from graveljar.core.band import begin_band
 from graveljar.core.document import Bank, Design
 from graveljar.core.edit import apply
 from graveljar.core.evaluation import (
@@ -32,20 +32,23 @@ from graveljar.core.words import quantity
 def evaluate(design: Design) -> Evaluation:
     """Work a design out. A design that cannot run evaluates too, with findings."""
     facts = gather(design)
+    # On threads of their own while the rest is worked out here.
+    band = begin_band(facts.lowered)
     findings = judge(facts)
+    judgements = tuple(_judgement(facts, findings, finding) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
         version=2,
         verdict=verdict_of(facts, findings),
-        band=band_of(facts.lowered),
         run=hours_of(facts),
         jar=_jar(facts),
         loads=tuple(_rows(facts)),
         joints=tuple(joints_of(facts)),
         wirings=tuple(_wiring(bank) for bank in design.stores),
         needed=facts.needed,
-        findings=tuple(_judgement(facts, findings, finding) for finding in findings),
+        findings=judgements,
         figures=keep_all(facts).by_key,
+        band=band(),
     )
 
 

@@ -88,28 +88,33 @@ def note(trace: Trace, hours: float, what: int, index: int, volts: float, charge
 @inlined
 def worst_miss(rails: Records, loads: Records, stores: Records) -> tuple[int, int]:
     """The device whose cut-out is missed by most, as (what, index); (0, 0) if none is."""
-    what, index, miss = 0, 0, HAIR
+    what, index, room = tightest(rails, loads, stores)
+    return (what, index) if room < -HAIR else (0, 0)
+
+
+@inlined
+def tightest(rails: Records, loads: Records, stores: Records) -> tuple[int, int, float]:
+    """The device nearest to its cut-out, and its room: volts above it over the cut-out. [1]"""
+    what, index, least = 0, 0, 1e9
     for r in range(len(rails)):
-        if rails[r].state == OFF:
+        rail = rails[r]
+        if rail.state == OFF:
             continue
-        if rails[r].kind == STORE:
-            low = stores[rails[r].store].low_v
-            arrives = rails[r].volts
-        else:
-            low = rails[r].cut_v
-            arrives = input_v(rails, r)
-        if low > 0.0 and (low - arrives) / low > miss:
-            miss = (low - arrives) / low
-            what = PROTECTION if rails[r].kind == STORE else STAGE_OUT
-            index = r
+        is_store = rail.kind == STORE
+        low = stores[rail.store].low_v if is_store else rail.cut_v
+        if low <= 0.0:
+            continue
+        arrives = rail.volts if is_store else input_v(rails, r)
+        room = (arrives - low) / low
+        if room < least:
+            what, index, least = (PROTECTION if is_store else STAGE_OUT), r, room
     for i in range(len(loads)):
         low = loads[i].cut_v
-        if low <= 0.0 or loads[i].watts <= 0.0:
-            continue
-        short = (low - load_v(rails, loads, i)) / low
-        if short > miss:
-            what, index, miss = LOAD_OUT, i, short
-    return what, index
+        if low > 0.0 and loads[i].watts > 0.0:
+            room = (load_v(rails, loads, i) - low) / low
+            if room < least:
+                what, index, least = LOAD_OUT, i, room
+    return what, index, least
 
 
 @inlined
