@@ -6,6 +6,7 @@ from typing import Any
 from uuid import uuid4
 
 import psycopg
+import psycopg.types.json
 import pytest
 from fastapi.testclient import TestClient
 
@@ -167,3 +168,36 @@ def test_health_tells_when_the_database_is_away_and_errors_say_so(
         assert web.post("/api/evaluate", json=VAN).status_code == 200
         link.execute(f'ALTER DATABASE "{name}" ALLOW_CONNECTIONS true')
     assert web.get("/api/health").status_code == 200
+
+
+def test_a_revision_of_an_older_version_is_brought_up_to_date_and_stays(
+    web: TestClient, database: str
+) -> None:
+    """What an earlier program kept is read as the present version; the row itself never changes."""
+    kept = _kept(web)
+    old = {
+        "format": "gravel-jar/design",
+        "version": 1,
+        "name": "From before",
+        "loads": [
+            {
+                "id": "lamp", "name": "Lamp", "rail": "bank", "hours_per_day": 4.0,
+                "supply": {"kind": "dc", "volts": 12.0}, "demand": {"kind": "watts", "watts": 8.0},
+            }
+        ],
+    }  # fmt: skip
+    with psycopg.connect(database) as link:
+        link.execute(
+            "INSERT INTO revision (design_id, number, document) VALUES (%s, 2, %s)",
+            (kept["id"], psycopg.types.json.Jsonb(old)),
+        )
+        link.execute("UPDATE design SET head = 2 WHERE id = %s", (kept["id"],))
+    url = f"/api/designs/{kept['id']}"
+    read = web.get(url).json()
+    assert read["document"]["version"] == 2
+    assert read["document"]["loads"][0]["when"] == {"kind": "hours", "hours": 4.0}
+    changed = read["document"] | {"name": "Carried on"}
+    assert web.put(url, json={"base": 2, "document": changed}).json()["revision"] == 3
+    with psycopg.connect(database) as link:
+        versions = link.execute("SELECT document -> 'version' FROM revision ORDER BY number")
+        assert [version for (version,) in versions] == [2, 1, 2]

@@ -19,6 +19,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
         "Batteries in series": "2",
         "Strings in parallel": "3",
         "Kept back": "45",
+        "Charge at the start": "80",
         "Ambient temperature": "15,6",
     }.items():
         page.fill(field, text)
@@ -35,6 +36,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
         "resistance_mohm": None,
     }  # fmt: skip
     assert (bank["series"], bank["parallel"], bank["keep_back"]) == (2, 3, 0.45)
+    assert bank["starts_at"] == 0.8
     assert (bank["location"], kept["setting"]["ambient_c"]) == ("outside", 15.6)
     # 12 V 660 Ah; 7 920 Wh x 55 % at 15.6 °C: divided by 1.11 (IEEE 485, from memory).
     page.says('[data-panel=bank] [data-figure="store.bank.wh"]', "7920 Wh")

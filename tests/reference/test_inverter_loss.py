@@ -21,7 +21,8 @@ def _rated_near(watts: float) -> dict[str, float]:
 @pytest.mark.parametrize("watts", [300.0, 1230.0, 2000.0])
 def test_three_figures_of_a_label_give_the_whole_curve(watts: float) -> None:
     """King et al., SAND2007-5036. From idle, best and full-load efficiency alone the power drawn
-    is within 0.5 % from 10 to 100 % of load, where a constant efficiency is off by 1 % and more.
+    is within 0.13 % from 10 to 100 % of load (0.10, 0.07 and 0.12 % for the three ratings), where
+    a constant efficiency is off by 2.5 to 8 %.
     """
     row = _rated_near(watts)
     dc_w = np.linspace(0.02, 1.02, 4000) * row["Pdco"]
@@ -48,5 +49,5 @@ def test_three_figures_of_a_label_give_the_whole_curve(watts: float) -> None:
     ours = np.array([loss.dc_w(share * row["Paco"]) for share in SHARES])
     error = np.abs(ours / drawn - 1)
     constant = np.abs(SHARES * row["Paco"] / efficiency[-1] / drawn - 1)
-    assert error.max() < 0.005
-    assert error.max() < constant.max()
+    assert error.max() < 0.0013
+    assert 0.025 < constant.max() < 0.082

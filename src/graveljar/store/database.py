@@ -14,6 +14,7 @@ Pool = ConnectionPool[Connection[DictRow]]
 
 # Long enough for a busy machine, short enough to tell a person that the database is away.
 WAIT_S = 3.0
+RECONNECT_S = 1.0
 
 
 def migrate(url: str) -> None:
@@ -37,6 +38,8 @@ def open_pool(url: str) -> Iterator[Pool]:
         min_size=1,
         max_size=8,
         timeout=WAIT_S,
+        # Then it gives up, and the next request tries anew: no growing pauses between tries.
+        reconnect_timeout=RECONNECT_S,
         check=ConnectionPool.check_connection,
         open=False,
     )

@@ -135,6 +135,17 @@ export function BankPanel() {
               onChange={(event) => set("kept back", { keep_back: Number(event.target.value) })}
             />
           </Row>
+          <Row name="Charge at the start" help="100 % is full">
+            <NumberField
+              label="Charge at the start"
+              as="share"
+              unit="%"
+              width="w-14"
+              value={bank.starts_at}
+              path={`${at}/starts_at`}
+              onChange={(starts_at) => set("charge at the start", { starts_at })}
+            />
+          </Row>
           <Row name="Stands in">
             <Choose
               label="Where the bank stands"

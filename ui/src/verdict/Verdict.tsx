@@ -18,6 +18,7 @@ export function Verdict() {
   if (!design) return null;
   const { verdict, jar, band, run } = evaluation;
   const stale = problems.length > 0;
+  const full = design.stores.every((store) => store.starts_at === 1);
   return (
     <div data-verdict={verdict.cause} data-stale={stale}>
       {stale ? (
@@ -26,7 +27,9 @@ export function Verdict() {
           before it, and nothing is saved until it is right.
         </p>
       ) : null}
-      <p className="text-soft text-sm">With everything here, from full</p>
+      <p className="text-soft text-sm">
+        With everything here, from {full ? "full" : "the charge at the start"}
+      </p>
       <h2 className="mt-0.5 text-3xl leading-tight" aria-live="polite" data-part="hours">
         {verdict.hours === null ? (
           verdict.cause === "nothing drains it" ? (

@@ -1,0 +1,118 @@
+"""The engine through the API and the commands: whole trees, refusals, the bench's design."""
+
+import json
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from jsonschema import Draft202012Validator
+
+from graveljar.api.app import create_app
+from graveljar.bench import sample
+from graveljar.cli import main, schema_of
+from graveljar.core.evaluate import evaluate
+from tests.reference.random_designs import random_design
+
+SCHEMA = Draft202012Validator(schema_of("evaluation"))
+DESIGN_SCHEMA = Draft202012Validator(schema_of("design"))
+
+
+@pytest.fixture
+def web() -> TestClient:
+    return TestClient(create_app(), base_url="http://127.0.0.1:8734")
+
+
+def _tree(seed: int = 3) -> Any:
+    return random_design(seed, cut_outs=True).model_dump(mode="json")
+
+
+@pytest.mark.parametrize("seed", [3, 7, 11])
+def test_an_evaluation_is_as_its_schema_says(web: TestClient, seed: int) -> None:
+    document = _tree(seed)
+    assert list(DESIGN_SCHEMA.iter_errors(document)) == []
+    answer = web.post("/api/evaluate", json=document)
+    assert answer.status_code == 200
+    written = answer.json()
+    assert list(SCHEMA.iter_errors(written)) == []
+    rails = {x["id"] for x in (*document["stores"], *document["stages"])}
+    line = written["run"]["timeline"]
+    assert set(line["volts"]) == set(line["amps"]) == rails
+    lengths = {
+        len(column) for part in ("volts", "amps", "charge") for column in line[part].values()
+    }
+    assert lengths == {len(line["hours"])}
+    assert line["hours"] == sorted(line["hours"])
+    assert line["hours"][-1] == pytest.approx(written["run"]["ends_h"], abs=1e-3)
+
+
+def test_the_command_and_the_api_say_the_same(
+    web: TestClient, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    file = tmp_path / "design.json"
+    file.write_text(json.dumps(_tree()))
+    assert main(["evaluate", str(file)]) == 0
+    assert json.loads(capsys.readouterr().out) == web.post("/api/evaluate", json=_tree()).json()
+
+
+def _feeds(*pairs: tuple[str, str]) -> Any:
+    made = [{"kind": "feed", "id": a, "name": a, "rail": b} for a, b in pairs]
+    return {"format": "gravel-jar/design", "version": 2, "stages": made}
+
+
+def _efficient(efficiency: float) -> Any:
+    full = {"load_share": 1.0, "efficiency": efficiency}
+    return {"stages": [{"kind": "converter", "full_load": full}]}
+
+
+@pytest.mark.parametrize(
+    ("document", "path", "said"),
+    [
+        (_feeds(("a", "b"), ("b", "a")), "/stages/0/rail", "a → b → a"),
+        (_feeds(("a", "nowhere")), "/stages/0/rail", "not a rail here"),
+        (
+            {
+                "stages": [
+                    {"kind": "converter", "full_load": {"load_share": 1.0, "efficiency": 0.0}}
+                ]
+            },
+            "/stages/0/full_load/efficiency",
+            "must be more than 0",
+        ),
+        (
+            {
+                "stages": [
+                    {"kind": "converter", "full_load": {"load_share": 1.0, "efficiency": 1.1}}
+                ]
+            },
+            "/stages/0/full_load/efficiency",
+            "must be 1 or less",
+        ),
+        (
+            {"stages": [{"kind": "converter", "topology": "linear", "set_v": 48.0}]},
+            "/stages/0",
+            "more volts than a linear one gives",
+        ),
+        ({"setting": {"horizon_h": 87_600.0}}, "/setting/horizon_h", "8760 or less"),
+        ({"setting": {"ambient_by_hour": [20.0] * 23}}, "/setting/ambient_by_hour", "at least 24"),
+        ({"stores": [{}] * 9}, "/stores", "at most 8"),
+    ],
+)
+def test_trees_that_cannot_be_are_refused_with_the_path(
+    web: TestClient, document: Any, path: str, said: str
+) -> None:
+    answer = web.post("/api/evaluate", json=document)
+    assert answer.status_code == 422
+    problems = answer.json()["errors"]
+    assert problems[0]["path"] == path
+    assert said in problems[0]["message"]
+
+
+def test_the_design_of_the_bench_is_what_it_is_said_to_be() -> None:
+    """Twelve loads on four rails, still running after 72 h: no event cuts its work short."""
+    made = sample(12, 72.0)
+    assert len(made.loads) == 12
+    assert len({load.rail for load in made.loads}) == 4
+    evaluation = evaluate(made)
+    assert evaluation.verdict.cause == "horizon"
+    assert evaluation.run.ends_h == 72
