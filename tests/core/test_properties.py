@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from graveljar.core.document import Anytime, Inverter
 from graveljar.core.edit import apply
 from graveljar.core.evaluate import evaluate
+from graveljar.core.facts import gather
 from graveljar.core.inverter import calibrate
 from graveljar.core.needed import common_size
 from tests.building import bank, codes, design, inverter, load, tidy
@@ -54,7 +55,7 @@ def designs(draw: st.DrawFn) -> Any:
 
 
 def _hours(made: Any) -> float:
-    hours = evaluate(made).verdict.hours
+    hours = gather(made).run.hours
     return float("inf") if hours is None else hours
 
 

@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 
 from graveljar.core.document import Design
+from graveljar.core.errors import OutOfRange
 from graveljar.core.evaluate import evaluate
 from graveljar.core.schedule import timetables
 from tests.building import bank, design, inverter, load
@@ -91,3 +92,38 @@ def test_a_sleeping_inverter_wakes_for_its_loads_alone() -> None:
     served = [next(row.served_h for row in one.loads) for one in found]
     # Served until the bank is done: sleep is no stop for what wakes it.
     assert all(hours is not None and hours > 24 for hours in served)
+
+
+def test_what_takes_too_long_to_step_through_is_refused_with_the_place() -> None:
+    def often(count: int, horizon_h: float) -> Design:
+        loads = [
+            load(
+                5,
+                f"l{n}",
+                when={"kind": "at", "at_h": n / 100, "hours": 20.0},
+                duty=0.5,
+                cycle_min=5.0 + n / 10,
+            )
+            for n in range(count)
+        ]
+        return design(*loads, setting={"horizon_h": horizon_h})
+
+    for made, path in ((often(20, 24.0), "/loads"), (often(2, 8_760.0), "/setting/horizon_h")):
+        with pytest.raises(OutOfRange) as caught:
+            evaluate(made)
+        assert caught.value.problems[0].path == path
+
+
+def test_a_year_ahead_has_fewer_draws_and_says_so() -> None:
+    evaluation = evaluate(
+        design(
+            *(
+                load(0.2, f"l{n}", when={"kind": "at", "at_h": n / 2, "hours": 0.2})
+                for n in range(40)
+            ),
+            setting={"horizon_h": 8_760.0},
+        )
+    )
+    # 80 stretches on 365 days: 29 200, so that 34 draws make a million.
+    assert evaluation.band.draws == 34
+    assert evaluation.verdict.cause in ("keep-back", "horizon")

@@ -166,7 +166,7 @@ def test_one_run_is_a_row_of_many(seed: int) -> None:
     assert band_of(lowered).draws == DRAWS
 
 
-@pytest.mark.parametrize("seed", [600, 601])
+@pytest.mark.parametrize("seed", [601, 603])
 def test_the_kernel_gives_the_same_uncompiled(seed: int) -> None:
     """Its outermost function as plain Python, as a debugger sees it."""
     lowered = lower(random_design(seed, stages=2), resolve({}))
@@ -175,6 +175,6 @@ def test_the_kernel_gives_the_same_uncompiled(seed: int) -> None:
         rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
         stores = lowered.store_records.copy()
         nothing = room(len(rails), len(loads), 1, kept=False)
-        ends_h = function(rails, loads, stores, lowered.day, 60.0, nothing)
+        ends_h = function(rails, loads, stores, lowered.day, 30.0, nothing)
         found.append((ends_h, float(stores["charge"][0]), loads["used"].sum()))
     assert found[0] == pytest.approx(found[1], rel=1e-12)

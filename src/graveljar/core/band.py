@@ -16,6 +16,9 @@ from graveljar.core.engine.net import Floats
 from graveljar.core.run import horizon_of
 
 DRAWS: Final = 256
+LEAST_DRAWS: Final = 16
+# Stretches that all draws together may have to step through.
+MOST_STEPS: Final = 1_000_000
 # Rows are shared out among as many threads: the kernel runs without the interpreter's lock.
 THREADS: Final = 2
 SPREADS: Final = {
@@ -46,14 +49,20 @@ class Band:
 NO_BAND: Final = Band(0, None, None, None, None, None, None)
 
 
+def draws_for(lowered: Lowered) -> int:
+    """Draws for a design: fewer where one looks far ahead through many switchings."""
+    stretches = (len(lowered.day.edges) - 1) * horizon_of(lowered) / 24
+    return int(min(max(MOST_STEPS / max(stretches, 1.0), LEAST_DRAWS), DRAWS))
+
+
 def _factors(subject: str, provenance: str, lowered: Lowered) -> Floats:
-    """Factors even between 1 - spread and 1 + spread. [1], shape (DRAWS,)
+    """Factors even between 1 - spread and 1 + spread. [1], shape (draws,)
 
     The same for the same subject always: an edit elsewhere changes nothing by chance.
     """
     spread = lowered.assumed[SPREADS[provenance]]
     draw = np.random.default_rng(crc32(subject.encode()))
-    return 1.0 + spread * draw.uniform(-1.0, 1.0, DRAWS)
+    return 1.0 + spread * draw.uniform(-1.0, 1.0, draws_for(lowered))
 
 
 def band_of(lowered: Lowered) -> Band:
@@ -65,8 +74,9 @@ def begin_band(lowered: Lowered) -> Callable[[], Band]:
     """Set the draws going on their threads; gives what waits for them and gathers the band."""
     if not lowered.loads:
         return lambda: NO_BAND
+    draws = draws_for(lowered)
     on_loss = [
-        np.ones(DRAWS)
+        np.ones(draws)
         if isinstance(rail.source, Bank | Feed)
         else _factors(rail.id, rail.source.provenance, lowered)
         for rail in lowered.rails.values()
@@ -76,10 +86,10 @@ def begin_band(lowered: Lowered) -> Callable[[], Band]:
         _factors(bank.id, bank.battery.provenance, lowered) for bank in lowered.design.stores
     ]
     by_row = [np.ascontiguousarray(np.array(x).T) for x in (on_loss, on_demand, on_capacity)]
-    size = -(-DRAWS // THREADS)
+    size = -(-draws // THREADS)
     parts = [
         tuple(factors[start : start + size] for factors in by_row)
-        for start in range(0, DRAWS, size)
+        for start in range(0, draws, size)
     ]
     running = [_THREADS.submit(_run, lowered, part) for part in parts]
 
@@ -87,7 +97,7 @@ def begin_band(lowered: Lowered) -> Callable[[], Band]:
         stops = np.concatenate([part.result() for part in running])
         musts = np.array([load.priority == "must" for load in lowered.loads])
         decisive = stops[:, musts] if musts.any() else stops
-        return Band(DRAWS, *_tenths(decisive.min(axis=1)), *_tenths(stops.min(axis=1)))
+        return Band(draws, *_tenths(decisive.min(axis=1)), *_tenths(stops.min(axis=1)))
 
     return gather
 

@@ -5,7 +5,7 @@ loads kept apart one runs at a time, whichever matters most.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from graveljar.core.bank import Rest
 from graveljar.core.document import Anytime, Converter, Inverter, Load
@@ -30,17 +30,19 @@ class Start:
 class Asked:
     """The most asked of a rail at one time. [W], [VA]
 
-    `loads` are those on the rail itself; `stages` what each stage on it draws.
+    `loads` are those on the rail itself; `stages` what each stage on it draws; `straight_w` is
+    the most its own loads ask, which may be at another time.
     """
 
     loads: tuple[Load, ...]
     stages: tuple[tuple[str, float], ...]
     watts: float
     volt_amps: float
+    straight_w: float
     start: Start | None
 
 
-NOTHING = Asked((), (), 0.0, 0.0, None)
+NOTHING = Asked((), (), 0.0, 0.0, 0.0, None)
 
 
 @dataclass(frozen=True)
@@ -78,7 +80,8 @@ def demand_of(lowered: Lowered, losses: dict[str, Loss]) -> Demand:
                 (x.start for x in (held, found) if x.start), key=lambda s: s.watts, default=None
             )
             more = found if (found.watts, found.volt_amps) > (held.watts, held.volt_amps) else held
-            asked[rail] = Asked(more.loads, more.stages, more.watts, more.volt_amps, start)
+            straight_w = max(held.straight_w, found.straight_w)
+            asked[rail] = replace(more, straight_w=straight_w, start=start)
     return Demand(lowered, losses, asked)
 
 
@@ -132,6 +135,7 @@ def _ask(
             stages,
             total,
             sum(watts[load.id] / load.power_factor for load in here),
+            own,
             max(starts, key=lambda s: s.watts, default=None),
         )
     return asked

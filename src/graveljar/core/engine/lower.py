@@ -10,11 +10,16 @@ from graveljar.core.bank import at_rest, chemistry_of, peukert_exponent, tempera
 from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Load
 from graveljar.core.engine import net as n
 from graveljar.core.engine.net import Day, Floats, Records
+from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.inverter import loss_of
 from graveljar.core.load import at_rail, running_w, via_adapter
 from graveljar.core.schedule import DAY_H, Timetable, timetables, within
 from graveljar.core.tree import Rail, rails_of, way_to_store
 from graveljar.core.window import fit_load, fit_stage, least_input_v
+
+# Stretches of a day, and of all days up to the horizon, that are stepped through.
+MOST_STRETCHES = 1_000
+MOST_AHEAD = 100_000
 
 _DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive": n.RESISTIVE}
 
@@ -44,13 +49,19 @@ class Lowered:
 
 
 def lower(design: Design, assumed: dict[str, float]) -> Lowered:
-    """Arrays of a design. See `net` for their shapes."""
+    """Arrays of a design. See `net` for their shapes.
+
+    Raises
+    ------
+    OutOfRange : the loads switch too often for the time it looks ahead.
+    """
     rails = rails_of(design)
     place = {rail: r for r, rail in enumerate(rails)}
     able = [load for load in design.loads if _can_run(rails, load)]
     loads = tuple(sorted(able, key=lambda load: place[str(load.rail)]))
     tables = timetables(design)
     edges = _edges(design, [tables[load.id] for load in loads])
+    _bounded(design, len(edges) - 1)
     day = Day(
         curve=_curves(design),
         edges=edges,
@@ -84,6 +95,30 @@ def _blocked(rails: dict[str, Rail], source: Bank | Inverter | Converter | Feed)
     if isinstance(source, Bank):
         return False
     return fit_stage(rails, source) not in ("fits", "other nominal volts")
+
+
+def _bounded(design: Design, stretches: int) -> None:
+    """Refuse what takes too long to step through.
+
+    Raises
+    ------
+    OutOfRange : too many stretches in a day, or until the horizon.
+    """
+    if stretches > MOST_STRETCHES:
+        problem = Problem("/loads", "too_many_stretches", "switch on and off too often")
+        raise OutOfRange(
+            f"The loads switch {stretches} times a day; at most {MOST_STRETCHES} are stepped "
+            "through. Make cycles longer, or average the duty.",
+            (problem,),
+        )
+    days = max(design.setting.horizon_h, design.goal.hours) / DAY_H
+    if stretches * days > MOST_AHEAD:
+        problem = Problem("/setting/horizon_h", "too_far", "is too far with so many switchings")
+        raise OutOfRange(
+            f"{stretches} switchings a day for {days:.0f} days are too many to step through. "
+            "Look less far ahead, or make cycles longer.",
+            (problem,),
+        )
 
 
 def _edges(design: Design, tables: list[Timetable]) -> Floats:

@@ -3,7 +3,6 @@
 from itertools import pairwise
 
 from graveljar.core.bank import chemistry_of, temperature_range
-from graveljar.core.demand import rail_watts
 from graveljar.core.document import Bank
 from graveljar.core.facts import Facts
 from graveljar.core.working import Figures, Term
@@ -196,7 +195,7 @@ def _keep_currents(figures: Figures, facts: Facts, bank: Bank) -> None:
         drawn=Term("drawn at the worst start", demand.start_w, "W"),
         volts=lowest,
     )
-    own = demand_on_rail(facts, bank.id)
+    own = facts.demand.asked[bank.id].straight_w
     figures.add(
         f"{key}.dc_a",
         "Amps straight from the bank",
@@ -221,8 +220,3 @@ def _keep_currents(figures: Figures, facts: Facts, bank: Bank) -> None:
             one=Term("peak of one battery's protection", one_a, "A"),
             parallel=Term("strings in parallel", bank.parallel, ""),
         )
-
-
-def demand_on_rail(facts: Facts, rail: str) -> float:
-    """Watts of the loads straight on a rail, running together. [W]"""
-    return sum(rail_watts(facts.lowered, load) for load in facts.demand.asked[rail].loads)
