@@ -197,3 +197,23 @@ def test_cautions_defer_to_code_and_licensed_practice(page: Page, server: Server
     page.find('[data-finding="caution.mains"] summary').click()
     page.says('[data-finding="caution.mains"]', "licensed electrician")
     page.says('[data-finding="caution.mains"]', "Codes that may apply: IEC 60364-7-721")
+
+
+def test_a_converter_upside_down_says_so_and_volts_that_damage_are_told(page: Page) -> None:
+    """A 24 V bank stands at 29.2 V when full: more than a 28 V input takes."""
+    page.open()
+    page.panel("3")
+    page.button("+ Add a DC-DC converter").click()
+    page.fill("Converter maximum volts", "8")
+    page.says('[data-panel=inverter] [role="alert"]', "least volts below its most volts")
+    page.fill("Converter maximum volts", "28")
+    page.until(lambda: not page.all('[data-panel=inverter] [role="alert"]'), "put right")
+    page.panel("2")
+    page.fill("Batteries in series", "2")
+    page.finds("converter.above_maximum")
+    assert "⬣ Stop" in page.find('[data-finding="converter.above_maximum"]').text
+    page.panel("3")
+    page.button("Remove Converter").click()
+    page.clears("converter.above_maximum")
+    page.button("Undo").click()
+    page.finds("converter.above_maximum")

@@ -8,8 +8,8 @@ import { FigureButton } from "../parts/FigureButton";
 import { NumberField } from "../parts/NumberField";
 import { Group, Row } from "../parts/Row";
 import { TextField } from "../parts/TextField";
-import { WindowStrip } from "../parts/WindowStrip";
 import { useNotice } from "../shell/notice";
+import { AcceptsRow, SwitchedRow, VoltsRow } from "./StageRows";
 
 interface ConvertersProps {
   design: Design;
@@ -61,12 +61,10 @@ function OtherStage({ stage, design }: { stage: Stage; design: Design }) {
 }
 
 function Fields({ converter, design }: { converter: Converter; design: Design }) {
-  const { evaluation } = useWorked();
   const change = useDesign((state) => state.change);
   const { id, name } = converter;
   const at = stagePath(design, id);
   const key = (figure: string) => `stage.${id}.${figure}`;
-  const joint = evaluation.joints.find((one) => one.subject === id);
   const set = (field: string, part: Partial<Converter>) =>
     change(`${name}: ${field}`, (d) => withStage<Converter>(d, id, part), `${id}.${field}`);
   const rails: [string, string][] = [
@@ -106,24 +104,7 @@ function Fields({ converter, design }: { converter: Converter; design: Design })
             onChange={(topology) => set("kind", { topology })}
           />
         </Row>
-        <Row name="Accepts" help="cut-out to maximum">
-          <NumberField
-            label={`${name}: least volts in`}
-            width="w-16"
-            value={converter.accepts.least_v}
-            path={`${at}/accepts/least_v`}
-            onChange={(least_v) => set("cut-out", { accepts: { ...converter.accepts, least_v } })}
-          />
-          to
-          <NumberField
-            label={`${name}: most volts in`}
-            width="w-16"
-            unit="V"
-            value={converter.accepts.most_v}
-            path={`${at}/accepts/most_v`}
-            onChange={(most_v) => set("maximum", { accepts: { ...converter.accepts, most_v } })}
-          />
-        </Row>
+        <AcceptsRow stage={converter} label={name} at={at} set={set} />
         <Row name="Gives">
           <NumberField
             label={`${name}: volts out`}
@@ -165,17 +146,7 @@ function Fields({ converter, design }: { converter: Converter; design: Design })
             onChange={(quiescent_w) => set("own draw", { quiescent_w })}
           />
         </Row>
-        <Row name="Switched">
-          <Choose
-            label={`${name}: switched`}
-            value={converter.switched}
-            options={[
-              ["always on", "always on"],
-              ["on with its loads", "on with its loads only"],
-            ]}
-            onChange={(switched) => set("switched", { switched })}
-          />
-        </Row>
+        <SwitchedRow stage={converter} label={name} set={set} />
         <Row name="Amps out, good for">
           <FigureButton of={key("output_a")} className="font-semibold" />
           <FigureButton of={key("good_a")} />
@@ -184,11 +155,7 @@ function Fields({ converter, design }: { converter: Converter; design: Design })
         <Row name="Amps in">
           <FigureButton of={key("input_a")} className="font-semibold" />
         </Row>
-        {joint ? (
-          <Row name="Volts" help="what arrives on what is accepted">
-            <WindowStrip joint={joint} width={220} />
-          </Row>
-        ) : null}
+        <VoltsRow id={id} />
       </div>
     </div>
   );

@@ -15,10 +15,9 @@ import { FigureButton } from "../parts/FigureButton";
 import { NumberField } from "../parts/NumberField";
 import { Group, Row } from "../parts/Row";
 import { TextField } from "../parts/TextField";
-import { useProblem } from "../parts/use-problem";
-import { WindowStrip } from "../parts/WindowStrip";
 import { useNotice } from "../shell/notice";
 import { Converters } from "./Converters";
+import { AcceptsRow, SwitchedRow, VoltsRow } from "./StageRows";
 import { PROVENANCES } from "./words";
 
 /** Inverter and converters as labelled, what they carry and whether the volts fit them. */
@@ -52,14 +51,12 @@ export function InverterPanel() {
 }
 
 function Fields({ design, inverter }: { design: Design; inverter: Inverter }) {
-  const { evaluation } = useWorked();
   const change = useDesign((state) => state.change);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
   const set = (field: string, part: Partial<Inverter>) =>
     change(`inverter: ${field}`, (d) => withInverter(d, part), `inverter.${field}`);
   const at = stagePath(design, inverter.id);
-  const joint = evaluation.joints.find((one) => one.subject === inverter.id);
   const remove = () => {
     change("remove the inverter", (d) => removeStage(d, inverter.id));
     notify("Removed the inverter; mains appliances hang on no rail now.", {
@@ -98,35 +95,7 @@ function Fields({ design, inverter }: { design: Design; inverter: Inverter }) {
               onChange={(nominal_v) => set("nominal volts", { nominal_v })}
             />
           </Row>
-          <Row name="Accepts" help="cut-out to maximum">
-            <NumberField
-              label="Inverter cut-out volts"
-              width="w-16"
-              value={inverter.accepts.least_v}
-              path={`${at}/accepts/least_v`}
-              onChange={(least_v) => set("cut-out", { accepts: { ...inverter.accepts, least_v } })}
-            />
-            to
-            <NumberField
-              label="Inverter maximum volts"
-              width="w-16"
-              unit="V"
-              value={inverter.accepts.most_v}
-              path={`${at}/accepts/most_v`}
-              onChange={(most_v) => set("maximum", { accepts: { ...inverter.accepts, most_v } })}
-            />
-            <NumberField
-              label="Inverter restart volts"
-              unit="V back"
-              width="w-14"
-              placeholder="rule"
-              value={inverter.restarts_v ?? null}
-              path={`${at}/restarts_v`}
-              onChange={(restarts_v) => set("restart", { restarts_v })}
-              onClear={() => set("restart", { restarts_v: null })}
-            />
-            <WindowProblem at={at} />
-          </Row>
+          <AcceptsRow stage={inverter} label="Inverter" at={at} set={set} />
           <Row name="Gives">
             <NumberField
               label="Inverter output volts"
@@ -211,17 +180,7 @@ function Fields({ design, inverter }: { design: Design; inverter: Inverter }) {
             <FigureButton of={inverterKey(design, "idle_wh")} />
             <span className="text-soft text-sm">a day</span>
           </Row>
-          <Row name="Switched">
-            <Choose
-              label="Inverter switched"
-              value={inverter.switched}
-              options={[
-                ["always on", "always on"],
-                ["on with its loads", "on with its loads only"],
-              ]}
-              onChange={(switched) => set("switched", { switched })}
-            />
-          </Row>
+          <SwitchedRow stage={inverter} label="Inverter" set={set} />
           <SleepRow inverter={inverter} at={at} set={set} />
         </Group>
         <Group title="What that makes">
@@ -242,25 +201,11 @@ function Fields({ design, inverter }: { design: Design; inverter: Inverter }) {
               trusted with <FigureButton of={inverterKey(design, "trusted_surge_w")} />
             </span>
           </Row>
-          {joint ? (
-            <Row name="Volts" help="what arrives on what is accepted">
-              <WindowStrip joint={joint} width={220} />
-            </Row>
-          ) : null}
+          <VoltsRow id={inverter.id} />
         </Group>
       </div>
     </div>
   );
-}
-
-/** A window upside down is refused as a whole, not at one of its two ends. */
-function WindowProblem({ at }: { at: string }) {
-  const found = useProblem(`${at}/accepts`);
-  return found ? (
-    <span role="alert" className="text-sm text-stop">
-      {found}
-    </span>
-  ) : null;
 }
 
 interface SleepRowProps {
