@@ -23,7 +23,6 @@ class LoadDay:
 
     used_wh: float
     standby_wh: float
-    adapter_wh: float
     loss_wh: float
 
     @property
@@ -92,10 +91,9 @@ class Day:
         for i, load in enumerate(self.lowered.loads):
             record = self.load_records[i]
             used, waited = float(record["used"]), float(record["waited"])
-            adapter = float(record["adapter"])
-            taken = used + waited + adapter + float(record["cable"])
+            taken = used + waited + float(record["adapter"] + record["cable"])
             loss = taken * self.cost[str(load.rail)] - used - waited
-            days[load.id] = LoadDay(used, waited, adapter, loss)
+            days[load.id] = LoadDay(used, waited, loss)
         return days
 
     @cached_property

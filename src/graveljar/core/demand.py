@@ -96,9 +96,10 @@ def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
             for load in lowered.loads
             if isinstance(load.when, Anytime) or within(lowered.tables[load.id].runs, middle)
         )
-        if able in seen:
+        names = tuple(load.id for load in able)
+        if names in seen:
             continue
-        seen.add(able)
+        seen.add(names)
         free = tuple(load for load in able if not load.kept_apart)
         apart = [load for load in able if load.kept_apart]
         for only in apart:

@@ -42,11 +42,6 @@ class Lowered:
     store_records: Records
     day: Day
 
-    @property
-    def load_place(self) -> dict[str, int]:
-        """Where each load stands in the arrays."""
-        return {load.id: i for i, load in enumerate(self.loads)}
-
 
 def lower(design: Design, assumed: dict[str, float]) -> Lowered:
     """Arrays of a design. See `net` for their shapes.

@@ -8,7 +8,7 @@ from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.findings.remedies import free_id, grow_to, soft_start
-from graveljar.core.joints import stranded_by
+from graveljar.core.joints import Stranded, stranded_by
 from graveljar.core.load import running_w
 from graveljar.core.needed import SYSTEM_VOLTS
 from graveljar.core.starts import dip_of
@@ -116,20 +116,27 @@ def strands(facts: Facts) -> Iterator[Finding]:
     a third inside, and the owner thinks the battery is bad.
     """
     for stage in facts.design.stages:
-        if not isinstance(stage, Feed):
-            yield from _strands(facts, stage, stage.id, _cut_out_remedies(facts, stage))
+        if isinstance(stage, Feed):
+            continue
+        stranded = stranded_by(facts, stage.id, facts.rails[stage.id].store)
+        if stranded is not None:
+            yield _strands(facts, stage, stage.id, stranded, _cut_out_remedies(facts, stage))
     for load in facts.lowered.loads:
-        yield from _strands(facts, load, str(load.rail), _strand_remedies(facts, load))
+        rail = str(load.rail)
+        stranded = stranded_by(facts, load.id, facts.rails[rail].store)
+        if stranded is not None:
+            yield _strands(facts, load, rail, stranded, _strand_remedies(facts, load))
 
 
 def _strands(
-    facts: Facts, thing: Load | Inverter | Converter, rail: str, remedies: tuple[Remedy, ...]
-) -> Iterator[Finding]:
+    facts: Facts,
+    thing: Load | Inverter | Converter,
+    rail: str,
+    stranded: Stranded,
+    remedies: tuple[Remedy, ...],
+) -> Finding:
     store = facts.rails[rail].store
-    stranded = stranded_by(facts, thing.id, store)
-    if stranded is None:
-        return
-    yield Finding(
+    return Finding(
         "window.strands",
         "fix",
         thing.id,
