@@ -18,10 +18,12 @@ import uvicorn
 from graveljar.api.app import create_app
 from graveljar.core.warm import warm
 from graveljar.demo import demo_designs
+from graveljar.formats.parts_csv import starting_shelf
 from graveljar.settings import data_folder, database_url, ui_folder
 from graveljar.store.cluster import ClusterFailed, running_cluster
 from graveljar.store.database import migrate, open_pool
 from graveljar.store.designs import Designs
+from graveljar.store.parts import Parts
 
 # Tried first, so that the address stays the same from one start to the next.
 USUAL_PORT: Final = 8734
@@ -60,7 +62,11 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
         stack.enter_context(_only_one(folder))
         url = stack.enter_context(running_cluster(folder))
     migrate(url)
-    designs = Designs(stack.enter_context(open_pool(url)))
+    pool = stack.enter_context(open_pool(url))
+    designs, parts = Designs(pool), Parts(pool)
+    parts.start(
+        {uuid5(NAMESPACE_URL, f"urn:gravel-jar:part:{x.name}"): x for x in starting_shelf()}
+    )
     if demo:
         load_demo(designs)
     warm()
@@ -69,7 +75,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")
     sys.stdout.flush()
     config = uvicorn.Config(
-        create_app(designs, ui_folder()), log_level="warning", server_header=False
+        create_app(designs, parts, ui_folder()), log_level="warning", server_header=False
     )
     uvicorn.Server(config).run(sockets=[listener])
 

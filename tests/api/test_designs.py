@@ -11,7 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
-from graveljar.core.document import Design
+from graveljar.core.document import VERSION, Design
 from graveljar.demo import demo_designs
 from graveljar.serve import load_demo
 from graveljar.store.database import Pool, migrate
@@ -194,7 +194,7 @@ def test_a_revision_of_an_older_version_is_brought_up_to_date_and_stays(
         link.execute("UPDATE design SET head = 2 WHERE id = %s", (kept["id"],))
     url = f"/api/designs/{kept['id']}"
     read = web.get(url).json()
-    assert read["document"]["version"] == 2
+    assert read["document"]["version"] == VERSION
     assert read["document"]["loads"][0]["when"] == {"kind": "hours", "hours": 4.0}
     changed = read["document"] | {"name": "Carried on"}
     assert web.put(url, json={"base": 2, "document": changed}).json()["revision"] == 3

@@ -57,7 +57,7 @@ def test_the_command_and_the_api_say_the_same(
 
 def _feeds(*pairs: tuple[str, str]) -> Any:
     made = [{"kind": "feed", "id": a, "name": a, "rail": b} for a, b in pairs]
-    return {"format": "gravel-jar/design", "version": 2, "stages": made}
+    return {"format": "gravel-jar/design", "version": 3, "stages": made}
 
 
 def _efficient(efficiency: float) -> Any:

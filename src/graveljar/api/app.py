@@ -9,11 +9,15 @@ from graveljar.api.guard import Guard
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
 from graveljar.api.routes import router
+from graveljar.api.shelf import router as shelf_router
 from graveljar.store.designs import Designs
+from graveljar.store.parts import Parts
 
 
-def create_app(designs: Designs | None = None, ui: Path | None = None) -> FastAPI:
-    """Make the application over some designs; without `ui` it has no pages."""
+def create_app(
+    designs: Designs | None = None, parts: Parts | None = None, ui: Path | None = None
+) -> FastAPI:
+    """Make the application over some designs and parts; without `ui` it has no pages."""
     app = FastAPI(
         title="Gravel Jar",
         version="1",
@@ -24,7 +28,9 @@ def create_app(designs: Designs | None = None, ui: Path | None = None) -> FastAP
         separate_input_output_schemas=False,
     )
     app.state.designs = designs
+    app.state.parts = parts
     app.include_router(router)
+    app.include_router(shelf_router)
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)

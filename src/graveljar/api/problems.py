@@ -20,7 +20,7 @@ from graveljar.core.errors import (
     UnreadableDocument,
 )
 from graveljar.core.reading import refusal
-from graveljar.store.errors import DesignNotFound, StaleRevision
+from graveljar.store.errors import DesignNotFound, PartNotFound, StalePart, StaleRevision
 
 log = logging.getLogger("graveljar")
 
@@ -28,6 +28,8 @@ MEDIA_TYPE: Final = "application/problem+json"
 _STATUS: Final[dict[type[GravelJarError], int]] = {
     UnreadableDocument: 400,
     DesignNotFound: 404,
+    PartNotFound: 404,
+    StalePart: 409,
     StaleRevision: 409,
     NewerVersion: 422,
     OutOfRange: 422,
@@ -51,6 +53,11 @@ class ProblemDetails(BaseModel):
     detail: str
     code: str
     errors: list[ProblemPlace] = []
+
+
+# Said of every route in the schema.
+_PROBLEM: Final = {"model": ProblemDetails, "content": {"application/problem+json": {}}}
+PROBLEMS: Final[dict[int | str, dict[str, Any]]] = {"4XX": _PROBLEM, "5XX": _PROBLEM}
 
 
 def problem_response(

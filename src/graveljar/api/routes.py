@@ -4,26 +4,28 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
-from fastapi.responses import JSONResponse
+from fastapi.responses import JSONResponse, PlainTextResponse
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
-from graveljar.api.problems import ProblemDetails
+from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import BoundedRoute
-from graveljar.core.document import Design
+from graveljar.core.build import Ask, Built, build
+from graveljar.core.course import Course, course_of, series_of
+from graveljar.core.document import MOST_LOADS, Design
+from graveljar.core.engine.ledger import MOST_POINTS
 from graveljar.core.entry import Reading, read_line
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
+from graveljar.core.facts import gather
+from graveljar.core.placing import Place, places_of_all
+from graveljar.formats.course_csv import write_series
 from graveljar.store.designs import Designs, Stored, Summary
 
 _EVALUATION = TypeAdapter(Evaluation)
-_PROBLEM = {"model": ProblemDetails, "content": {"application/problem+json": {}}}
+_COURSE = TypeAdapter(Course)
 
-router = APIRouter(
-    prefix="/api",
-    route_class=BoundedRoute,
-    responses={"4XX": _PROBLEM, "5XX": _PROBLEM},
-)
+router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 
 
 def _designs(request: Request) -> Designs:
@@ -43,6 +45,27 @@ class Line(_Body):
 
     line: Annotated[str, Field(max_length=300)]
     design: Design
+
+
+class Asked(_Body):
+    """Something to be built into a design."""
+
+    design: Design
+    ask: Ask
+
+
+class Homeless(_Body):
+    """Loads of a design that look for a rail."""
+
+    design: Design
+    loads: Annotated[list[str], Field(max_length=MOST_LOADS)]
+
+
+class Looked(_Body):
+    """How far to look at a run; of its own accord to its end or a week. [h]"""
+
+    design: Design
+    until_h: Annotated[float, Field(gt=0, le=8_760, allow_inf_nan=False)] | None = None
 
 
 class NewDesign(_Body):
@@ -91,6 +114,35 @@ def post_evaluate(design: Design) -> Response:
 def post_read_load(body: Line) -> Reading:
     """Read one line in nameplate words as a load; nothing is stored."""
     return read_line(body.line, body.design)
+
+
+@router.post("/build")
+def post_build(body: Asked) -> Built:
+    """Work out the edits that add, move or remove what is asked; nothing is stored."""
+    return build(body.design, body.ask)
+
+
+@router.post("/places")
+def post_places(body: Homeless) -> list[Place]:
+    """Rails that could take all of some loads, the best first."""
+    loads = [load for load in body.design.loads if load.id in set(body.loads)]
+    return list(places_of_all(body.design, loads))
+
+
+@router.post("/course", response_model=Course)
+def post_course(body: Looked) -> Response:
+    """A run in full, for the time line; nothing is stored."""
+    found = course_of(gather(body.design), body.until_h)
+    return Response(_COURSE.dump_json(found), media_type="application/json")
+
+
+@router.post("/course.csv", response_class=PlainTextResponse)
+def post_course_csv(body: Looked) -> PlainTextResponse:
+    """Every point of a run as CSV."""
+    facts = gather(body.design)
+    until_h = body.until_h or facts.run.ends_h
+    text = write_series(body.design, series_of(facts, until_h, most=MOST_POINTS))
+    return PlainTextResponse(text, media_type="text/csv")
 
 
 @router.get("/designs")

@@ -11,7 +11,7 @@ import numpy as np
 from graveljar.core.document import Bank, Feed
 from graveljar.core.engine.ledger import room
 from graveljar.core.engine.lower import Lowered
-from graveljar.core.engine.many import run_many
+from graveljar.core.engine.many import charge_many, run_many
 from graveljar.core.engine.net import Floats
 from graveljar.core.run import horizon_of
 
@@ -55,14 +55,14 @@ def draws_for(lowered: Lowered) -> int:
     return int(min(max(MOST_STEPS / max(stretches, 1.0), LEAST_DRAWS), DRAWS))
 
 
-def _factors(subject: str, provenance: str, lowered: Lowered) -> Floats:
+def _factors(subject: str, provenance: str, lowered: Lowered, draws: int) -> Floats:
     """Factors even between 1 - spread and 1 + spread. [1], shape (draws,)
 
     The same for the same subject always: an edit elsewhere changes nothing by chance.
     """
     spread = lowered.assumed[SPREADS[provenance]]
     draw = np.random.default_rng(crc32(subject.encode()))
-    return 1.0 + spread * draw.uniform(-1.0, 1.0, draws_for(lowered))
+    return 1.0 + spread * draw.uniform(-1.0, 1.0, draws)
 
 
 def band_of(lowered: Lowered) -> Band:
@@ -75,23 +75,7 @@ def begin_band(lowered: Lowered) -> Callable[[], Band]:
     if not lowered.loads:
         return lambda: NO_BAND
     draws = draws_for(lowered)
-    on_loss = [
-        np.ones(draws)
-        if isinstance(rail.source, Bank | Feed)
-        else _factors(rail.id, rail.source.provenance, lowered)
-        for rail in lowered.rails.values()
-    ]
-    on_demand = [_factors(load.id, load.provenance, lowered) for load in lowered.loads]
-    on_capacity = [
-        _factors(bank.id, bank.battery.provenance, lowered) for bank in lowered.design.stores
-    ]
-    by_row = [np.ascontiguousarray(np.array(x).T) for x in (on_loss, on_demand, on_capacity)]
-    size = -(-draws // THREADS)
-    parts = [
-        tuple(factors[start : start + size] for factors in by_row)
-        for start in range(0, draws, size)
-    ]
-    running = [_THREADS.submit(_run, lowered, part) for part in parts]
+    running = [_THREADS.submit(_run, lowered, part) for part in _parts(lowered, draws)]
 
     def gather() -> Band:
         stops = np.concatenate([part.result() for part in running])
@@ -102,8 +86,54 @@ def begin_band(lowered: Lowered) -> Callable[[], Band]:
     return gather
 
 
+def _parts(lowered: Lowered, draws: int) -> list[tuple[Floats, ...]]:
+    """Factors on losses, demand and capacity for each draw, shared out among the threads."""
+    on_loss = [
+        np.ones(draws)
+        if isinstance(rail.source, Bank | Feed)
+        else _factors(rail.id, rail.source.provenance, lowered, draws)
+        for rail in lowered.rails.values()
+    ]
+    on_demand = [_factors(load.id, load.provenance, lowered, draws) for load in lowered.loads]
+    on_capacity = [
+        _factors(bank.id, bank.battery.provenance, lowered, draws) for bank in lowered.design.stores
+    ]
+    by_row = [
+        np.ascontiguousarray(np.array(x).reshape(-1, draws).T)
+        for x in (on_loss, on_demand, on_capacity)
+    ]
+    size = -(-draws // THREADS)
+    return [
+        tuple(factors[start : start + size] for factors in by_row)
+        for start in range(0, draws, size)
+    ]
+
+
+def charge_band(lowered: Lowered, at_h: Floats) -> tuple[int, Floats]:
+    """The charge a tenth, half and nine tenths of the draws fall short of, over time.
+
+    Parameters
+    ----------
+    at_h : Times, rising. [h], shape (T,)
+
+    Returns
+    -------
+    Draws; and charge. [1], shape (3, S, T)
+    """
+    draws = draws_for(lowered)
+    running = [_THREADS.submit(_charges, lowered, at_h, part) for part in _parts(lowered, draws)]
+    charges = np.concatenate([part.result() for part in running])
+    return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
+
+
+def _charges(lowered: Lowered, at_h: Floats, factors: tuple[Floats, ...]) -> Floats:
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    trace = room(len(rails), len(loads), len(stores))
+    return charge_many(rails, loads, stores, lowered.day, at_h, trace, *factors)
+
+
 def _run(lowered: Lowered, factors: tuple[Floats, ...]) -> Floats:
-    on_loss, on_demand, on_capacity = factors
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     return run_many(
@@ -113,9 +143,7 @@ def _run(lowered: Lowered, factors: tuple[Floats, ...]) -> Floats:
         lowered.day,
         horizon_of(lowered),
         room(len(rails), len(loads), len(stores), kept=False),
-        on_loss,
-        on_demand,
-        on_capacity,
+        *factors,
     )
 
 

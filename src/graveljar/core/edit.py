@@ -27,3 +27,12 @@ def apply(design: Design, edits: Sequence[Edit]) -> Design:
     # In place: the dump is fresh, and copying it again would cost more than all the rest.
     document = jsonpatch.apply_patch(design.model_dump(mode="json"), operations, in_place=True)
     return Design.model_validate(document)
+
+
+def free_id(design: Design, wanted: str) -> str:
+    """An id that nothing in a design has yet: as wanted, or with a number."""
+    taken = {thing.id for part in (design.stores, design.stages, design.loads) for thing in part}
+    return next(
+        name for n in range(1, len(taken) + 2) if (name := wanted if n == 1 else f"{wanted}-{n}")
+        not in taken
+    )  # fmt: skip

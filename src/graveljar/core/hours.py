@@ -21,15 +21,16 @@ def hours_of(facts: Facts) -> Hours:
     told = run.events[:MOST_TOLD]
     return Hours(
         ends_h=run.ends_h,
-        happenings=tuple(_happening(facts, event) for event in told),
+        happenings=tuple(happening(facts, event) for event in told),
         happenings_beyond=len(run.events) - len(told) + run.events_beyond,
         stores=tuple(_stores(facts)),
-        destinations=tuple(part for part in _destinations(facts) if part.wh > 0),
+        destinations=tuple(part for part in destinations(facts) if part.wh > 0),
         timeline=_timeline(facts),
     )
 
 
-def _happening(facts: Facts, event: Event) -> Happening:
+def happening(facts: Facts, event: Event) -> Happening:
+    """An event in words."""
     names = {
         thing.id: thing.name
         for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
@@ -59,7 +60,8 @@ def _stores(facts: Facts) -> Iterator[StoreRow]:
         )
 
 
-def _destinations(facts: Facts) -> Iterator[Destination]:
+def destinations(facts: Facts) -> Iterator[Destination]:
+    """Where the energy went: all loads, stages, adapters, cables, and the stores themselves."""
     run, place = facts.run, facts.lowered.place
     for i, load in enumerate(facts.lowered.loads):
         record = run.loads[i]

@@ -1,7 +1,9 @@
 """Compiles the engine, or reads what was compiled before: never in a user's first edit."""
 
+from graveljar.core.course import course_of
 from graveljar.core.document import Anytime, ByWatts, Design, Inverter, Load, Supply
 from graveljar.core.evaluate import evaluate
+from graveljar.core.facts import gather
 
 
 def warm() -> None:
@@ -14,7 +16,9 @@ def warm() -> None:
         demand=ByWatts(watts=5.0),
         when=Anytime(hours=2.0),
     )
-    evaluate(Design(stages=(Inverter(),), loads=(lamp,)))
+    design = Design(stages=(Inverter(),), loads=(lamp,))
+    evaluate(design)
+    course_of(gather(design))
 
 
 if __name__ == "__main__":

@@ -24,3 +24,23 @@ class StaleRevision(GravelJarError):
     def __init__(self, current: "Stored") -> None:
         super().__init__("The design was changed in another tab or window since it was read here.")
         self.current = current
+
+
+class PartNotFound(GravelJarError):
+    """No part has this id, or it was taken off the shelf."""
+
+    code = "part_not_found"
+    title = "There is no such part"
+
+    def __init__(self) -> None:
+        super().__init__("The part is not on the shelf, or was taken off it.")
+
+
+class StalePart(GravelJarError):
+    """Somebody changed the part in between."""
+
+    code = "stale_part"
+    title = "The part was changed elsewhere"
+
+    def __init__(self, name: str) -> None:
+        super().__init__(f"{name} was changed in another tab or window since it was read here.")

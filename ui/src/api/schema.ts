@@ -84,6 +84,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/build": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Build
+         * @description Work out the edits that add, move or remove what is asked; nothing is stored.
+         */
+        post: operations["post_build_api_build_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Places
+         * @description Rails that could take all of some loads, the best first.
+         */
+        post: operations["post_places_api_places_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/course": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Course
+         * @description A run in full, for the time line; nothing is stored.
+         */
+        post: operations["post_course_api_course_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/course.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Course Csv
+         * @description Every point of a run as CSV.
+         */
+        post: operations["post_course_csv_api_course_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -176,10 +256,185 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Parts
+         * @description Every part on the shelf.
+         */
+        get: operations["get_parts_api_shelf_get"];
+        put?: never;
+        /**
+         * Post Parts
+         * @description Put parts on the shelf.
+         */
+        post: operations["post_parts_api_shelf_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/parts/{part_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Part
+         * @description Change a part; 409 if it was changed from an older revision.
+         */
+        put: operations["put_part_api_shelf_parts__part_id__put"];
+        post?: never;
+        /**
+         * Delete Part
+         * @description Take a part off the shelf; it can be restored.
+         */
+        delete: operations["delete_part_api_shelf_parts__part_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/parts/{part_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Part
+         * @description Put a part back.
+         */
+        post: operations["restore_part_api_shelf_parts__part_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/parts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Parts
+         * @description The whole shelf as CSV.
+         */
+        get: operations["export_parts_api_shelf_parts_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/read-csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Csv
+         * @description Read a CSV file row by row; nothing is stored.
+         */
+        post: operations["post_csv_api_shelf_read_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shelf/suits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Suits
+         * @description Which parts suit a store or stage, those that do first.
+         */
+        post: operations["post_suits_api_shelf_suits_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddFeed
+         * @description A plain fused feed.
+         */
+        AddFeed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "feed";
+            /** On */
+            on: string;
+            /** Loads */
+            loads?: string[] | null;
+        };
+        /**
+         * AddInverter
+         * @description An AC rail; without `loads`, mains appliances that are on no rail move there.
+         */
+        AddInverter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "inverter";
+            /** On */
+            on: string;
+            /** Loads */
+            loads?: string[] | null;
+        };
+        /**
+         * AddRail
+         * @description A DC rail of so many volts [V] `on` another; without `loads`, those it suits move there.
+         */
+        AddRail: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "rail";
+            /** On */
+            on: string;
+            /** Volts */
+            volts: number;
+            /** Loads */
+            loads?: string[] | null;
+        };
         /**
          * Anytime
          * @description So many hours a day, nobody knows when. [h]
@@ -195,6 +450,15 @@ export interface components {
              * @default 1
              */
             hours: number;
+        };
+        /**
+         * Asked
+         * @description Something to be built into a design.
+         */
+        Asked: {
+            design: components["schemas"]["Design"];
+            /** Ask */
+            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"];
         };
         /**
          * Assumption
@@ -278,11 +542,11 @@ export interface components {
             name: string;
             /**
              * @default {
-             *       "name": "Battery",
              *       "chemistry": "lfp",
              *       "volts": 12.8,
              *       "ah": 100,
              *       "bms_a": 100,
+             *       "name": "Battery",
              *       "provenance": "label"
              *     }
              */
@@ -334,18 +598,9 @@ export interface components {
         };
         /**
          * Battery
-         * @description One battery as labelled.
-         *
-         *     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
-         *     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
-         *     told from the chemistry where they are not given.
+         * @description One battery of a bank.
          */
         Battery: {
-            /**
-             * Name
-             * @default Battery
-             */
-            name: string;
             /**
              * Chemistry
              * @default lfp
@@ -378,11 +633,94 @@ export interface components {
             /** Peukert */
             peukert?: number | null;
             /**
+             * Name
+             * @default Battery
+             */
+            name: string;
+            /**
              * Provenance
              * @default label
              * @enum {string}
              */
             provenance: "measured" | "label" | "rule of thumb" | "guess";
+            shelf?: components["schemas"]["ShelfCopy"] | null;
+        };
+        /**
+         * BatteryFigures
+         * @description One battery as labelled.
+         *
+         *     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
+         *     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
+         *     told from the chemistry where they are not given.
+         */
+        BatteryFigures: {
+            /**
+             * Chemistry
+             * @default lfp
+             * @enum {string}
+             */
+            chemistry: "lfp" | "nmc" | "agm" | "flooded";
+            /**
+             * Volts
+             * @default 12.8
+             */
+            volts: number;
+            /**
+             * Ah
+             * @default 100
+             */
+            ah: number;
+            /** Cells */
+            cells?: number | null;
+            /**
+             * Bms A
+             * @default 100
+             */
+            bms_a: number | null;
+            /** Bms Peak A */
+            bms_peak_a?: number | null;
+            /** Low V */
+            low_v?: number | null;
+            /** Resistance Mohm */
+            resistance_mohm?: number | null;
+            /** Peukert */
+            peukert?: number | null;
+        };
+        /**
+         * BatteryPart
+         * @description A battery.
+         */
+        BatteryPart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "battery";
+            figures: components["schemas"]["BatteryFigures"];
         };
         /**
          * Between
@@ -396,6 +734,25 @@ export interface components {
             kind: "windows";
             /** Windows */
             windows: components["schemas"]["Span"][];
+        };
+        /**
+         * Built
+         * @description Edits that do what was asked.
+         *
+         *     `says` tells where each load went and why; `subject` is the new or changed thing;
+         *     `moved` are loads that change their rail.
+         */
+        Built: {
+            /** Label */
+            label: string;
+            /** Says */
+            says: string[];
+            /** Subject */
+            subject: string;
+            /** Moved */
+            moved: string[];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * ByAmps
@@ -435,6 +792,34 @@ export interface components {
             kind: "watts";
             /** Watts */
             watts: number;
+        };
+        /**
+         * CellProblem
+         * @description What is wrong in a row, and in which column; "" for the row as a whole.
+         */
+        CellProblem: {
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * ChargeBand
+         * @description Charge that a tenth (`low`) and nine tenths (`high`) of the draws fall short of. [h], [1]
+         */
+        ChargeBand: {
+            /** Draws */
+            draws: number;
+            /** Hours */
+            hours: number[];
+            /** Low */
+            low: {
+                [key: string]: number[];
+            };
+            /** High */
+            high: {
+                [key: string]: number[];
+            };
         };
         /**
          * ChemistryFacts
@@ -503,32 +888,8 @@ export interface components {
         /**
          * Converter
          * @description Makes a DC rail of `set_v` from another; `parallel` alike ones share the current.
-         *
-         *     `droop_v` is what the output falls by at the continuous amps. `knee_c` and `derate_per_c`
-         *     are the ambient from which its amps fall, and the share they fall by for each degree.
-         *     `documented` is false where the label names no ambient for its amps.
          */
         Converter: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "converter";
-            /**
-             * Id
-             * @default converter
-             */
-            id: string;
-            /**
-             * Name
-             * @default Converter
-             */
-            name: string;
-            /**
-             * Rail
-             * @default bank
-             */
-            rail: string;
             /**
              * Topology
              * @default buck
@@ -590,6 +951,26 @@ export interface components {
              */
             documented: boolean;
             /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "converter";
+            /**
+             * Id
+             * @default converter
+             */
+            id: string;
+            /**
+             * Name
+             * @default Converter
+             */
+            name: string;
+            /**
+             * Rail
+             * @default bank
+             */
+            rail: string;
+            /**
              * Parallel
              * @default 1
              */
@@ -608,6 +989,175 @@ export interface components {
              * @enum {string}
              */
             provenance: "measured" | "label" | "rule of thumb" | "guess";
+            shelf?: components["schemas"]["ShelfCopy"] | null;
+        };
+        /**
+         * ConverterFigures
+         * @description A DC-DC converter as labelled.
+         *
+         *     `droop_v` is what the output falls by at the continuous amps. `knee_c` and `derate_per_c`
+         *     are the ambient from which its amps fall, and the share they fall by for each degree.
+         *     `documented` is false where the label names no ambient for its amps.
+         */
+        ConverterFigures: {
+            /**
+             * Topology
+             * @default buck
+             * @enum {string}
+             */
+            topology: "buck" | "boost" | "buck-boost" | "linear";
+            /**
+             * @default {
+             *       "least_v": 9,
+             *       "most_v": 36
+             *     }
+             */
+            accepts: components["schemas"]["Window"];
+            /** Restarts V */
+            restarts_v?: number | null;
+            /**
+             * Set V
+             * @default 5
+             */
+            set_v: number;
+            /**
+             * Continuous A
+             * @default 10
+             */
+            continuous_a: number;
+            /** Peak A */
+            peak_a?: number | null;
+            part_load?: components["schemas"]["Efficiency"] | null;
+            /**
+             * @default {
+             *       "load_share": 1,
+             *       "efficiency": 0.92
+             *     }
+             */
+            full_load: components["schemas"]["Efficiency"];
+            /**
+             * Quiescent W
+             * @default 0.3
+             */
+            quiescent_w: number;
+            /**
+             * Droop V
+             * @default 0
+             */
+            droop_v: number;
+            /**
+             * Knee C
+             * @default 40
+             */
+            knee_c: number;
+            /**
+             * Derate Per C
+             * @default 0.02
+             */
+            derate_per_c: number;
+            /**
+             * Documented
+             * @default true
+             */
+            documented: boolean;
+        };
+        /**
+         * ConverterPart
+         * @description A DC-DC converter.
+         */
+        ConverterPart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "converter";
+            figures: components["schemas"]["ConverterFigures"];
+        };
+        /**
+         * Course
+         * @description A run. `rails` are names by id; `until_h` how far series and band go. [h]
+         */
+        Course: {
+            /** Starts At H */
+            starts_at_h: number;
+            /** Ends H */
+            ends_h: number;
+            /** Horizon H */
+            horizon_h: number;
+            /** Until H */
+            until_h: number;
+            /** Rails */
+            rails: {
+                [key: string]: string;
+            };
+            series: components["schemas"]["Series"];
+            band: components["schemas"]["ChargeBand"];
+            /** Lines */
+            lines: components["schemas"]["CutLine"][];
+            /** Flags */
+            flags: components["schemas"]["Flag"][];
+            /** Flags Beyond */
+            flags_beyond: number;
+            /** Served */
+            served: components["schemas"]["Served"][];
+            flow: components["schemas"]["Flow"];
+        };
+        /**
+         * CsvRow
+         * @description A row as read, by its line in the file; `part` is None where something is wrong.
+         */
+        CsvRow: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Problems */
+            problems: components["schemas"]["CellProblem"][];
+            /** Part */
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | null;
+        };
+        /**
+         * CutLine
+         * @description Volts at which something on a rail gives up or comes back. [V]
+         */
+        CutLine: {
+            /** Rail */
+            rail: string;
+            /** Subject */
+            subject: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gives up" | "comes back";
+            /** Volts */
+            volts: number;
+            /** Text */
+            text: string;
         };
         /**
          * Design
@@ -622,10 +1172,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            version: 2;
+            version: 3;
             /**
              * Name
              * @default New design
@@ -854,6 +1404,54 @@ export interface components {
             effect: components["schemas"]["Effect"] | null;
         };
         /**
+         * Flag
+         * @description Something that happens, for a flag on the time line. [h]
+         */
+        Flag: {
+            /** Hours */
+            hours: number;
+            /** Subject */
+            subject: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "most at once" | "gives up" | "comes back";
+            /** Short */
+            short: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Flow
+         * @description All that was in the stores at the start; the parts add up to it. [Wh]
+         */
+        Flow: {
+            /** Total Wh */
+            total_wh: number;
+            /** Parts */
+            parts: components["schemas"]["FlowPart"][];
+        };
+        /**
+         * FlowPart
+         * @description One way the energy went, or stayed. `why` is said of what is left. [Wh]
+         */
+        FlowPart: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "load" | "standby" | "idle" | "stage" | "adapter" | "cable" | "battery" | "left" | "kept back";
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Wh */
+            wh: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * Goal
          * @description Hours to bridge without refill [h], and the margins on top, as shares.
          *
@@ -908,6 +1506,15 @@ export interface components {
             database: "ok" | "away";
         };
         /**
+         * Homeless
+         * @description Loads of a design that look for a rail.
+         */
+        Homeless: {
+            design: components["schemas"]["Design"];
+            /** Loads */
+            loads: string[];
+        };
+        /**
          * Hours
          * @description The run: what happened, what is left, where the energy went, how it went over time.
          */
@@ -926,29 +1533,9 @@ export interface components {
         };
         /**
          * Inverter
-         * @description Makes an AC rail. `surge_s` is given only when a datasheet states the seconds.
+         * @description Makes an AC rail.
          */
         Inverter: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "inverter";
-            /**
-             * Id
-             * @default inverter
-             */
-            id: string;
-            /**
-             * Name
-             * @default Inverter
-             */
-            name: string;
-            /**
-             * Rail
-             * @default bank
-             */
-            rail: string;
             /**
              * Nominal V
              * @default 12
@@ -1002,16 +1589,36 @@ export interface components {
             idle_w: number;
             sleep?: components["schemas"]["Sleep"] | null;
             /**
+             * Output V
+             * @default 230
+             */
+            output_v: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inverter";
+            /**
+             * Id
+             * @default inverter
+             */
+            id: string;
+            /**
+             * Name
+             * @default Inverter
+             */
+            name: string;
+            /**
+             * Rail
+             * @default bank
+             */
+            rail: string;
+            /**
              * Switched
              * @default always on
              * @enum {string}
              */
             switched: "always on" | "on with its loads";
-            /**
-             * Output V
-             * @default 230
-             */
-            output_v: number;
             /** Cable Mohm */
             cable_mohm?: number | null;
             /**
@@ -1020,6 +1627,106 @@ export interface components {
              * @enum {string}
              */
             provenance: "measured" | "label" | "rule of thumb" | "guess";
+            shelf?: components["schemas"]["ShelfCopy"] | null;
+        };
+        /**
+         * InverterFigures
+         * @description An inverter as labelled. `surge_s` is given only when a datasheet states the seconds.
+         */
+        InverterFigures: {
+            /**
+             * Nominal V
+             * @default 12
+             */
+            nominal_v: number;
+            /**
+             * @default {
+             *       "least_v": 10.5,
+             *       "most_v": 15
+             *     }
+             */
+            accepts: components["schemas"]["Window"];
+            /** Restarts V */
+            restarts_v?: number | null;
+            /**
+             * Continuous W
+             * @default 1000
+             */
+            continuous_w: number;
+            /**
+             * Surge W
+             * @default 2000
+             */
+            surge_w: number;
+            /** Surge S */
+            surge_s?: number | null;
+            /**
+             * Waveform
+             * @default pure sine
+             * @enum {string}
+             */
+            waveform: "pure sine" | "modified sine";
+            /**
+             * @default {
+             *       "load_share": 0.3,
+             *       "efficiency": 0.91
+             *     }
+             */
+            part_load: components["schemas"]["Efficiency"];
+            /**
+             * @default {
+             *       "load_share": 1,
+             *       "efficiency": 0.87
+             *     }
+             */
+            full_load: components["schemas"]["Efficiency"];
+            /**
+             * Idle W
+             * @default 12
+             */
+            idle_w: number;
+            sleep?: components["schemas"]["Sleep"] | null;
+            /**
+             * Output V
+             * @default 230
+             */
+            output_v: number;
+        };
+        /**
+         * InverterPart
+         * @description An inverter.
+         */
+        InverterPart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inverter";
+            figures: components["schemas"]["InverterFigures"];
         };
         /**
          * Jar
@@ -1102,6 +1809,31 @@ export interface components {
             fixes: components["schemas"]["Fix"][];
             /** Sources */
             sources: string[];
+        };
+        /**
+         * KeptPart
+         * @description A part as kept. `spread_from` is what a design takes as its provenance.
+         */
+        KeptPart: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Part */
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"];
+            /**
+             * Spread From
+             * @enum {string}
+             */
+            spread_from: "measured" | "label" | "rule of thumb" | "guess";
         };
         /**
          * Layer
@@ -1267,6 +1999,15 @@ export interface components {
             most_v: number;
         };
         /**
+         * Looked
+         * @description How far to look at a run; of its own accord to its end or a week. [h]
+         */
+        Looked: {
+            design: components["schemas"]["Design"];
+            /** Until H */
+            until_h?: number | null;
+        };
+        /**
          * Mark
          * @description A stretch of the line, from `start` up to `end`, and what was made of it.
          *
@@ -1285,6 +2026,21 @@ export interface components {
             kind: "read" | "name" | "set aside" | "problem";
             /** Text */
             text: string;
+        };
+        /**
+         * MoveLoads
+         * @description Loads to another rail, or to none.
+         */
+        MoveLoads: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "move";
+            /** Loads */
+            loads: string[];
+            /** To */
+            to: string | null;
         };
         /**
          * Needed
@@ -1314,7 +2070,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 2,
+             *       "version": 3,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -1357,6 +2113,31 @@ export interface components {
             document: components["schemas"]["Design"];
         };
         /**
+         * NewParts
+         * @description Parts to put on the shelf, all or none.
+         */
+        NewParts: {
+            /** Parts */
+            parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"])[];
+        };
+        /**
+         * Place
+         * @description A rail as a place for an appliance. `why` compares what it takes with what arrives.
+         */
+        Place: {
+            /** Rail */
+            rail: string;
+            /** Name */
+            name: string;
+            /**
+             * Suits
+             * @enum {string}
+             */
+            suits: "fits" | "drops out early" | "by its adapter" | "does not fit";
+            /** Why */
+            why: string;
+        };
+        /**
          * ProblemDetails
          * @description The body of every error.
          */
@@ -1388,6 +2169,19 @@ export interface components {
             code: string;
             /** Message */
             message: string;
+        };
+        /**
+         * PutRegulator
+         * @description A regulating converter before one load, on the rail it hangs on.
+         */
+        PutRegulator: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "regulator";
+            /** Before */
+            before: string;
         };
         /**
          * Reading
@@ -1427,6 +2221,21 @@ export interface components {
             blank_load: components["schemas"]["Load"];
         };
         /**
+         * RemoveStage
+         * @description A stage away: its loads to another rail or none, stages on it to the rail before it.
+         */
+        RemoveStage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "remove";
+            /** Stage */
+            stage: string;
+            /** Loads To */
+            loads_to: string | null;
+        };
+        /**
          * Save
          * @description A document, and the revision it was made from.
          */
@@ -1434,6 +2243,68 @@ export interface components {
             /** Base */
             base: number;
             document: components["schemas"]["Design"];
+        };
+        /**
+         * SavePart
+         * @description A part, and the revision it was changed from.
+         */
+        SavePart: {
+            /** Base */
+            base: number;
+            /** Part */
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"];
+        };
+        /**
+         * Series
+         * @description Columns over the same points; straight lines between them; two points at a switching.
+         *
+         *     `watts` of each load as it takes them from its rail, `idle` of all stages, `lost` in
+         *     conversion and cables: together what the stores give. `every`: 1, or the n of each n-th
+         *     point given. [h], [1], [V], [A], [W]
+         */
+        Series: {
+            /** Every */
+            every: number;
+            /** Hours */
+            hours: number[];
+            /** Charge */
+            charge: {
+                [key: string]: number[];
+            };
+            /** Volts */
+            volts: {
+                [key: string]: number[];
+            };
+            /** Amps */
+            amps: {
+                [key: string]: number[];
+            };
+            /** Watts */
+            watts: {
+                [key: string]: number[];
+            };
+            /** Idle */
+            idle: number[];
+            /** Lost */
+            lost: number[];
+        };
+        /**
+         * Served
+         * @description How a load fared until the run ended. `missed_from_h` is None if nothing was. [h], [Wh]
+         */
+        Served: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Wanted H */
+            wanted_h: number;
+            /** Served H */
+            served_h: number;
+            /** Missed From H */
+            missed_from_h: number | null;
+            /** Used Wh */
+            used_wh: number;
         };
         /**
          * Setting
@@ -1471,6 +2342,16 @@ export interface components {
              * @default 720
              */
             horizon_h: number;
+        };
+        /**
+         * ShelfCopy
+         * @description The part on the shelf that this is a copy of, as it was at one revision of it.
+         */
+        ShelfCopy: {
+            /** Part */
+            part: string;
+            /** Revision */
+            revision: number;
         };
         /**
          * Sleep
@@ -1594,6 +2475,18 @@ export interface components {
             at_v: number;
         };
         /**
+         * Suit
+         * @description Whether a part suits a place, and why.
+         */
+        Suit: {
+            /** Id */
+            id: string;
+            /** Suits */
+            suits: boolean;
+            /** Why */
+            why: string;
+        };
+        /**
          * Summary
          * @description A design in a list.
          */
@@ -1627,6 +2520,14 @@ export interface components {
             kind: "ac" | "dc";
             /** Volts */
             volts: number;
+        };
+        /**
+         * Table
+         * @description The text of a CSV file.
+         */
+        Table: {
+            /** Text */
+            text: string;
         };
         /**
          * Term
@@ -1693,6 +2594,15 @@ export interface components {
             goal_hours: number;
             /** Meets Goal */
             meets_goal: boolean;
+        };
+        /**
+         * Wanted
+         * @description A store or stage of a design that a part is looked for.
+         */
+        Wanted: {
+            design: components["schemas"]["Design"];
+            /** Subject */
+            subject: string;
         };
         /**
          * Window
@@ -1877,6 +2787,182 @@ export interface operations {
                 content: {
                     "application/problem+json": unknown;
                     "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_build_api_build_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Built"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_places_api_places_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Homeless"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_course_api_course_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Looked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Course"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_course_csv_api_course_csv_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Looked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
                 };
             };
         };
@@ -2153,6 +3239,346 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Design"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_parts_api_shelf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPart"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_parts_api_shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewParts"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPart"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_part_api_shelf_parts__part_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SavePart"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPart"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_part_api_shelf_parts__part_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_part_api_shelf_parts__part_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPart"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    export_parts_api_shelf_parts_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_csv_api_shelf_read_csv_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Table"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CsvRow"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_suits_api_shelf_suits_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suit"][];
                 };
             };
             /** @description Client Error */

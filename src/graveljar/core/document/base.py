@@ -37,6 +37,13 @@ class Part(BaseModel):
         return value
 
 
+class ShelfCopy(Part):
+    """The part on the shelf that this is a copy of, as it was at one revision of it."""
+
+    part: Annotated[str, Field(pattern=r"^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$")]
+    revision: Annotated[int, Field(ge=1, le=1_000_000_000)]
+
+
 class Window(Part):
     """Volts a device accepts: below `least_v` it cuts out, above `most_v` it is damaged."""
 

@@ -13,7 +13,7 @@ from graveljar.core.document.stages import Inverter, Stage
 from graveljar.core.document.stores import Bank
 from graveljar.core.document.upgrade import upgraded
 
-VERSION: Final = 2
+VERSION: Final = 3
 MOST_LOADS: Final = 200
 MOST_STORES: Final = 8
 MOST_STAGES: Final = 40
@@ -79,7 +79,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
@@ -115,7 +115,7 @@ class Design(Part):
                 "is version {version}; this program reads up to version {newest}",
                 {"version": version, "newest": VERSION},
             )
-        return upgraded(value) if version == 1 else value
+        return upgraded(value, version) if version in (1, 2) else value
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:

@@ -12,6 +12,7 @@ from graveljar.core.document.base import (
     Name,
     Part,
     Provenance,
+    ShelfCopy,
     Volts,
     Watts,
     WattsOrNone,
@@ -43,13 +44,9 @@ def _two_points(part: Efficiency | None, full: Efficiency) -> None:
         )
 
 
-class Inverter(Part):
-    """Makes an AC rail. `surge_s` is given only when a datasheet states the seconds."""
+class InverterFigures(Part):
+    """An inverter as labelled. `surge_s` is given only when a datasheet states the seconds."""
 
-    kind: Literal["inverter"] = "inverter"
-    id: Id = "inverter"
-    name: Name = "Inverter"
-    rail: Id = "bank"
     nominal_v: Volts = 12.0
     accepts: Window = Window(least_v=10.5, most_v=15.0)
     restarts_v: Volts | None = None
@@ -61,10 +58,7 @@ class Inverter(Part):
     full_load: Efficiency = Efficiency(load_share=1.0, efficiency=0.87)
     idle_w: WattsOrNone = 12.0
     sleep: Sleep | None = None
-    switched: Switched = "always on"
     output_v: Annotated[float, Field(ge=90, le=260)] = 230.0
-    cable_mohm: MilliOhm | None = None
-    provenance: Provenance = "label"
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:
@@ -73,18 +67,27 @@ class Inverter(Part):
         return self
 
 
-class Converter(Part):
-    """Makes a DC rail of `set_v` from another; `parallel` alike ones share the current.
+class Inverter(InverterFigures):
+    """Makes an AC rail."""
+
+    kind: Literal["inverter"] = "inverter"
+    id: Id = "inverter"
+    name: Name = "Inverter"
+    rail: Id = "bank"
+    switched: Switched = "always on"
+    cable_mohm: MilliOhm | None = None
+    provenance: Provenance = "label"
+    shelf: ShelfCopy | None = None
+
+
+class ConverterFigures(Part):
+    """A DC-DC converter as labelled.
 
     `droop_v` is what the output falls by at the continuous amps. `knee_c` and `derate_per_c`
     are the ambient from which its amps fall, and the share they fall by for each degree.
     `documented` is false where the label names no ambient for its amps.
     """
 
-    kind: Literal["converter"] = "converter"
-    id: Id = "converter"
-    name: Name = "Converter"
-    rail: Id = "bank"
     topology: Literal["buck", "boost", "buck-boost", "linear"] = "buck"
     accepts: Window = Window(least_v=9.0, most_v=36.0)
     restarts_v: Volts | None = None
@@ -98,10 +101,6 @@ class Converter(Part):
     knee_c: Annotated[float, Field(ge=0, le=100)] = 40.0
     derate_per_c: Annotated[float, Field(ge=0, le=0.2)] = 0.02
     documented: bool = True
-    parallel: Annotated[int, Field(ge=1, le=8)] = 1
-    switched: Switched = "always on"
-    cable_mohm: MilliOhm | None = None
-    provenance: Provenance = "label"
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:
@@ -112,6 +111,20 @@ class Converter(Part):
         if self.topology == "linear" and self.accepts.most_v <= self.set_v:
             raise PydanticCustomError("linear_up", "must accept more volts than a linear one gives")
         return self
+
+
+class Converter(ConverterFigures):
+    """Makes a DC rail of `set_v` from another; `parallel` alike ones share the current."""
+
+    kind: Literal["converter"] = "converter"
+    id: Id = "converter"
+    name: Name = "Converter"
+    rail: Id = "bank"
+    parallel: Annotated[int, Field(ge=1, le=8)] = 1
+    switched: Switched = "always on"
+    cable_mohm: MilliOhm | None = None
+    provenance: Provenance = "label"
+    shelf: ShelfCopy | None = None
 
 
 class Feed(Part):

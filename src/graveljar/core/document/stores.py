@@ -4,11 +4,11 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from graveljar.core.document.base import Amps, Id, Name, Part, Provenance, Volts
+from graveljar.core.document.base import Amps, Id, Name, Part, Provenance, ShelfCopy, Volts
 from graveljar.core.tables.chemistry import ChemistryKey
 
 
-class Battery(Part):
+class BatteryFigures(Part):
     """One battery as labelled.
 
     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
@@ -16,7 +16,6 @@ class Battery(Part):
     told from the chemistry where they are not given.
     """
 
-    name: Name = "Battery"
     chemistry: ChemistryKey = "lfp"
     volts: Annotated[float, Field(ge=1, le=600)] = 12.8
     ah: Annotated[float, Field(gt=0, le=10_000)] = 100.0
@@ -26,7 +25,14 @@ class Battery(Part):
     low_v: Volts | None = None
     resistance_mohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
     peukert: Annotated[float, Field(ge=1, le=1.5)] | None = None
+
+
+class Battery(BatteryFigures):
+    """One battery of a bank."""
+
+    name: Name = "Battery"
     provenance: Provenance = "label"
+    shelf: ShelfCopy | None = None
 
 
 class Bank(Part):

@@ -3,13 +3,16 @@
 from typing import Any
 
 
-def upgraded(document: dict[str, Any]) -> dict[str, Any]:
-    """A document of version 1 as one of version 2; what is wrong in it stays wrong, and is said.
+def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
+    """A document as one of version 3; what is wrong in it stays wrong, and is said.
 
-    Hours a day became one way of saying when. A mains appliance straight on a bank, which
-    version 1 let stand, is not joined to anything.
+    From version 1: hours a day became one way of saying when; a mains appliance straight on a
+    bank, which it let stand, is not joined to anything. From version 2: nothing but the number;
+    copies of parts on the shelf were not known to it.
     """
-    changed = document | {"version": 2}
+    changed = document | {"version": 3}
+    if version > 1:
+        return changed
     loads, stores = document.get("loads"), document.get("stores")
     if not isinstance(loads, list):
         return changed

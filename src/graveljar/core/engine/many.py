@@ -3,8 +3,8 @@
 import numpy as np
 
 from graveljar.core.engine.account import account, keep_middle
-from graveljar.core.engine.compiled import compiled
-from graveljar.core.engine.ledger import Trace, begin
+from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.ledger import EVENTS, POINTS, Trace, begin
 from graveljar.core.engine.march import open_circuit, run
 from graveljar.core.engine.net import LINEAR, OFF, STORE, Day, Flags, Floats, Records
 from graveljar.core.engine.switches import steady, unlock
@@ -37,21 +37,71 @@ def run_many(
     stops = np.empty((rows, len(loads)))
     base_rails, base_stores = rails.copy(), stores.copy()
     for n in range(rows):
-        for r in range(len(rails)):
-            if rails[r].kind != STORE and rails[r].kind != LINEAR:
-                by = on_loss[n, r]
-                rails[r].p0 = base_rails[r].p0 * by
-                rails[r].k1 = 1.0 + (base_rails[r].k1 - 1.0) * by
-                rails[r].k2 = base_rails[r].k2 * by
+        _vary(rails, base_rails, on_loss[n])
+        _vary_stores(stores, base_stores, on_capacity[n])
         for i in range(len(loads)):
             loads[i].factor = on_demand[n, i]
-        for s in range(len(stores)):
-            stores[s].ah = base_stores[s].ah * on_capacity[n, s]
-            stores[s].rated_a = base_stores[s].rated_a * on_capacity[n, s]
         run(rails, loads, stores, day, horizon_h, trace)
         for i in range(len(loads)):
             stops[n, i] = loads[i].stop_h
     return stops
+
+
+@compiled
+def charge_many(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    at_h: Floats,
+    trace: Trace,
+    on_loss: Floats,
+    on_demand: Floats,
+    on_capacity: Floats,
+) -> Floats:
+    """Run a design once for each row of factors, as `run_many`; gives the charge over time.
+
+    Parameters
+    ----------
+    at_h : Times at which the charge is read, rising; the runs end with the last. [h], shape (T,)
+    trace : Room for the points of one run.
+
+    Returns
+    -------
+    Charge of each store, as it stays once all has stopped. [1], shape (N, S, T)
+    """
+    rows = len(on_loss)
+    charges = np.empty((rows, len(stores), len(at_h)))
+    base_rails, base_stores = rails.copy(), stores.copy()
+    for n in range(rows):
+        _vary(rails, base_rails, on_loss[n])
+        _vary_stores(stores, base_stores, on_capacity[n])
+        for i in range(len(loads)):
+            loads[i].factor = on_demand[n, i]
+        trace.counts[POINTS] = 0
+        trace.counts[EVENTS] = 0
+        run(rails, loads, stores, day, at_h[-1], trace)
+        kept = trace.counts[POINTS]
+        for s in range(len(stores)):
+            charges[n, s] = np.interp(at_h, trace.hours[:kept], trace.charge[:kept, s])
+    return charges
+
+
+@inlined
+def _vary(rails: Records, base: Records, on_loss: Floats) -> None:
+    for r in range(len(rails)):
+        if rails[r].kind != STORE and rails[r].kind != LINEAR:
+            by = on_loss[r]
+            rails[r].p0 = base[r].p0 * by
+            rails[r].k1 = 1.0 + (base[r].k1 - 1.0) * by
+            rails[r].k2 = base[r].k2 * by
+
+
+@inlined
+def _vary_stores(stores: Records, base: Records, on_capacity: Floats) -> None:
+    for s in range(len(stores)):
+        stores[s].ah = base[s].ah * on_capacity[s]
+        stores[s].rated_a = base[s].rated_a * on_capacity[s]
 
 
 @compiled

@@ -7,14 +7,15 @@ from pydantic import ValidationError
 
 from graveljar.core.assumptions import resolve
 from graveljar.core.document import ByWatts, Design, Load, Supply
+from graveljar.core.edit import free_id
 from graveljar.core.entry.gather import Said, gather
 from graveljar.core.entry.reading import Reading
 from graveljar.core.entry.tokens import Token, tokens
 from graveljar.core.errors import OutOfRange
 from graveljar.core.load import START_RULES, day_wh, one_start_w, one_w, running_w, via_adapter
+from graveljar.core.placing import places_of, rail_names
 from graveljar.core.reading import refusal
 from graveljar.core.tree import rails_of
-from graveljar.core.window import fit_load
 from graveljar.core.words import a_day, number, quantity
 
 MOST_CHARACTERS = 300
@@ -71,7 +72,7 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
     name = " ".join(said.names) or f"{number(supply['volts'])} V {supply['kind'].upper()} load"
     duty = said.quantities["%"].value / 100 if "%" in said.quantities else 1.0
     return {
-        "id": _free_id(name, design),
+        "id": free_id(design, _slug(name)),
         "name": name[:1].upper() + name[1:],
         "rail": _rail(said, supply, design),
         "count": said.count,
@@ -160,36 +161,27 @@ def _power_factor(said: Said) -> float:
 
 
 def _rail(said: Said, supply: dict[str, Any], design: Design) -> str | None:
-    """The rail a load goes to: the first whose volts fit it."""
-    rails = rails_of(design)
+    """The rail that suits a load best, told with the reason; None if no rail does."""
     probe = Load(
-        id="probe", name="probe", rail=None, supply=Supply(**supply), demand=ByWatts(watts=1.0)
+        id="probe", name="it", rail=None, supply=Supply(**supply), demand=ByWatts(watts=1.0)
     )
-    fitting = [
-        rail
-        for rail in rails.values()
-        if rail.kind == supply["kind"]
-        and fit_load(rails, probe.model_copy(update={"rail": rail.id})) == "fits"
-    ]
-    if fitting:
-        return fitting[0].id
-    inverter = design.inverter
-    if inverter is None:
-        said.notes.append("There is no inverter for it yet.")
+    best = next(iter(places_of(design, probe)), None)
+    if best is None or (best.suits == "does not fit" and supply["kind"] == "ac"):
+        said.notes.append("There is no inverter that suits it yet.")
         return None
-    if supply["kind"] == "dc":
-        said.notes.append(
-            f"The bank has no {number(supply['volts'])} V: it runs through its mains adapter."
-        )
-    return inverter.id
+    volts = quantity(supply["volts"], "V")
+    if best.suits == "does not fit":
+        said.notes.append(f"There is no {volts} rail for it yet.")
+        return None
+    if best.suits == "by its adapter":
+        said.notes.append(f"No rail gives {volts} DC: it runs through its mains adapter.")
+    else:
+        said.notes.append(f"Goes on the {best.name}: {best.why}.")
+    return best.rail
 
 
-def _free_id(name: str, design: Design) -> str:
-    taken = {thing.id for part in (design.stores, design.stages, design.loads) for thing in part}
-    stem = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:32].strip("-") or "load"
-    if stem not in taken:
-        return stem
-    return next(f"{stem}-{n}" for n in range(2, len(taken) + 3) if f"{stem}-{n}" not in taken)
+def _slug(name: str) -> str:
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:32].strip("-") or "load"
 
 
 def _load(fields: dict[str, Any], said: Said) -> Load | None:
@@ -221,11 +213,7 @@ def _summary(load: Load, design: Design) -> str:
     parts.append(f"{quantity(day_wh(load), 'Wh')} a day")
     if load.rail is None:
         parts.append("on no rail yet")
-    elif rails[load.rail].kind == "ac":
-        through = " by its adapter" if via_adapter(load, rails) else ""
-        parts.append(f"behind the inverter{through}")
-    elif rails[load.rail].parent is None:
-        parts.append("on the bank's rail")
     else:
-        parts.append(f"on the {number(rails[load.rail].nominal_v)} V rail")
+        through = " by its adapter" if via_adapter(load, rails) else ""
+        parts.append(f"on the {rail_names(rails)[load.rail]}{through}")
     return " · ".join(parts)

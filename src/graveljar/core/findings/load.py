@@ -4,10 +4,9 @@ from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.document import Anytime, Design, Inverter, Load
-from graveljar.core.edit import Edit
+from graveljar.core.edit import Edit, free_id
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
-from graveljar.core.findings.remedies import free_id
 from graveljar.core.schedule import DAY_H
 from graveljar.core.window import LoadFit, fit_load
 from graveljar.core.words import listed, number, quantity
@@ -90,7 +89,7 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
 def _new_inverter(facts: Facts, load: Load) -> Remedy:
     bank = facts.rails[facts.bank.id]
     new = Inverter().model_dump(mode="json") | {
-        "id": free_id(facts, "inverter"),
+        "id": free_id(facts.design, "inverter"),
         "rail": bank.id,
         "nominal_v": bank.nominal_v,
         "accepts": {

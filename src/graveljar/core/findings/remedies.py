@@ -70,13 +70,3 @@ def switch_off(facts: Facts) -> tuple[Remedy, ...]:
     if len(stages) > 1:
         what = "inverters and converters"
     return (Remedy(f"Switch {what} off when none of its loads runs.", edits),)
-
-
-def free_id(facts: Facts, wanted: str) -> str:
-    """An id that nothing has yet."""
-    design = facts.design
-    taken = {thing.id for part in (design.stores, design.stages, design.loads) for thing in part}
-    return next(
-        name for n in range(1, len(taken) + 2) if (name := wanted if n == 1 else f"{wanted}-{n}")
-        not in taken
-    )  # fmt: skip

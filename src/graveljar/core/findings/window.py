@@ -3,14 +3,13 @@
 from collections.abc import Iterator
 from typing import Final
 
+from graveljar.core.build.sizes import class_volts, inverter_window, regulator_for
 from graveljar.core.document import Converter, Feed, Inverter, Load
-from graveljar.core.edit import Edit
+from graveljar.core.edit import Edit, free_id
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
-from graveljar.core.findings.remedies import free_id, grow_to, soft_start
+from graveljar.core.findings.remedies import grow_to, soft_start
 from graveljar.core.joints import Stranded, stranded_by
-from graveljar.core.load import running_w
-from graveljar.core.needed import SYSTEM_VOLTS
 from graveljar.core.starts import dip_of
 from graveljar.core.tree import Rail
 from graveljar.core.window import Fit, least_input_v
@@ -79,8 +78,7 @@ def _volts_of(rail: Rail) -> tuple[str, ...]:
 
 def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) -> tuple[Remedy, ...]:
     at = facts.stage_path(stage)
-    # A window a little wider than what arrives at both ends, as makers print for their class.
-    window = {"least_v": round(parent.low_v * 1.05, 1), "most_v": round(parent.high_v * 1.1, 1)}
+    window = inverter_window(parent)
     if isinstance(stage, Converter):
         edits = [Edit("replace", f"{at}/accepts", window), *_no_restart(stage, at)]
         if stage.topology != "buck-boost" and not parent.low_v > stage.set_v:
@@ -95,7 +93,7 @@ def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) ->
             word = "battery" if series == 1 else "batteries"
             edit = Edit("replace", f"{facts.store_path(bank)}/series", series)
             remedies.append(Remedy(f"Put {series} {word} in series.", (edit,)))
-    class_v = min((v for v, _ in SYSTEM_VOLTS), key=lambda v: abs(parent.nominal_v / v - 1.07))
+    class_v = class_volts(parent)
     edits = [
         Edit("replace", f"{at}/nominal_v", class_v),
         Edit("replace", f"{at}/accepts", window),
@@ -152,21 +150,7 @@ def _strands(
 
 def _strand_remedies(facts: Facts, load: Load) -> tuple[Remedy, ...]:
     at, rail = facts.load_path(load), facts.rails[str(load.rail)]
-    new = Converter().model_dump(mode="json") | {
-        "id": free_id(facts, "regulator"),
-        "name": f"Regulator {number(load.supply.volts)} V",
-        "rail": rail.id,
-        "topology": "buck-boost",
-        "accepts": {
-            "least_v": round(rail.low_v * 0.8, 1),
-            "most_v": round(rail.high_v * 1.5, 1),
-        },
-        "set_v": load.supply.volts * 1.05,
-        # Three quarters are left free for its start.
-        "continuous_a": max(round(running_w(load) / load.supply.volts * 4), 1.0),
-        "full_load": {"load_share": 1.0, "efficiency": 0.93},
-        "provenance": "rule of thumb",
-    }
+    new = regulator_for(rail, load, free_id(facts.design, "regulator"))
     remedies = [
         Remedy(
             f"Put a {number(load.supply.volts)} V regulator (buck-boost converter) before it.",

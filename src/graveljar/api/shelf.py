@@ -1,0 +1,105 @@
+"""Routes of the shelf: parts in and out, and which of them suit a place in a design."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Request, Response
+from pydantic import BaseModel, ConfigDict, Field
+
+from graveljar.api.problems import PROBLEMS
+from graveljar.api.requests import BoundedRoute
+from graveljar.core.document import Design
+from graveljar.core.shelf import Candidate, ShelfPart, Suit, suits_of
+from graveljar.formats.parts_csv import MOST_CHARACTERS, MOST_ROWS, CsvRow, read_parts, write_parts
+from graveljar.store.parts import KeptPart, Parts
+
+router = APIRouter(prefix="/api/shelf", route_class=BoundedRoute, responses=PROBLEMS)
+
+
+def _parts(request: Request) -> Parts:
+    parts: Parts = request.app.state.parts
+    return parts
+
+
+Kept = Annotated[Parts, Depends(_parts)]
+
+
+class _Body(BaseModel):
+    model_config = ConfigDict(extra="forbid")
+
+
+class NewParts(_Body):
+    """Parts to put on the shelf, all or none."""
+
+    parts: Annotated[list[ShelfPart], Field(min_length=1, max_length=MOST_ROWS)]
+
+
+class SavePart(_Body):
+    """A part, and the revision it was changed from."""
+
+    base: Annotated[int, Field(ge=1)]
+    part: ShelfPart
+
+
+class Table(_Body):
+    """The text of a CSV file."""
+
+    text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
+
+
+class Wanted(_Body):
+    """A store or stage of a design that a part is looked for."""
+
+    design: Design
+    subject: str
+
+
+@router.get("")
+def get_parts(parts: Kept) -> list[KeptPart]:
+    """Every part on the shelf."""
+    return parts.all()
+
+
+@router.post("", status_code=201)
+def post_parts(body: NewParts, parts: Kept) -> list[KeptPart]:
+    """Put parts on the shelf."""
+    return parts.add(body.parts)
+
+
+@router.put("/parts/{part_id}")
+def put_part(part_id: UUID, body: SavePart, parts: Kept) -> KeptPart:
+    """Change a part; 409 if it was changed from an older revision."""
+    return parts.save(part_id, body.base, body.part)
+
+
+@router.delete("/parts/{part_id}", status_code=204)
+def delete_part(part_id: UUID, parts: Kept) -> None:
+    """Take a part off the shelf; it can be restored."""
+    parts.delete(part_id)
+
+
+@router.post("/parts/{part_id}/restore")
+def restore_part(part_id: UUID, parts: Kept) -> KeptPart:
+    """Put a part back."""
+    return parts.restore(part_id)
+
+
+@router.get("/parts.csv")
+def export_parts(parts: Kept) -> Response:
+    """The whole shelf as CSV."""
+    headers = {"Content-Disposition": 'attachment; filename="gravel-jar-shelf.csv"'}
+    text = write_parts([kept.part for kept in parts.all()])
+    return Response(text, media_type="text/csv; charset=utf-8", headers=headers)
+
+
+@router.post("/read-csv")
+def post_csv(body: Table) -> list[CsvRow]:
+    """Read a CSV file row by row; nothing is stored."""
+    return list(read_parts(body.text))
+
+
+@router.post("/suits")
+def post_suits(body: Wanted, parts: Kept) -> list[Suit]:
+    """Which parts suit a store or stage, those that do first."""
+    shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
+    return list(suits_of(body.design, body.subject, shelf))

@@ -1,0 +1,243 @@
+"""From what is asked to the edits that do it, with words for what they do."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from graveljar.core.build.asks import (
+    AddFeed,
+    AddInverter,
+    AddRail,
+    Ask,
+    MoveLoads,
+    PutRegulator,
+    RemoveStage,
+)
+from graveljar.core.build.sizes import (
+    LOADED,
+    class_volts,
+    common_amps,
+    common_watts,
+    converter_for,
+    inverter_window,
+    regulator_for,
+)
+from graveljar.core.document import Design, Feed, Inverter, Load
+from graveljar.core.edit import Edit, apply, free_id
+from graveljar.core.errors import InvalidDocument, Problem
+from graveljar.core.facts import gather
+from graveljar.core.placing import Place, places_of, rail_names
+from graveljar.core.tree import Rail, rails_of
+from graveljar.core.words import listed, number
+
+# Amps of a converter nothing hangs on yet. Ours. [A]
+UNASKED_A = 10.0
+
+
+@dataclass(frozen=True)
+class Built:
+    """Edits that do what was asked.
+
+    `says` tells where each load went and why; `subject` is the new or changed thing;
+    `moved` are loads that change their rail.
+    """
+
+    label: str
+    says: tuple[str, ...]
+    subject: str
+    moved: tuple[str, ...]
+    edits: tuple[Edit, ...]
+
+
+def build(design: Design, ask: Ask) -> Built:
+    """Work out the edits for what is asked.
+
+    Raises
+    ------
+    InvalidDocument : it names a thing that is not there, or hangs DC on AC.
+    """
+    match ask:
+        case AddRail():
+            return _rail(design, ask)
+        case AddInverter():
+            return _inverter(design, ask)
+        case AddFeed():
+            return _feed(design, ask)
+        case PutRegulator():
+            return _regulator(design, ask)
+        case MoveLoads():
+            return _move(design, ask)
+        case RemoveStage():
+            return _remove(design, ask)
+
+
+def _rail(design: Design, ask: AddRail) -> Built:
+    parent = _dc_rail(design, ask.on)
+    new = converter_for(
+        parent, ask.volts, UNASKED_A, free_id(design, f"rail-{ask.volts:.3g}-v".replace(".", "-"))
+    )
+    loads = _chosen(design, ask.loads, new)
+    if loads:
+        trial = gather(apply(design, [_added(new), *_moves(design, loads, str(new["id"]))]))
+        asked = trial.demand.asked[str(new["id"])]
+        start_w = asked.start.watts if asked.start else 0.0
+        amps = common_amps(max(asked.watts / LOADED, start_w) / ask.volts)
+        new = converter_for(parent, ask.volts, amps, str(new["id"]))
+    return _added_with(design, f"add a {number(ask.volts)} V rail", new, loads)
+
+
+def _inverter(design: Design, ask: AddInverter) -> Built:
+    parent = _dc_rail(design, ask.on)
+    nominal_v = class_volts(parent)
+    blank = Inverter().model_dump(mode="json") | {
+        "id": free_id(design, "inverter"),
+        "rail": parent.id,
+        "nominal_v": nominal_v,
+        "accepts": inverter_window(parent),
+        "output_v": design.setting.ac_volts,
+        "provenance": "rule of thumb",
+    }
+    loads = _chosen(design, ask.loads, blank)
+    watts = Inverter().continuous_w
+    if loads:
+        trial = gather(apply(design, [_added(blank), *_moves(design, loads, str(blank["id"]))]))
+        asked = trial.demand.asked[str(blank["id"])]
+        start_w = asked.start.watts if asked.start else 0.0
+        surge = trial.assumed["trusted_surge_factor"]
+        watts = common_watts(max(max(asked.watts, asked.volt_amps) / LOADED, start_w / surge))
+    new = blank | {
+        "name": f"Sine inverter {watts:.0f} W {number(nominal_v)} V",
+        "continuous_w": watts,
+        "surge_w": 2 * watts,
+        "idle_w": round(max(watts * 0.011, 4.0)),
+    }
+    return _added_with(design, "add an inverter", new, loads)
+
+
+def _feed(design: Design, ask: AddFeed) -> Built:
+    parent = _dc_rail(design, ask.on)
+    new = Feed(id=free_id(design, "feed"), name="Fused feed", rail=parent.id)
+    loads = _named(design, ask.loads or ())
+    return _added_with(design, "add a fused feed", new.model_dump(mode="json"), loads)
+
+
+def _regulator(design: Design, ask: PutRegulator) -> Built:
+    (load,) = _named(design, (ask.before,))
+    if load.supply.kind == "ac":
+        raise _refused("/before", f"{load.name} takes AC; a regulator gives DC.")
+    rails = rails_of(design)
+    here = rails[load.rail or design.bank.id]
+    parent = rails[here.store] if here.kind == "ac" else here
+    new = regulator_for(parent, load, free_id(design, "regulator"))
+    return _added_with(design, f"put a regulator before {load.name}", new, (load,))
+
+
+def _move(design: Design, ask: MoveLoads) -> Built:
+    loads = _named(design, ask.loads)
+    if ask.to is not None:
+        _rail_at(design, ask.to)
+        for load in loads:
+            if ask.to not in {place.rail for place in places_of(design, load)}:
+                raise _refused("/to", f"{load.name} takes AC; that rail gives DC.")
+    names = listed([load.name for load in loads]) if loads else "nothing"
+    edits = tuple(_moves(design, loads, ask.to))
+    says = _said(apply(design, edits), loads)
+    moved = tuple(load.id for load in loads)
+    return Built(f"move {names}", says, ask.to or "", moved, edits)
+
+
+def _remove(design: Design, ask: RemoveStage) -> Built:
+    stage = next((stage for stage in design.stages if stage.id == ask.stage), None)
+    if stage is None:
+        raise _refused("/stage", f"“{ask.stage}” is not a stage here.")
+    if ask.loads_to is not None:
+        _rail_at(design, ask.loads_to)
+    if ask.loads_to == stage.id:
+        raise _refused("/loads_to", "is what is to be removed.")
+    loads = tuple(load for load in design.loads if load.rail == stage.id)
+    edits = [
+        Edit("replace", f"/stages/{i}/rail", stage.rail)
+        for i, other in enumerate(design.stages)
+        if other.rail == stage.id
+    ]
+    for load in loads:
+        open_to = {place.rail for place in places_of(design, load)}
+        to = ask.loads_to if ask.loads_to in open_to else None
+        edits += _moves(design, (load,), to)
+    edits.append(Edit("remove", f"/stages/{design.stages.index(stage)}"))
+    says = _said(apply(design, edits), loads)
+    moved = tuple(load.id for load in loads)
+    return Built(f"remove {stage.name}", says, stage.rail, moved, tuple(edits))
+
+
+def _added_with(design: Design, label: str, new: dict[str, Any], loads: Sequence[Load]) -> Built:
+    edits = (_added(new), *_moves(design, loads, str(new["id"])))
+    says = _said(apply(design, edits), loads)
+    return Built(label, says, str(new["id"]), tuple(load.id for load in loads), edits)
+
+
+def _added(new: dict[str, Any]) -> Edit:
+    return Edit("add", "/stages/-", new)
+
+
+def _moves(design: Design, loads: Sequence[Load], to: str | None) -> list[Edit]:
+    return [
+        Edit("replace", f"/loads/{i}/rail", to)
+        for i, load in enumerate(design.loads)
+        if load in loads
+    ]
+
+
+def _said(after: Design, loads: Sequence[Load]) -> tuple[str, ...]:
+    """Where each load hangs now, and how that suits it."""
+    names = rail_names(rails_of(after))
+    told = []
+    for load in after.loads:
+        if load.id not in {one.id for one in loads}:
+            continue
+        if load.rail is None:
+            told.append(f"{load.name} hangs on no rail now.")
+            continue
+        here = next(place for place in places_of(after, load) if place.rail == load.rail)
+        told.append(f"{load.name} on the {names[load.rail]}: {here.suits}; {here.why}.")
+    return tuple(told)
+
+
+def _chosen(design: Design, asked: tuple[str, ...] | None, new: dict[str, Any]) -> tuple[Load, ...]:
+    """The loads asked for; else those that a new stage suits and that have no good place yet."""
+    if asked is not None:
+        return _named(design, asked)
+    after = apply(design, [_added(new)])
+    return tuple(load for load in design.loads if _suits_better(after, load, str(new["id"])))
+
+
+def _suits_better(after: Design, load: Load, new: str) -> bool:
+    places: dict[str | None, Place] = {place.rail: place for place in places_of(after, load)}
+    there, now = places.get(new), places.get(load.rail)
+    return there is not None and there.suits == "fits" and (now is None or now.suits != "fits")
+
+
+def _named(design: Design, ids: Sequence[str]) -> tuple[Load, ...]:
+    known = {load.id: load for load in design.loads}
+    for name in ids:
+        if name not in known:
+            raise _refused("/loads", f"“{name}” is not a load here.")
+    return tuple(known[name] for name in ids)
+
+
+def _rail_at(design: Design, rail: str) -> Rail:
+    found = rails_of(design).get(rail)
+    if found is None:
+        raise _refused("/on", f"“{rail}” is not a rail here.")
+    return found
+
+
+def _dc_rail(design: Design, rail: str) -> Rail:
+    found = _rail_at(design, rail)
+    if found.kind == "ac":
+        raise _refused("/on", f"{found.source.name} gives AC; this takes DC.")
+    return found
+
+
+def _refused(path: str, message: str) -> InvalidDocument:
+    return InvalidDocument(message, (Problem(f"/ask{path}", "cannot_build", message),))

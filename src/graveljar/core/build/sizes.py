@@ -1,0 +1,79 @@
+"""How large a new stage has to be, and the window it should accept."""
+
+import math
+from bisect import bisect_left
+from typing import Final
+
+from graveljar.core.document import Converter, Load
+from graveljar.core.load import running_w
+from graveljar.core.needed import COMMON_SIZES_W, MOST_INVERTER_W, SYSTEM_VOLTS
+from graveljar.core.tree import Rail
+from graveljar.core.words import number
+
+# Amps converters are commonly sold with. Common practice. [A]
+COMMON_AMPS: Final = (1, 2, 3, 5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 150, 200, 300, 500)
+# Part of a rating used for long. Common practice: a quarter left free.
+LOADED: Final = 0.8
+KINDS: Final = {"buck": "Buck", "boost": "Boost", "buck-boost": "Buck-boost", "linear": "Linear"}
+
+
+def common_amps(amps: float) -> float:
+    """The next common size, or the amps rounded up beyond the largest. [A]"""
+    place = bisect_left(COMMON_AMPS, amps)
+    return float(COMMON_AMPS[place] if place < len(COMMON_AMPS) else math.ceil(amps))
+
+
+def common_watts(watts: float) -> float:
+    """The next common inverter, the largest a document may name beyond them. [W]"""
+    place = bisect_left(COMMON_SIZES_W, watts)
+    if place < len(COMMON_SIZES_W):
+        return float(COMMON_SIZES_W[place])
+    return min(float(math.ceil(watts / 1000) * 1000), MOST_INVERTER_W)
+
+
+def class_volts(parent: Rail) -> float:
+    """The nominal volts of inverters made for a rail: 12, 24 or 48. [V]"""
+    return min((v for v, _ in SYSTEM_VOLTS), key=lambda v: abs(parent.nominal_v / v - 1.07))
+
+
+def inverter_window(parent: Rail) -> dict[str, float]:
+    """A window a little wider than what arrives, as makers print for their class. [V]"""
+    return {"least_v": round(parent.low_v * 1.05, 1), "most_v": round(parent.high_v * 1.1, 1)}
+
+
+def converter_window(parent: Rail) -> dict[str, float]:
+    """A window well wider than what arrives. [V]"""
+    return {"least_v": round(parent.low_v * 0.8, 1), "most_v": round(parent.high_v * 1.5, 1)}
+
+
+def topology_for(parent: Rail, volts: float) -> str:
+    """Which converter makes `volts` of whatever arrives, from empty to full. [V]"""
+    if parent.low_v > volts:
+        return "buck"
+    return "boost" if parent.high_v <= volts else "buck-boost"
+
+
+def converter_for(parent: Rail, volts: float, amps: float, new_id: str) -> dict[str, object]:
+    """A converter that makes `volts` on a rail, as a document holds it. [V], [A]"""
+    kind = topology_for(parent, volts)
+    return Converter().model_dump(mode="json") | {
+        "id": new_id,
+        "name": f"{KINDS[kind]} {number(volts)} V {number(amps)} A",
+        "rail": parent.id,
+        "topology": kind,
+        "accepts": converter_window(parent),
+        "set_v": volts,
+        "continuous_a": amps,
+        "full_load": {"load_share": 1.0, "efficiency": 0.93},
+        "provenance": "rule of thumb",
+    }
+
+
+def regulator_for(parent: Rail, load: Load, new_id: str) -> dict[str, object]:
+    """A regulator for one load: its own volts, steady, with three quarters free for its start."""
+    amps = max(round(running_w(load) / load.supply.volts * 4), 1.0)
+    return converter_for(parent, load.supply.volts, amps, new_id) | {
+        "name": f"Regulator {number(load.supply.volts)} V",
+        "topology": "buck-boost",
+        "set_v": round(load.supply.volts * 1.05, 2),
+    }

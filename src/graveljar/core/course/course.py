@@ -1,0 +1,190 @@
+"""All of a run for the eye: series, band, cut-off lines, flags, what was served, the flow."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Final, Literal
+
+import numpy as np
+
+from graveljar.core.band import charge_band
+from graveljar.core.course.flow import Flow, flow_of
+from graveljar.core.course.series import Column, Series, series_of
+from graveljar.core.document import Feed
+from graveljar.core.facts import Facts
+from graveljar.core.hours import MOST_TOLD, happening
+from graveljar.core.joints import joints_of
+from graveljar.core.placing import rail_names
+from graveljar.core.words import listed, quantity
+
+# Shown at first of a run that does not end before. Ours. [h]
+FIRST_SHOWN_H: Final = 168.0
+BAND_POINTS: Final = 240
+
+
+@dataclass(frozen=True)
+class ChargeBand:
+    """Charge that a tenth (`low`) and nine tenths (`high`) of the draws fall short of. [h], [1]"""
+
+    draws: int
+    hours: Column
+    low: Mapping[str, Column]
+    high: Mapping[str, Column]
+
+
+@dataclass(frozen=True)
+class CutLine:
+    """Volts at which something on a rail gives up or comes back. [V]"""
+
+    rail: str
+    subject: str
+    kind: Literal["gives up", "comes back"]
+    volts: float
+    text: str
+
+
+@dataclass(frozen=True)
+class Flag:
+    """Something that happens, for a flag on the time line. [h]"""
+
+    hours: float
+    subject: str
+    kind: Literal["most at once", "gives up", "comes back"]
+    short: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Served:
+    """How a load fared until the run ended. `missed_from_h` is None if nothing was. [h], [Wh]"""
+
+    id: str
+    name: str
+    wanted_h: float
+    served_h: float
+    missed_from_h: float | None
+    used_wh: float
+
+
+@dataclass(frozen=True)
+class Course:
+    """A run. `rails` are names by id; `until_h` how far series and band go. [h]"""
+
+    starts_at_h: float
+    ends_h: float
+    horizon_h: float
+    until_h: float
+    rails: Mapping[str, str]
+    series: Series
+    band: ChargeBand
+    lines: tuple[CutLine, ...]
+    flags: tuple[Flag, ...]
+    flags_beyond: int
+    served: tuple[Served, ...]
+    flow: Flow
+
+
+def course_of(facts: Facts, until_h: float | None = None) -> Course:
+    """The course of a run up to a time; of its own accord to its end, or a week. [h]"""
+    run = facts.run
+    if until_h is None:
+        until_h = run.ends_h if run.ends_h < run.horizon_h else min(run.horizon_h, FIRST_SHOWN_H)
+    until_h = min(until_h, run.horizon_h)
+    told = run.events[:MOST_TOLD]
+    return Course(
+        starts_at_h=facts.design.setting.starts_at_h,
+        ends_h=run.ends_h,
+        horizon_h=run.horizon_h,
+        until_h=until_h,
+        rails=rail_names(facts.rails),
+        series=series_of(facts, until_h),
+        band=_band(facts, until_h),
+        lines=tuple(_lines(facts)),
+        flags=tuple(sorted([*_most(facts), *_flags(facts)], key=lambda flag: flag.hours)),
+        flags_beyond=len(run.events) - len(told) + run.events_beyond,
+        served=tuple(_served(facts)),
+        flow=flow_of(facts),
+    )
+
+
+def _band(facts: Facts, until_h: float) -> ChargeBand:
+    at_h = np.linspace(0.0, until_h, BAND_POINTS)
+    draws, charge = charge_band(facts.lowered, at_h)
+
+    def columns(which: int) -> dict[str, Column]:
+        return {
+            bank.id: tuple(float(f"{x:.4g}") for x in charge[which, s])
+            for s, bank in enumerate(facts.design.stores)
+        }
+
+    return ChargeBand(draws, tuple(float(f"{x:.6g}") for x in at_h), columns(0), columns(2))
+
+
+def _lines(facts: Facts) -> Iterator[CutLine]:
+    """Every cut-off of what hangs on a rail, or on a feed of it."""
+    names = tuple(facts.lowered.rails)
+    zones = facts.lowered.rail_records["zone"]
+    behind = {stage.id: stage.rail for stage in facts.design.stages}
+    behind |= {load.id: str(load.rail) for load in facts.design.loads if load.rail}
+    for joint in joints_of(facts):
+        rail = behind[joint.subject]
+        there = names[int(zones[facts.lowered.place[rail]])]
+        through = " on its feed" if isinstance(facts.rails[rail].source, Feed) else ""
+        out, back = quantity(joint.least_v, "V"), quantity(joint.restarts_v, "V")
+        text = f"{joint.name} drops out{through} {out}"
+        yield CutLine(there, joint.subject, "gives up", joint.least_v, text)
+        text = f"{joint.name} returns{through} {back}"
+        yield CutLine(there, joint.subject, "comes back", joint.restarts_v, text)
+    for s, bank in enumerate(facts.design.stores):
+        low_v = float(facts.lowered.store_records[s]["low_v"])
+        if low_v > 0:
+            text = f"protection of {bank.name} opens {quantity(low_v, 'V')}"
+            yield CutLine(bank.id, bank.id, "gives up", low_v, text)
+
+
+def _most(facts: Facts) -> Iterator[Flag]:
+    """The moment at which each store gives most, with what runs then."""
+    hours, _, volts, amps, watts = facts.run.points()
+    for s, bank in enumerate(facts.design.stores):
+        given = volts[:, s] * amps[:, s]
+        if not len(given) or not given.max() > 0:
+            continue
+        at = int(np.argmax(given > given.max() * (1 - 1e-9)))
+        running = [x.name for i, x in enumerate(facts.lowered.loads) if watts[at, i] > 0]
+        what = quantity(float(given[at]), "W")
+        text = (
+            f"{bank.name} gives most: {what}, {quantity(float(amps[at, s]), 'A')} at "
+            f"{quantity(float(volts[at, s]), 'V')}"
+        )
+        text += f", with {listed(running)}." if running else "."
+        yield Flag(float(hours[at]), bank.id, "most at once", f"most: {what}", text)
+
+
+def _flags(facts: Facts) -> Iterator[Flag]:
+    names = {
+        thing.id: thing.name
+        for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
+    }
+    for event in facts.run.events[:MOST_TOLD]:
+        told = happening(facts, event)
+        back = event.what == "comes back"
+        short = f"{names[event.subject]} {'back' if back else 'out'}"
+        kind: Literal["gives up", "comes back"] = "comes back" if back else "gives up"
+        yield Flag(event.hours, event.subject, kind, short, told.text)
+
+
+def _served(facts: Facts) -> Iterator[Served]:
+    for i, load in enumerate(facts.lowered.loads):
+        record = facts.run.loads[i]
+        stop = facts.run.stops.get(load.id)
+        yield Served(
+            load.id,
+            load.name,
+            float(record["wanted_h"]),
+            float(record["served_h"]),
+            None if stop is None else stop.hours,
+            float(record["used"] + record["waited"]),
+        )
+    joined = {load.id for load in facts.lowered.loads}
+    for load in facts.design.loads:
+        if load.id not in joined:
+            yield Served(load.id, load.name, 0.0, 0.0, 0.0, 0.0)

@@ -1,0 +1,147 @@
+"""Parts of the shelf by id, each at its newest revision."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from psycopg import Connection
+from psycopg.rows import DictRow
+from psycopg.types.json import Jsonb
+from pydantic import TypeAdapter
+
+from graveljar.core.document import Provenance
+from graveljar.core.errors import OutOfRange
+from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart, spread_from
+from graveljar.store.database import Pool
+from graveljar.store.errors import PartNotFound, StalePart
+
+AnyPart = BatteryPart | InverterPart | ConverterPart
+_PART: TypeAdapter[AnyPart] = TypeAdapter(ShelfPart)
+MOST_PARTS = 5_000
+
+
+@dataclass(frozen=True)
+class KeptPart:
+    """A part as kept. `spread_from` is what a design takes as its provenance."""
+
+    id: UUID
+    revision: int
+    saved_at: datetime
+    part: ShelfPart
+    spread_from: Provenance
+
+
+class Parts:
+    """Reads and writes the shelf. Every method is one transaction."""
+
+    def __init__(self, pool: Pool) -> None:
+        self._pool = pool
+
+    def all(self) -> list[KeptPart]:
+        """Every part that is not deleted, by kind and name."""
+        query = """
+            SELECT id, revision, saved_at, document FROM part WHERE deleted_at IS NULL
+            ORDER BY document ->> 'kind', document ->> 'name', id
+        """
+        with self._pool.connection() as connection:
+            return [_kept(row) for row in connection.execute(query)]
+
+    def add(self, parts: Sequence[AnyPart]) -> list[KeptPart]:
+        """Keep new parts, all or none.
+
+        Raises
+        ------
+        OutOfRange : the shelf would hold too many.
+        """
+        with self._pool.connection() as connection:
+            held = connection.execute(
+                "SELECT count(*) AS held FROM part WHERE deleted_at IS NULL"
+            ).fetchone()
+            if held is not None and held["held"] + len(parts) > MOST_PARTS:
+                raise OutOfRange(f"The shelf may hold at most {MOST_PARTS} parts.")
+            made = []
+            for part in parts:
+                row = connection.execute(
+                    "INSERT INTO part (document) VALUES (%s)"
+                    " RETURNING id, revision, saved_at, document",
+                    (_json(part),),
+                ).fetchone()
+                if row is not None:
+                    made.append(_kept(row))
+            return made
+
+    def start(self, parts: dict[UUID, AnyPart]) -> None:
+        """Keep the starting shelf: parts that were never there; edits and deletions stay."""
+        with self._pool.connection() as connection, connection.cursor() as cursor:
+            cursor.executemany(
+                "INSERT INTO part (id, document) VALUES (%s, %s) ON CONFLICT DO NOTHING",
+                [(key, _json(part)) for key, part in parts.items()],
+            )
+
+    def save(self, part_id: UUID, base: int, part: AnyPart) -> KeptPart:
+        """Change a part; the same again changes nothing.
+
+        Raises
+        ------
+        PartNotFound : there is none.
+        StalePart : `base` is not its newest revision.
+        """
+        with self._pool.connection() as connection:
+            current = _one(connection, part_id)
+            if current.part == part:
+                return current
+            if current.revision != base:
+                raise StalePart(current.part.name)
+            connection.execute(
+                "UPDATE part SET document = %s, revision = revision + 1, saved_at = now()"
+                " WHERE id = %s",
+                (_json(part), part_id),
+            )
+            return _one(connection, part_id)
+
+    def delete(self, part_id: UUID) -> None:
+        """Take a part off the shelf; `restore` puts it back.
+
+        Raises
+        ------
+        PartNotFound : there is none.
+        """
+        with self._pool.connection() as connection:
+            done = connection.execute(
+                "UPDATE part SET deleted_at = now() WHERE id = %s AND deleted_at IS NULL",
+                (part_id,),
+            )
+            if not done.rowcount:
+                raise PartNotFound
+
+    def restore(self, part_id: UUID) -> KeptPart:
+        """Put a part back on the shelf.
+
+        Raises
+        ------
+        PartNotFound : there never was one.
+        """
+        with self._pool.connection() as connection:
+            connection.execute("UPDATE part SET deleted_at = NULL WHERE id = %s", (part_id,))
+            return _one(connection, part_id)
+
+
+def _json(part: AnyPart) -> Jsonb:
+    return Jsonb(part.model_dump(mode="json"))
+
+
+def _one(connection: Connection[DictRow], part_id: UUID) -> KeptPart:
+    row = connection.execute(
+        "SELECT id, revision, saved_at, document FROM part"
+        " WHERE id = %s AND deleted_at IS NULL FOR UPDATE",
+        (part_id,),
+    ).fetchone()
+    if row is None:
+        raise PartNotFound
+    return _kept(row)
+
+
+def _kept(row: DictRow) -> KeptPart:
+    part = _PART.validate_python(row["document"])
+    return KeptPart(row["id"], row["revision"], row["saved_at"], part, spread_from(part))
