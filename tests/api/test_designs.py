@@ -200,4 +200,4 @@ def test_a_revision_of_an_older_version_is_brought_up_to_date_and_stays(
     assert web.put(url, json={"base": 2, "document": changed}).json()["revision"] == 3
     with psycopg.connect(database) as link:
         versions = link.execute("SELECT document -> 'version' FROM revision ORDER BY number")
-        assert [version for (version,) in versions] == [2, 1, 2]
+        assert [version for (version,) in versions] == [VERSION, 1, VERSION]

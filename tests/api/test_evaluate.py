@@ -36,14 +36,14 @@ def test_an_evaluation_is_as_its_schema_says(web: TestClient, seed: int) -> None
     written = answer.json()
     assert list(SCHEMA.iter_errors(written)) == []
     rails = {x["id"] for x in (*document["stores"], *document["stages"])}
-    line = written["run"]["timeline"]
-    assert set(line["volts"]) == set(line["amps"]) == rails
-    lengths = {
-        len(column) for part in ("volts", "amps", "charge") for column in line[part].values()
-    }
-    assert lengths == {len(line["hours"])}
-    assert line["hours"] == sorted(line["hours"])
-    assert line["hours"][-1] == pytest.approx(written["run"]["ends_h"], abs=1e-3)
+    moments = written["run"]["moments"]
+    assert [m["hours"] for m in moments] == sorted(m["hours"] for m in moments)
+    assert sum(m["most"] for m in moments) == 1
+    joined = {x["id"] for x in document["loads"] if x["rail"]}
+    for moment in moments:
+        assert set(moment["volts"]) == set(moment["amps"]) == set(moment["gives"]) == rails
+        assert set(moment["takes"]) == joined
+    assert set(written["run"]["worst"]) == rails | joined
 
 
 def test_the_command_and_the_api_say_the_same(

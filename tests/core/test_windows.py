@@ -148,5 +148,5 @@ def test_demo_designs_run_on_the_engine() -> None:
     for made in demo_designs().values():
         evaluation = evaluate(made)
         assert evaluation.verdict.hours
-        assert len(evaluation.run.timeline.hours) > 20
+        assert len(evaluation.run.moments) > 2
         assert evaluation.run.destinations

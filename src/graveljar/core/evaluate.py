@@ -38,7 +38,7 @@ def evaluate(design: Design) -> Evaluation:
     judgements = tuple(_judgement(facts, findings, finding) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
-        version=2,
+        version=3,
         verdict=verdict_of(facts, findings),
         run=hours_of(facts),
         jar=_jar(facts),

@@ -8,6 +8,7 @@ from graveljar.core.band import Band
 from graveljar.core.edit import Edit
 from graveljar.core.findings.finding import Severity
 from graveljar.core.joints import Joint
+from graveljar.core.moments import Moment, Worst
 from graveljar.core.needed import Needed
 from graveljar.core.run import Cause
 from graveljar.core.window import LoadFit
@@ -105,28 +106,19 @@ class Destination:
 
 
 @dataclass(frozen=True)
-class Timeline:
-    """The run over time, at most some hundreds of points. [h], [1], [V], [A]
-
-    `charge` by store, `volts` and `amps` by rail; amps are those into a stage or out of a store.
-    """
-
-    hours: tuple[float, ...]
-    charge: Mapping[str, tuple[float, ...]]
-    volts: Mapping[str, tuple[float, ...]]
-    amps: Mapping[str, tuple[float, ...]]
-
-
-@dataclass(frozen=True)
 class Hours:
-    """The run: what happened, what is left, where the energy went, how it went over time."""
+    """The run: what happened, what is left, where the energy went; the network at moments.
+
+    `worst` by store, stage and load.
+    """
 
     ends_h: float
     happenings: tuple[Happening, ...]
     happenings_beyond: int
     stores: tuple[StoreRow, ...]
     destinations: tuple[Destination, ...]
-    timeline: Timeline
+    moments: tuple[Moment, ...]
+    worst: Mapping[str, Worst]
 
 
 @dataclass(frozen=True)
@@ -191,7 +183,7 @@ class Evaluation:
     """A design, worked out."""
 
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[2]
+    version: Literal[3]
     verdict: Verdict
     band: Band
     run: Hours

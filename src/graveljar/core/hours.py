@@ -1,17 +1,17 @@
-"""The run as the screen shows it: happenings in words, stores, destinations, the time line."""
+"""The run as the screen shows it: happenings in words, stores, destinations, moments."""
 
 from collections.abc import Iterator
 from typing import Final
 
 import numpy as np
 
-from graveljar.core.evaluation import Destination, Happening, Hours, StoreRow, Timeline
+from graveljar.core.evaluation import Destination, Happening, Hours, StoreRow
 from graveljar.core.facts import Facts
+from graveljar.core.moments import moments_of, worst_of
 from graveljar.core.run import Event
 from graveljar.core.words import quantity
 
-# Points a time line is thinned to, and happenings that are told.
-MOST_POINTS: Final = 400
+# Happenings that are told.
 MOST_TOLD: Final = 60
 
 
@@ -25,7 +25,8 @@ def hours_of(facts: Facts) -> Hours:
         happenings_beyond=len(run.events) - len(told) + run.events_beyond,
         stores=tuple(_stores(facts)),
         destinations=tuple(part for part in destinations(facts) if part.wh > 0),
-        timeline=_timeline(facts),
+        moments=tuple(moments_of(facts)),
+        worst=worst_of(facts),
     )
 
 
@@ -77,22 +78,3 @@ def destinations(facts: Facts) -> Iterator[Destination]:
     for s, bank in enumerate(facts.design.stores):
         inside = float(run.stores[s]["inside"] + run.stores[s]["rate_wh"])
         yield Destination("battery", bank.id, f"{bank.name}, inside", inside)
-
-
-def _timeline(facts: Facts) -> Timeline:
-    hours, charge, volts, amps, _ = facts.run.points()
-    keep = np.arange(len(hours))
-    if len(hours) > MOST_POINTS:
-        # Every so many, and the last: the shape of a long run.
-        keep = np.unique(np.linspace(0, len(hours) - 1, MOST_POINTS).round().astype(int))
-
-    def column(values: "np.ndarray") -> tuple[float, ...]:
-        return tuple(float(f"{value:.5g}") for value in values[keep])
-
-    rails = tuple(facts.lowered.rails)
-    return Timeline(
-        hours=tuple(round(float(hour), 5) for hour in hours[keep]),
-        charge={bank.id: column(charge[:, s]) for s, bank in enumerate(facts.design.stores)},
-        volts={rail: column(volts[:, r]) for r, rail in enumerate(rails)},
-        amps={rail: column(amps[:, r]) for r, rail in enumerate(rails)},
-    )

@@ -1320,7 +1320,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 2;
+            version: 3;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
             run: components["schemas"]["Hours"];
@@ -1516,7 +1516,9 @@ export interface components {
         };
         /**
          * Hours
-         * @description The run: what happened, what is left, where the energy went, how it went over time.
+         * @description The run: what happened, what is left, where the energy went; the network at moments.
+         *
+         *     `worst` by store, stage and load.
          */
         Hours: {
             /** Ends H */
@@ -1529,7 +1531,12 @@ export interface components {
             stores: components["schemas"]["StoreRow"][];
             /** Destinations */
             destinations: components["schemas"]["Destination"][];
-            timeline: components["schemas"]["Timeline"];
+            /** Moments */
+            moments: components["schemas"]["Moment"][];
+            /** Worst */
+            worst: {
+                [key: string]: components["schemas"]["Worst"];
+            };
         };
         /**
          * Inverter
@@ -2026,6 +2033,35 @@ export interface components {
             kind: "read" | "name" | "set aside" | "problem";
             /** Text */
             text: string;
+        };
+        /**
+         * Moment
+         * @description The network just after something switched. [h], [V], [A]
+         *
+         *     `most`: the stores give most here. `volts` of each rail; `amps` out of a store or into a
+         *     stage; `gives` out of each rail; `takes` of each load from its rail.
+         */
+        Moment: {
+            /** Hours */
+            hours: number;
+            /** Most */
+            most: boolean;
+            /** Volts */
+            volts: {
+                [key: string]: number;
+            };
+            /** Amps */
+            amps: {
+                [key: string]: number;
+            };
+            /** Gives */
+            gives: {
+                [key: string]: number;
+            };
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
         };
         /**
          * MoveLoads
@@ -2544,28 +2580,6 @@ export interface components {
             figure?: string | null;
         };
         /**
-         * Timeline
-         * @description The run over time, at most some hundreds of points. [h], [1], [V], [A]
-         *
-         *     `charge` by store, `volts` and `amps` by rail; amps are those into a stage or out of a store.
-         */
-        Timeline: {
-            /** Hours */
-            hours: number[];
-            /** Charge */
-            charge: {
-                [key: string]: number[];
-            };
-            /** Volts */
-            volts: {
-                [key: string]: number[];
-            };
-            /** Amps */
-            amps: {
-                [key: string]: number[];
-            };
-        };
-        /**
          * Verdict
          * @description How long, and what ends it. `hours` None: no end up to `horizon_hours`. [h]
          *
@@ -2613,6 +2627,16 @@ export interface components {
             least_v: number;
             /** Most V */
             most_v: number;
+        };
+        /**
+         * Worst
+         * @description The least volts something may meet, and the most amps: the worst start there. [V], [A]
+         */
+        Worst: {
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
         };
     };
     responses: never;

@@ -1,0 +1,117 @@
+"""The network at moments of its first day, and at its worst: volts and amps of everything."""
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from graveljar.core.document import Feed
+from graveljar.core.engine.net import Floats
+from graveljar.core.facts import Facts
+from graveljar.core.load import one_start_w, one_w
+from graveljar.core.window import least_input_v
+
+MOST_MOMENTS: Final = 48
+FIRST_DAY_H: Final = 24.0
+
+
+@dataclass(frozen=True)
+class Moment:
+    """The network just after something switched. [h], [V], [A]
+
+    `most`: the stores give most here. `volts` of each rail; `amps` out of a store or into a
+    stage; `gives` out of each rail; `takes` of each load from its rail.
+    """
+
+    hours: float
+    most: bool
+    volts: Mapping[str, float]
+    amps: Mapping[str, float]
+    gives: Mapping[str, float]
+    takes: Mapping[str, float]
+
+
+@dataclass(frozen=True)
+class Worst:
+    """The least volts something may meet, and the most amps: the worst start there. [V], [A]"""
+
+    volts: float
+    amps: float
+
+
+def moments_of(facts: Facts) -> Iterator[Moment]:
+    """Each switching of the first day, and the moment at which most is given."""
+    hours, _, volts, amps, watts = facts.run.points()
+    if not len(hours):
+        return
+    stores = len(facts.design.stores)
+    given = (volts[:, :stores] * amps[:, :stores]).sum(axis=1)
+    most = int(np.argmax(given > given.max() * (1 - 1e-6)))
+    first = hours <= FIRST_DAY_H
+    # What runs, and which stages are on; constant-current loads stray a little by themselves.
+    runs = np.hstack([watts > 0, amps > 0])
+    changed = (runs[1:] != runs[:-1]).any(axis=1)
+    switched = np.flatnonzero(np.append(True, changed) & first)
+    if len(switched) > MOST_MOMENTS:
+        switched = switched[np.linspace(0, len(switched) - 1, MOST_MOMENTS).round().astype(int)]
+    for at in sorted({*switched.tolist(), most}):
+        yield _moment(facts, at, hours, volts, amps, watts, most=at == most)
+
+
+def _moment(
+    facts: Facts,
+    at: int,
+    hours: Floats,
+    volts: Floats,
+    amps: Floats,
+    watts: Floats,
+    *,
+    most: bool,
+) -> Moment:
+    rails = tuple(facts.lowered.rails)
+    records, loads = facts.lowered.rail_records, facts.lowered.load_records
+    takes = [
+        float(watts[at, i] / volts[at, rail]) if volts[at, rail] > 0 else 0.0
+        for i, rail in enumerate(loads["rail"])
+    ]
+    gives = {
+        rail: float(amps[at, records["parent"] == r].sum())
+        + sum(takes[i] for i in np.flatnonzero(loads["rail"] == r))
+        for r, rail in enumerate(rails)
+    }
+    return Moment(
+        round(float(hours[at]), 5),
+        most,
+        {rail: _short(volts[at, r]) for r, rail in enumerate(rails)},
+        {rail: _short(amps[at, r]) for r, rail in enumerate(rails)},
+        {rail: _short(value) for rail, value in gives.items()},
+        {load.id: _short(takes[i]) for i, load in enumerate(facts.lowered.loads)},
+    )
+
+
+def worst_of(facts: Facts) -> dict[str, Worst]:
+    """The worst of each store, stage and joined load."""
+    found = {
+        store: Worst(_short(demand.lowest_v), _short(demand.start_a))
+        for store, demand in facts.bank_demands.items()
+    }
+    for stage in facts.design.stages:
+        parent = facts.rails[stage.rail]
+        lowest_v = parent.low_v
+        if not isinstance(stage, Feed):
+            lowest_v = max(least_input_v(stage), parent.low_v)
+        watts = facts.demand.start_w(stage.id)
+        found[stage.id] = Worst(_short(lowest_v), _short(watts / lowest_v))
+    for load in facts.lowered.loads:
+        rail = facts.rails[str(load.rail)]
+        lowest_v = rail.low_v
+        if load.window is not None:
+            lowest_v = max(lowest_v, load.window.cut_out_v)
+        watts = one_start_w(load, facts.assumed) + (load.count - 1) * one_w(load)
+        found[load.id] = Worst(_short(lowest_v), _short(watts / lowest_v))
+    return found
+
+
+def _short(value: float) -> float:
+    return float(f"{value:.5g}")
