@@ -3,8 +3,9 @@ import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Navigate, RouterProvider, useParams } from "react-router";
-import { DesignPage } from "./design/DesignPage";
+import { DesignPage, type View } from "./design/DesignPage";
 import { DesignsPage } from "./designs/DesignsPage";
+import { ShelfPage } from "./shelf/ShelfPage";
 import { Notices } from "./shell/Notices";
 import { Failed } from "./shell/States";
 import { followTheme } from "./shell/settings";
@@ -16,15 +17,17 @@ if (nonce) setNonce(nonce);
 followTheme();
 
 /** A design of its own for each address: nothing is carried from one to the next. */
-function Design() {
+function Design({ view }: { view: View }) {
   const { id } = useParams();
-  return <DesignPage key={id} />;
+  return <DesignPage key={id} view={view} />;
 }
 
 const router = createBrowserRouter([
   { path: "/", element: <DesignsPage /> },
   { path: "/d/:id", element: <Navigate to="plan" replace /> },
-  { path: "/d/:id/plan", element: <Design /> },
+  { path: "/d/:id/plan", element: <Design view="plan" /> },
+  { path: "/d/:id/run", element: <Design view="run" /> },
+  { path: "/shelf", element: <ShelfPage /> },
   {
     path: "*",
     element: <Failed title="There is no such page" reason="The address leads nowhere." />,

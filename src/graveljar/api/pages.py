@@ -45,6 +45,7 @@ def add_pages(app: FastAPI, folder: Path) -> None:
         return page("docs.html")
 
     @router.get("/")
+    @router.get("/shelf")
     @router.get("/d/{rest:path}")
     def interface(rest: str = "") -> HTMLResponse:
         return page("index.html")

@@ -3,7 +3,15 @@
 from dataclasses import dataclass
 
 from graveljar.core.assumptions import ASSUMPTIONS, Assumption
-from graveljar.core.document import ByWatts, Converter, Inverter, Load, Supply
+from graveljar.core.document import (
+    BatteryFigures,
+    ByWatts,
+    ConverterFigures,
+    InverterFigures,
+    Load,
+    Supply,
+)
+from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart
 from graveljar.core.sources import SOURCES, Source
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 
@@ -28,9 +36,8 @@ class Reference:
     chemistries: list[ChemistryFacts]
     assumptions: list[Assumption]
     sources: dict[str, Source]
-    blank_inverter: Inverter
-    blank_converter: Converter
     blank_load: Load
+    blank_parts: dict[str, ShelfPart]
 
 
 def reference() -> Reference:
@@ -42,8 +49,6 @@ def reference() -> Reference:
         ],
         assumptions=list(ASSUMPTIONS.values()),
         sources=dict(SOURCES),
-        blank_inverter=Inverter(),
-        blank_converter=Converter(),
         blank_load=Load(
             id="load",
             name="New load",
@@ -52,4 +57,11 @@ def reference() -> Reference:
             demand=ByWatts(watts=10.0),
             provenance="guess",
         ),
+        blank_parts={
+            "battery": BatteryPart(kind="battery", name="Battery", figures=BatteryFigures()),
+            "inverter": InverterPart(kind="inverter", name="Inverter", figures=InverterFigures()),
+            "converter": ConverterPart(
+                kind="converter", name="Converter", figures=ConverterFigures()
+            ),
+        },
     )

@@ -138,17 +138,20 @@ def _fixes(facts: Facts, findings: tuple[Finding, ...], finding: Finding) -> Ite
         yield Fix(remedy.label, remedy.edits, _effect(facts, findings, finding, after))
 
 
+def _identity(finding: Finding) -> tuple[str, str]:
+    """What makes two findings the same: of the hours as a whole there is one of a kind."""
+    return finding.code, "" if finding.code == "run.must_stops_early" else finding.subject
+
+
 def _effect(
     facts: Facts, findings: tuple[Finding, ...], finding: Finding, changed: Design
 ) -> Effect:
     """Run the design anew with a remedy taken."""
     after = gather(changed)
     judged = judge(after)
-    known = {(f.code, f.subject) for f in findings}
-    clears = (finding.code, finding.subject) not in {(f.code, f.subject) for f in judged}
-    brings = tuple(
-        f.title for f in judged if f.severity != "note" and (f.code, f.subject) not in known
-    )
+    known = {_identity(f) for f in findings}
+    clears = _identity(finding) not in {_identity(f) for f in judged}
+    brings = tuple(f.title for f in judged if f.severity != "note" and _identity(f) not in known)
     before_h, after_h = facts.run.hours, after.run.hours
     words = [lasts(facts.run), lasts(after.run)]
     same = words[0] == words[1]

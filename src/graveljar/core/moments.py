@@ -34,10 +34,14 @@ class Moment:
 
 @dataclass(frozen=True)
 class Worst:
-    """The least volts something may meet, and the most amps: the worst start there. [V], [A]"""
+    """The least volts something may meet, and the most amps: the worst start there. [V], [A]
+
+    `gives` is what a store or stage then gives to its rail.
+    """
 
     volts: float
     amps: float
+    gives: float
 
 
 def moments_of(facts: Facts) -> Iterator[Moment]:
@@ -93,7 +97,7 @@ def _moment(
 def worst_of(facts: Facts) -> dict[str, Worst]:
     """The worst of each store, stage and joined load."""
     found = {
-        store: Worst(_short(demand.lowest_v), _short(demand.start_a))
+        store: Worst(_short(demand.lowest_v), _short(demand.start_a), _short(demand.start_a))
         for store, demand in facts.bank_demands.items()
     }
     for stage in facts.design.stages:
@@ -102,14 +106,18 @@ def worst_of(facts: Facts) -> dict[str, Worst]:
         if not isinstance(stage, Feed):
             lowest_v = max(least_input_v(stage), parent.low_v)
         watts = facts.demand.start_w(stage.id)
-        found[stage.id] = Worst(_short(lowest_v), _short(watts / lowest_v))
+        asked, rail = facts.demand.asked[stage.id], facts.rails[stage.id]
+        given_w = asked.start.watts if asked.start else asked.watts
+        found[stage.id] = Worst(
+            _short(lowest_v), _short(watts / lowest_v), _short(given_w / rail.nominal_v)
+        )
     for load in facts.lowered.loads:
         rail = facts.rails[str(load.rail)]
         lowest_v = rail.low_v
         if load.window is not None:
             lowest_v = max(lowest_v, load.window.cut_out_v)
         watts = one_start_w(load, facts.assumed) + (load.count - 1) * one_w(load)
-        found[load.id] = Worst(_short(lowest_v), _short(watts / lowest_v))
+        found[load.id] = Worst(_short(lowest_v), _short(watts / lowest_v), 0.0)
     return found
 
 

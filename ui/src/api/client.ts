@@ -1,6 +1,6 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
-import type { Design, ProblemDetails, Stored } from "./types";
+import type { Ask, Design, ProblemDetails, ShelfPart, Stored } from "./types";
 
 const client = createClient<paths>({ baseUrl: window.location.origin });
 
@@ -49,12 +49,34 @@ async function taken<T>(call: Promise<Answer<T>>): Promise<T> {
 
 const path = (id: string) => ({ params: { path: { design_id: id } } });
 
+const partPath = (id: string) => ({ params: { path: { part_id: id } } });
+
 export const api = {
   reference: () => taken(client.GET("/api/reference")),
   evaluate: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/evaluate", { body: design, signal })),
   readLoad: (line: string, design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
+  build: (design: Design, ask: Ask, signal?: AbortSignal) =>
+    taken(client.POST("/api/build", { body: { design, ask }, ...(signal ? { signal } : {}) })),
+  places: (design: Design, loads: string[], signal: AbortSignal) =>
+    taken(client.POST("/api/places", { body: { design, loads }, signal })),
+  course: (design: Design, until: number | null, signal: AbortSignal) =>
+    taken(client.POST("/api/course", { body: { design, until_h: until }, signal })),
+  courseCsv: (design: Design, until: number | null) =>
+    taken(
+      client.POST("/api/course.csv", { body: { design, until_h: until }, parseAs: "text" }),
+    ) as Promise<string>,
+  shelf: () => taken(client.GET("/api/shelf")),
+  addParts: (parts: ShelfPart[]) => taken(client.POST("/api/shelf", { body: { parts } })),
+  savePart: (id: string, base: number, part: ShelfPart) =>
+    taken(client.PUT("/api/shelf/parts/{part_id}", { ...partPath(id), body: { base, part } })),
+  removePart: (id: string) => taken(client.DELETE("/api/shelf/parts/{part_id}", partPath(id))),
+  restorePart: (id: string) =>
+    taken(client.POST("/api/shelf/parts/{part_id}/restore", partPath(id))),
+  readCsv: (text: string) => taken(client.POST("/api/shelf/read-csv", { body: { text } })),
+  suits: (design: Design, subject: string, signal: AbortSignal) =>
+    taken(client.POST("/api/shelf/suits", { body: { design, subject }, signal })),
   designs: () => taken(client.GET("/api/designs")),
   design: (id: string) => taken(client.GET("/api/designs/{design_id}", path(id))),
   create: (document?: Design) =>

@@ -2252,9 +2252,11 @@ export interface components {
             sources: {
                 [key: string]: components["schemas"]["Source"];
             };
-            blank_inverter: components["schemas"]["Inverter"];
-            blank_converter: components["schemas"]["Converter"];
             blank_load: components["schemas"]["Load"];
+            /** Blank Parts */
+            blank_parts: {
+                [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"];
+            };
         };
         /**
          * RemoveStage
@@ -2631,12 +2633,16 @@ export interface components {
         /**
          * Worst
          * @description The least volts something may meet, and the most amps: the worst start there. [V], [A]
+         *
+         *     `gives` is what a store or stage then gives to its rail.
          */
         Worst: {
             /** Volts */
             volts: number;
             /** Amps */
             amps: number;
+            /** Gives */
+            gives: number;
         };
     };
     responses: never;

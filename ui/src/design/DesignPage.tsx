@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { api, Refused } from "../api/client";
 import type { ProblemPlace } from "../api/types";
 import { PlanView } from "../plan/PlanView";
+import { RunView } from "../run/RunView";
 import { ConflictDialog } from "../shell/ConflictDialog";
 import { Header } from "../shell/Header";
 import { Failed, Loading } from "../shell/States";
@@ -11,10 +12,13 @@ import { useDesign } from "./store";
 import { useAutosave } from "./use-autosave";
 import { ProblemsContext, useEvaluation, WorkedContext } from "./use-evaluation";
 
+/** The views of a design, in the order of the work. */
+export type View = "plan" | "run";
+
 const NONE: readonly ProblemPlace[] = [];
 
 /** One design: fetched once, then worked on here and saved as it changes. */
-export function DesignPage() {
+export function DesignPage({ view }: { view: View }) {
   const { id = "" } = useParams();
   const open = useDesign((state) => state.open);
   const opened = useDesign((state) => state.id);
@@ -61,7 +65,7 @@ export function DesignPage() {
   return (
     <WorkedContext value={worked}>
       <ProblemsContext value={refusal?.errors ?? NONE}>
-        <Screen />
+        <Screen view={view} />
       </ProblemsContext>
     </WorkedContext>
   );
@@ -69,11 +73,11 @@ export function DesignPage() {
 
 /** All that is shown. It takes nothing from above but the contexts, so that a step of saving or
  * fetching does not draw it anew. */
-const Screen = memo(function Screen() {
+const Screen = memo(function Screen({ view }: { view: View }) {
   return (
     <>
       <Header />
-      <PlanView />
+      {view === "plan" ? <PlanView /> : <RunView />}
       <ConflictDialog />
     </>
   );

@@ -1,6 +1,6 @@
 /** Changes to a document, each giving a new one. Pure. */
 
-import type { Bank, Converter, Design, Inverter, Load, Stage } from "../api/types";
+import type { Bank, Design, Inverter, Load, Stage } from "../api/types";
 
 export function bankOf(design: Design): Bank {
   const bank = design.stores[0];
@@ -23,18 +23,21 @@ export const inverterKey = (design: Design, name: string) =>
 export const stagePath = (design: Design, id: string) =>
   `/stages/${design.stages.findIndex((stage) => stage.id === id)}`;
 
-export const withBank = (design: Design, change: Partial<Bank>): Design => ({
+export const withBank = (design: Design, id: string, change: Partial<Bank>): Design => ({
   ...design,
-  stores: [{ ...bankOf(design), ...change }, ...design.stores.slice(1)],
+  stores: design.stores.map((store) => (store.id === id ? { ...store, ...change } : store)),
 });
 
-export const withBattery = (design: Design, change: Partial<Bank["battery"]>): Design =>
-  withBank(design, { battery: { ...bankOf(design).battery, ...change } });
-
-export function withInverter(design: Design, change: Partial<Inverter>): Design {
-  const inverter = inverterOf(design);
-  return inverter ? withStage<Inverter>(design, inverter.id, change) : design;
-}
+export const withBattery = (
+  design: Design,
+  id: string,
+  change: Partial<Bank["battery"]>,
+): Design => ({
+  ...design,
+  stores: design.stores.map((store) =>
+    store.id === id ? { ...store, battery: { ...store.battery, ...change } } : store,
+  ),
+});
 
 export const withStage = <S extends Stage>(design: Design, id: string, change: Partial<S>) => ({
   ...design,
@@ -43,52 +46,18 @@ export const withStage = <S extends Stage>(design: Design, id: string, change: P
   ),
 });
 
-export const addInverter = (design: Design, blank: Inverter): Design => ({
-  ...design,
-  stages: [
-    ...design.stages,
-    {
-      ...blank,
-      id: freeId(design, blank.id),
-      rail: bankOf(design).id,
-      output_v: design.setting.ac_volts,
-    },
-  ],
-});
-
-export const addConverter = (design: Design, blank: Converter): Design => ({
-  ...design,
-  stages: [...design.stages, { ...blank, id: freeId(design, blank.id), rail: bankOf(design).id }],
-});
-
-/** What hangs on it goes to the rail before it; mains appliances to no rail. */
-export function removeStage(design: Design, id: string): Design {
-  const gone = design.stages.find((stage) => stage.id === id);
-  if (!gone) return design;
-  return {
-    ...design,
-    stages: design.stages
-      .filter((stage) => stage.id !== id)
-      .map((stage) => (stage.rail === id ? { ...stage, rail: gone.rail } : stage)),
-    loads: design.loads.map((load) =>
-      load.rail === id ? { ...load, rail: load.supply.kind === "ac" ? null : gone.rail } : load,
-    ),
-  };
-}
-
-/** Rails a load can hang on: DC appliances on an AC rail run through their mains adapter. */
-export function railsFor(design: Design, load: Load): [string, string][] {
-  const rails: [string, string][] = [["", "on no rail yet"]];
-  const ac = load.supply.kind === "ac";
-  if (!ac) {
-    for (const store of design.stores) rails.push([store.id, `straight on ${store.name}`]);
+/** DC rails a stage can be fed from, by the name of what makes them: not those behind itself. */
+export function dcRails(design: Design, except = ""): [string, string][] {
+  const behind = new Set([except]);
+  for (const _ of design.stages) {
+    for (const stage of design.stages) if (behind.has(stage.rail)) behind.add(stage.id);
   }
-  for (const stage of design.stages) {
-    if (stage.kind === "inverter") {
-      rails.push([stage.id, `behind ${stage.name}${ac ? "" : ", by its adapter"}`]);
-    } else if (!ac) rails.push([stage.id, `behind ${stage.name}`]);
-  }
-  return rails;
+  return [
+    ...design.stores.map((store): [string, string] => [store.id, store.name]),
+    ...design.stages
+      .filter((stage) => stage.kind !== "inverter" && !behind.has(stage.id))
+      .map((stage): [string, string] => [stage.id, stage.name]),
+  ];
 }
 
 export const withLoad = (design: Design, id: string, change: Partial<Load>): Design => ({
@@ -101,9 +70,9 @@ export const addLoad = (design: Design, load: Load): Design => ({
   loads: [...design.loads, { ...load, id: freeId(design, load.id) }],
 });
 
-export const removeLoad = (design: Design, id: string): Design => ({
+export const removeLoads = (design: Design, ids: readonly string[]): Design => ({
   ...design,
-  loads: design.loads.filter((load) => load.id !== id),
+  loads: design.loads.filter((load) => !ids.includes(load.id)),
 });
 
 export function duplicateLoad(design: Design, id: string): Design {

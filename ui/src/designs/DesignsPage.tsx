@@ -72,6 +72,9 @@ export function DesignsPage() {
             onChange={(event) => void importFile(event)}
           />
         </label>
+        <Link to="/shelf" className="text-river text-sm underline">
+          The shelf
+        </Link>
         <a href="/api/docs" className="text-river text-sm underline">
           The API
         </a>

@@ -1,15 +1,18 @@
 import type { Bank, Battery } from "../api/types";
-import { bankKey, bankOf, withBank, withBattery } from "../design/edits";
+import { bankOf, withBank, withBattery } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
+import { BatteryFields } from "../fields/BatteryFields";
 import { Choose } from "../parts/Choose";
 import { FigureButton } from "../parts/FigureButton";
 import { NumberField } from "../parts/NumberField";
 import { Group, Row } from "../parts/Row";
 import { TextField } from "../parts/TextField";
+import { ShelfRow } from "../shelf/ShelfRow";
 import { useSettings } from "../shell/settings";
 import { celsius, fahrenheit } from "../units/format";
 import { BankPicture, bankPictureSize } from "./BankPicture";
+import { usePlan } from "./plan-store";
 import { PROVENANCES } from "./words";
 
 /** The battery, how many in series and parallel, what is kept back; and what that makes. */
@@ -17,25 +20,27 @@ export function BankPanel() {
   const { evaluation, reference } = useWorked();
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
+  const selected = usePlan((state) => state.selected);
   if (!design) return null;
-  const bank = bankOf(design);
+  const bank = design.stores.find((store) => store.id === selected) ?? bankOf(design);
+  const key = (figure: string) => `store.${bank.id}.${figure}`;
   const wiring = evaluation.wirings.find((one) => one.store === bank.id);
   if (!wiring) return null;
   const { battery } = bank;
   const set = (field: string, part: Partial<Bank>) =>
-    change(`bank: ${field}`, (d) => withBank(d, part), `bank.${field}`);
+    change(`bank: ${field}`, (d) => withBank(d, bank.id, part), `bank.${field}`);
   const setBattery = (field: string, part: Partial<Battery>) =>
-    change(`battery: ${field}`, (d) => withBattery(d, part), `battery.${field}`);
-  const choose = (key: Battery["chemistry"]) => {
-    const facts = reference.chemistries.find((c) => c.key === key);
+    change(`battery: ${field}`, (d) => withBattery(d, bank.id, part), `battery.${field}`);
+  const choose = (chemistry: Battery["chemistry"]) => {
+    const facts = reference.chemistries.find((c) => c.key === chemistry);
     change("battery: chemistry", (d) =>
-      withBank(withBattery(d, { chemistry: key, peukert: null }), {
+      withBank(withBattery(d, bank.id, { chemistry, peukert: null }), bank.id, {
         keep_back: facts?.keep_back ?? bank.keep_back,
       }),
     );
   };
   const size = bankPictureSize(bank.series, bank.parallel);
-  const at = "/stores/0";
+  const at = `/stores/${design.stores.indexOf(bank)}`;
   return (
     <div className="grid gap-x-10 lg:grid-cols-2">
       <div>
@@ -49,41 +54,20 @@ export function BankPanel() {
               onChange={(name) => setBattery("name", { name })}
             />
           </Row>
-          <Row name="Chemistry">
-            <Choose
-              label="Chemistry"
-              value={battery.chemistry}
-              options={reference.chemistries.map((c) => [c.key, c.name] as const)}
-              onChange={choose}
-            />
-          </Row>
-          <Row name="Volts and charge" help="of one battery, as labelled">
-            <NumberField
-              label="Battery volts"
-              unit="V"
-              value={battery.volts}
-              path={`${at}/battery/volts`}
-              onChange={(volts) => setBattery("volts", { volts })}
-            />
-            <NumberField
-              label="Battery Ah"
-              unit="Ah"
-              value={battery.ah}
-              path={`${at}/battery/ah`}
-              onChange={(ah) => setBattery("ah", { ah })}
-            />
-          </Row>
-          <Row name="Continuous current" help="its BMS lets through; empty if it has none">
-            <NumberField
-              label="BMS continuous current"
-              unit="A"
-              placeholder="none"
-              value={battery.bms_a ?? null}
-              path={`${at}/battery/bms_a`}
-              onChange={(bms_a) => setBattery("BMS", { bms_a })}
-              onClear={() => setBattery("BMS", { bms_a: null })}
-            />
-          </Row>
+          <BatteryFields
+            value={battery}
+            label="Battery"
+            at={`${at}/battery`}
+            set={setBattery}
+            chemistry={
+              <Choose
+                label="Chemistry"
+                value={battery.chemistry}
+                options={reference.chemistries.map((c) => [c.key, c.name] as const)}
+                onChange={choose}
+              />
+            }
+          />
           <Row name="Known from">
             <Choose
               label="Battery known from"
@@ -92,6 +76,7 @@ export function BankPanel() {
               onChange={(provenance) => setBattery("known from", { provenance })}
             />
           </Row>
+          <ShelfRow subject={bank.id} copy={battery.shelf ?? null} />
         </Group>
         <Group title="Bank">
           <Row name="In series × parallel">
@@ -164,35 +149,34 @@ export function BankPanel() {
       <div>
         <Group title="What that makes">
           <Row name="Volts, charge">
-            <FigureButton of={bankKey(design, "volts")} className="font-semibold" />
-            <FigureButton of={bankKey(design, "ah")} className="font-semibold" />
+            <FigureButton of={key("volts")} className="font-semibold" />
+            <FigureButton of={key("ah")} className="font-semibold" />
           </Row>
           <Row name="Energy by the label">
-            <FigureButton of={bankKey(design, "wh")} className="font-semibold" />
+            <FigureButton of={key("wh")} className="font-semibold" />
           </Row>
           <Row name="Usable here">
-            <FigureButton of={bankKey(design, "usable")} className="font-semibold" />
+            <FigureButton of={key("usable")} className="font-semibold" />
             <span className="text-soft text-sm">
-              cold <FigureButton of={bankKey(design, "temperature_factor")} digits={2} /> · rate{" "}
-              <FigureButton of={bankKey(design, "peukert_factor")} digits={2} />
+              cold <FigureButton of={key("temperature_factor")} digits={2} /> · rate{" "}
+              <FigureButton of={key("peukert_factor")} digits={2} />
             </span>
           </Row>
           <Row name="Current it may give">
-            <FigureButton of={bankKey(design, "give_a")} className="font-semibold" />
+            <FigureButton of={key("give_a")} className="font-semibold" />
             <span className="text-soft text-sm">
-              kind for long <FigureButton of={bankKey(design, "kind_a")} />
+              kind for long <FigureButton of={key("kind_a")} />
             </span>
           </Row>
           <Row name="With all running">
             <span className="text-sm">
-              quick <FigureButton of={bankKey(design, "running_quick_a")} /> · design{" "}
-              <FigureButton of={bankKey(design, "running_design_a")} className="font-semibold" />
+              quick <FigureButton of={key("running_quick_a")} /> · design{" "}
+              <FigureButton of={key("running_design_a")} className="font-semibold" />
             </span>
           </Row>
           <Row name="Empty to full charge">
             <span className="text-sm">
-              <FigureButton of={bankKey(design, "empty_v")} /> to{" "}
-              <FigureButton of={bankKey(design, "full_v")} />
+              <FigureButton of={key("empty_v")} /> to <FigureButton of={key("full_v")} />
             </span>
           </Row>
         </Group>
@@ -222,30 +206,61 @@ export function BankPanel() {
   );
 }
 
+/** One temperature for the whole day, or one for each hour. */
 function Ambient() {
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
   const unit = useSettings((state) => state.temperature);
   if (!design) return null;
-  const { ambient_c } = design.setting;
-  const set = (value: number) =>
-    change(
-      "temperature",
-      // One figure in the place of one for each hour, if there were such.
-      (d) => ({ ...d, setting: { ...d.setting, ambient_c: value, ambient_by_hour: null } }),
-      "setting.ambient",
-    );
+  const { ambient_c, ambient_by_hour: hourly } = design.setting;
+  const shown = (value: number) => (unit === "C" ? value : fahrenheit(value));
+  const read = (value: number) => (unit === "C" ? value : celsius(value));
+  const set = (part: Partial<typeof design.setting>) =>
+    change("temperature", (d) => ({ ...d, setting: { ...d.setting, ...part } }), "setting.ambient");
   return (
-    <Row name="Temperature there">
-      <NumberField
-        key={unit}
-        label="Ambient temperature"
-        unit={`°${unit}`}
-        width="w-16"
-        value={unit === "C" ? ambient_c : fahrenheit(ambient_c)}
-        path="/setting/ambient_c"
-        onChange={(value) => set(unit === "C" ? value : celsius(value))}
-      />
-    </Row>
+    <>
+      <Row name="Temperature there">
+        {hourly ? null : (
+          <NumberField
+            key={unit}
+            label="Ambient temperature"
+            unit={`°${unit}`}
+            width="w-16"
+            value={shown(ambient_c)}
+            path="/setting/ambient_c"
+            onChange={(value) => set({ ambient_c: read(value) })}
+          />
+        )}
+        <label className="flex items-center gap-1.5 text-sm">
+          <input
+            type="checkbox"
+            className="size-4 accent-river"
+            checked={Boolean(hourly)}
+            onChange={(event) =>
+              set({ ambient_by_hour: event.target.checked ? Array(24).fill(ambient_c) : null })
+            }
+          />
+          by the hour
+        </label>
+      </Row>
+      {hourly ? (
+        <fieldset className="grid grid-cols-4 gap-x-3 gap-y-1 py-1 text-sm sm:grid-cols-6">
+          <legend className="sr-only">Temperature by the hour</legend>
+          {hourly.map((value, hour) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: the place in the list is the hour
+            <span key={hour} className="flex items-center gap-1">
+              <span className="w-5 text-right text-soft">{hour}</span>
+              <NumberField
+                label={`Temperature at ${hour} h`}
+                width="w-13"
+                value={shown(value)}
+                path={`/setting/ambient_by_hour/${hour}`}
+                onChange={(given) => set({ ambient_by_hour: hourly.with(hour, read(given)) })}
+              />
+            </span>
+          ))}
+        </fieldset>
+      ) : null}
+    </>
   );
 }

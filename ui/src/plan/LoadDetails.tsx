@@ -1,6 +1,5 @@
 import type { Load } from "../api/types";
-import { railsFor } from "../design/edits";
-import { useDesign } from "../design/store";
+import { usePlaces } from "../build/use-build";
 import { useWorked } from "../design/use-evaluation";
 import { Choose } from "../parts/Choose";
 import { FigureButton } from "../parts/FigureButton";
@@ -12,9 +11,11 @@ import { NATURES } from "./words";
 
 /** The fields of a load that its row has no room for. */
 export function LoadDetails({ load, path, set }: LoadFieldProps) {
-  const design = useDesign((state) => state.document);
-  if (!design) return null;
-  const rails = railsFor(design, load);
+  const places = usePlaces([load.id]);
+  const rails = [
+    ["", "on no rail yet"] as const,
+    ...places.map((place) => [place.rail, `${place.name}: ${place.suits}`] as const),
+  ];
   return (
     <div className="grid gap-x-8 md:grid-cols-2">
       <div>
@@ -70,6 +71,29 @@ export function LoadDetails({ load, path, set }: LoadFieldProps) {
             value={load.rail ?? ""}
             options={rails}
             onChange={(rail) => set("rail", { rail: rail || null })}
+          />
+        </Row>
+        <Row name="Draws" help="how its current answers to the volts">
+          <Choose
+            label={`${load.name}: draws`}
+            value={load.draw}
+            options={[
+              ["constant power", "the same watts (electronics)"],
+              ["constant current", "the same amps"],
+              ["resistive", "as a resistor (heater, lamp)"],
+            ]}
+            onChange={(draw) => set("draw", { draw })}
+          />
+        </Row>
+        <Row name="Cable to it" help="both conductors; empty: by the rule">
+          <NumberField
+            label={`${load.name}: cable`}
+            unit="mΩ"
+            placeholder="rule"
+            value={load.cable_mohm ?? null}
+            path={path("cable_mohm")}
+            onChange={(cable_mohm) => set("cable", { cable_mohm })}
+            onClear={() => set("cable", { cable_mohm: null })}
           />
         </Row>
         {load.supply.kind === "dc" ? <WindowRow load={load} path={path} set={set} /> : null}

@@ -1,7 +1,8 @@
 import { DropdownMenu } from "radix-ui";
 import { memo } from "react";
 import type { Load } from "../api/types";
-import { duplicateLoad, moveLoad, railsFor, removeLoad, withLoad } from "../design/edits";
+import { useBuildNow } from "../build/use-build";
+import { duplicateLoad, moveLoad, removeLoads, withLoad } from "../design/edits";
 import { useDesign } from "../design/store";
 import { hoursOf, withHours } from "../design/when";
 import { Choose } from "../parts/Choose";
@@ -11,6 +12,7 @@ import { stoneOf } from "../parts/stones";
 import { TextField } from "../parts/TextField";
 import { useNotice } from "../shell/notice";
 import { LoadDetails } from "./LoadDetails";
+import { usePlan } from "./plan-store";
 import { PROVENANCES } from "./words";
 
 interface LoadTableRowProps {
@@ -18,12 +20,14 @@ interface LoadTableRowProps {
   index: number;
   runs: boolean;
   open: boolean;
+  chosen: boolean;
   onToggle: (id: string) => void;
+  onChoose: (id: string, on: boolean) => void;
 }
 
 /** A load: its usual fields in place, the others below when opened. */
 export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps) {
-  const { load, index, runs, open, onToggle } = props;
+  const { load, index, runs, open, chosen, onToggle, onChoose } = props;
   const change = useDesign((state) => state.change);
   const path = (field: string) => `/loads/${index}/${field}`;
   const set = (field: string, part: Partial<Load>) =>
@@ -31,6 +35,15 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
   return (
     <>
       <tr className="border-line border-b align-middle" data-load={load.id}>
+        <td>
+          <input
+            type="checkbox"
+            className="size-4 accent-river align-middle"
+            aria-label={`Choose ${load.name}`}
+            checked={chosen}
+            onChange={(event) => onChoose(load.id, event.target.checked)}
+          />
+        </td>
         <td className="min-w-40 py-0.5">
           <span className="flex items-center gap-1.5">
             <span
@@ -139,7 +152,7 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
       </tr>
       {open ? (
         <tr className="border-line border-b bg-bench">
-          <td colSpan={11} className="p-3">
+          <td colSpan={12} className="p-3">
             <LoadDetails load={load} path={path} set={set} />
           </td>
         </tr>
@@ -201,10 +214,10 @@ const RowMenu = memo(function RowMenu({ load }: { load: Load }) {
   const change = useDesign((state) => state.change);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
-  const design = useDesign((state) => state.document);
-  const others = design ? railsFor(design, load).filter(([id]) => id && id !== load.rail) : [];
+  const ask = usePlan((state) => state.ask);
+  const buildNow = useBuildNow();
   const remove = () => {
-    change(`delete ${load.name}`, (d) => removeLoad(d, load.id));
+    change(`delete ${load.name}`, (d) => removeLoads(d, [load.id]));
     notify(`Deleted ${load.name}.`, { label: "Undo", act: undo });
   };
   return (
@@ -226,17 +239,20 @@ const RowMenu = memo(function RowMenu({ load }: { load: Load }) {
           >
             Duplicate
           </DropdownMenu.Item>
-          {others.map(([id, words]) => (
+          <DropdownMenu.Item
+            className={ITEM}
+            onSelect={() => ask({ what: "move", loads: [load.id] })}
+          >
+            Move to a rail…
+          </DropdownMenu.Item>
+          {load.supply.kind === "dc" ? (
             <DropdownMenu.Item
-              key={id}
               className={ITEM}
-              onSelect={() =>
-                change(`move ${load.name}`, (d) => withLoad(d, load.id, { rail: id }))
-              }
+              onSelect={() => void buildNow({ ask: "regulator", before: load.id })}
             >
-              Put it {words}
+              Put a regulator before it
             </DropdownMenu.Item>
-          ))}
+          ) : null}
           <DropdownMenu.Item
             className={ITEM}
             onSelect={() => change(`move ${load.name} up`, (d) => moveLoad(d, load.id, -1))}

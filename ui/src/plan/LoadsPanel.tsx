@@ -1,11 +1,13 @@
-import { useCallback, useState } from "react";
+import { useCallback } from "react";
 import type { Load, LoadRow } from "../api/types";
-import { addLoad, inverterKey } from "../design/edits";
+import { addLoad, duplicateLoad, inverterKey, removeLoads } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
 import { FigureButton } from "../parts/FigureButton";
+import { useNotice } from "../shell/notice";
 import { LoadTableRow } from "./LoadTableRow";
+import { usePlan } from "./plan-store";
 import { QuickEntry } from "./QuickEntry";
 
 const HEADS = [
@@ -28,10 +30,28 @@ export function LoadsPanel() {
   const { evaluation, reference } = useWorked();
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
-  const [open, setOpen] = useState<string | null>(null);
-  const toggle = useCallback((id: string) => setOpen((now) => (now === id ? null : id)), []);
+  const { opened, openLoad, chosen, choose, ask } = usePlan();
+  const toggle = useCallback(
+    (id: string) => openLoad(usePlan.getState().opened === id ? null : id),
+    [openLoad],
+  );
+  const tick = useCallback(
+    (id: string, on: boolean) => {
+      const now = usePlan.getState().chosen.filter((one) => one !== id);
+      choose(on ? [...now, id] : now);
+    },
+    [choose],
+  );
+  const undo = useDesign((state) => state.undo);
+  const notify = useNotice((state) => state.notify);
   if (!design) return null;
   const rows = new Map<string, LoadRow>(evaluation.loads.map((row) => [row.id, row]));
+  const remove = () => {
+    change("delete loads", (d) => removeLoads(d, chosen));
+    notify(`Deleted ${chosen.length} loads.`, { label: "Undo", act: undo });
+    choose([]);
+  };
+  const all = chosen.length === design.loads.length;
   const add = () => change("add a load", (now) => addLoad(now, reference.blank_load));
   return (
     <div>
@@ -55,6 +75,15 @@ export function LoadsPanel() {
           <table className="w-full min-w-215 text-sm">
             <thead>
               <tr className="border-line border-b text-soft">
+                <th scope="col" className="w-7">
+                  <input
+                    type="checkbox"
+                    className="size-4 accent-river align-middle"
+                    aria-label="Choose all loads"
+                    checked={all}
+                    onChange={() => choose(all ? [] : design.loads.map((load) => load.id))}
+                  />
+                </th>
                 {HEADS.map((head) => (
                   <th
                     key={head}
@@ -73,7 +102,9 @@ export function LoadsPanel() {
                   load={load}
                   index={index}
                   runs={rows.get(load.id)?.at_bank_wh != null}
-                  open={open === load.id}
+                  open={opened === load.id}
+                  chosen={chosen.includes(load.id)}
+                  onChoose={tick}
                   onToggle={toggle}
                 />
               ))}
@@ -86,10 +117,29 @@ export function LoadsPanel() {
           a day: that is where every design starts.
         </p>
       )}
-      <p className="mt-2">
+      <p className="mt-2 flex flex-wrap items-center gap-2">
         <Button look="quiet" onClick={add}>
           + Add an empty row
         </Button>
+        {chosen.length ? (
+          <>
+            <span className="text-sm" role="status">
+              {chosen.length} chosen:
+            </span>
+            <Button onClick={() => ask({ what: "move", loads: chosen })}>Move to a rail…</Button>
+            <Button
+              onClick={() => change("duplicate loads", (d) => chosen.reduce(duplicateLoad, d))}
+            >
+              Duplicate
+            </Button>
+            <Button look="danger" onClick={remove}>
+              Delete
+            </Button>
+            <Button look="quiet" onClick={() => choose([])}>
+              None
+            </Button>
+          </>
+        ) : null}
       </p>
       <Notes />
     </div>

@@ -1,56 +1,45 @@
 import { Tabs } from "radix-ui";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
+import { AddDialog } from "../build/AddDialog";
+import { MoveDialog } from "../build/MoveDialog";
+import { RemoveDialog } from "../build/RemoveDialog";
+import { PickPartDialog } from "../shelf/PickPartDialog";
 import { Verdict } from "../verdict/Verdict";
 import { VerdictStrip } from "../verdict/VerdictStrip";
 import { AssumptionsPanel } from "./AssumptionsPanel";
 import { BankPanel } from "./BankPanel";
-import { Drawing } from "./Drawing";
-import { InverterPanel } from "./InverterPanel";
 import { LoadsPanel } from "./LoadsPanel";
 import { NeededPanel } from "./NeededPanel";
 import { PANELS, type PanelName } from "./panels";
+import { usePlan } from "./plan-store";
+import { Sketch } from "./Sketch";
+import { StagesPanel } from "./StagesPanel";
+import { usePlanKeys } from "./use-plan-keys";
 
 const CONTENTS: Record<PanelName, () => React.ReactNode> = {
   loads: LoadsPanel,
   bank: BankPanel,
-  inverter: InverterPanel,
+  stages: StagesPanel,
   needed: NeededPanel,
   assumptions: AssumptionsPanel,
 };
 
-const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && target.matches("input:not([type=checkbox]), select, textarea");
-
 /** Plan: the system drawn, what is selected opened below it, the verdict beside both. */
 export function PlanView() {
-  const [panel, setPanel] = useState<PanelName>("loads");
-
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-      const wanted = PANELS.find(([, , key]) => key === event.key)?.[0];
-      if (wanted) setPanel(wanted);
-      if (event.key === "/") {
-        event.preventDefault();
-        setPanel("loads");
-        setTimeout(() => document.getElementById("quick-entry")?.focus());
-      }
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, []);
-
+  const { panel, show, reset } = usePlan();
+  usePlanKeys();
+  useEffect(() => reset, [reset]);
   return (
     <>
       <VerdictStrip />
       <main className="lg:grid lg:min-h-[calc(100vh-3.25rem)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
         <div className="min-w-0">
-          <div className="border-line border-b bg-bench px-3 py-2">
-            <Drawing onOpen={setPanel} />
+          <div className="border-line border-b bg-bench px-3 pt-1.5 pb-1">
+            <Sketch />
           </div>
-          <Tabs.Root value={panel} onValueChange={(value) => setPanel(value as PanelName)}>
+          <Tabs.Root value={panel} onValueChange={(value) => show(value as PanelName)}>
             <Tabs.List
-              className="flex gap-1 overflow-x-auto border-line border-b px-4 pt-2"
+              className="no-print flex gap-1 overflow-x-auto border-line border-b px-4 pt-2"
               aria-label="Parts of the design"
             >
               {PANELS.map(([name, title]) => (
@@ -82,6 +71,16 @@ export function PlanView() {
           <Verdict />
         </aside>
       </main>
+      <Dialogs />
     </>
   );
+}
+
+function Dialogs() {
+  const asking = usePlan((state) => state.asking);
+  if (!asking) return null;
+  if (asking.what === "add") return <AddDialog on={asking.on} />;
+  if (asking.what === "move") return <MoveDialog loads={asking.loads} />;
+  if (asking.what === "remove") return <RemoveDialog stage={asking.stage} />;
+  return <PickPartDialog subject={asking.subject} />;
 }

@@ -49,19 +49,25 @@ export function Header() {
         />
       </div>
       <DesignMenu />
-      <nav aria-label="Views" className="ml-2 self-stretch">
-        <NavLink
-          to={`/d/${id}/plan`}
-          className="flex h-full items-center gap-1.5 border-b-3 px-3 aria-[current=page]:border-river aria-[current=page]:font-semibold"
-        >
-          Plan
-          {open.length ? (
-            <span className="rounded bg-stop px-1.5 text-paper text-xs" data-part="open-findings">
-              {open.length}
-              <span className="sr-only"> open findings</span>
-            </span>
-          ) : null}
-        </NavLink>
+      <nav aria-label="Views" className="ml-2 flex self-stretch">
+        {VIEWS.map(([view, name]) => (
+          <NavLink
+            key={view}
+            to={`/d/${id}/${view}`}
+            className="flex h-full min-h-10 items-center gap-1.5 border-transparent border-b-3 px-3 aria-[current=page]:border-river aria-[current=page]:font-semibold"
+          >
+            {name}
+            {view === "plan" && open.length ? (
+              <span className="rounded bg-stop px-1.5 text-paper text-xs" data-part="open-findings">
+                {open.length}
+                <span className="sr-only"> open findings</span>
+              </span>
+            ) : null}
+          </NavLink>
+        ))}
+        <Link to="/shelf" className="flex items-center px-3 text-soft hover:text-ink">
+          Shelf
+        </Link>
       </nav>
       <span className="flex-1" />
       <Button
@@ -86,5 +92,10 @@ export function Header() {
     </header>
   );
 }
+
+const VIEWS = [
+  ["plan", "Plan"],
+  ["run", "Run"],
+] as const;
 
 const hint = (verb: string, what: string | undefined) => (what ? `${verb}: ${what}` : verb);

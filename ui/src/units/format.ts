@@ -51,3 +51,13 @@ export function temperature(celsius: number, unit: "C" | "F"): string {
 
 export const fahrenheit = (celsius: number) => Math.round((celsius * 9) / 5 + 32);
 export const celsius = (value: number) => Math.round(((value - 32) * 50) / 9) / 10;
+
+/** An hour of the run as a time of day. [h] */
+export function clock(hour: number): string {
+  const minutes = Math.round((((hour % 24) + 24) % 24) * 60) % 1440;
+  return `${String(Math.floor(minutes / 60)).padStart(2, "0")}:${String(minutes % 60).padStart(2, "0")}`;
+}
+
+/** Names joined with commas and a last "and". */
+export const listed = (names: readonly string[]): string =>
+  names.length < 2 ? (names[0] ?? "") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;

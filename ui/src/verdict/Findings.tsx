@@ -1,15 +1,9 @@
-import type { Fix, Judgement, Severity } from "../api/types";
+import type { Fix, Judgement } from "../api/types";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
-
-/** Severities by word, shape and colour. */
-export const SEVERITIES: Record<Severity, { word: string; shape: string; colour: string }> = {
-  stop: { word: "Stop", shape: "⬣", colour: "text-stop border-stop" },
-  fix: { word: "Fix", shape: "▲", colour: "text-fix border-fix" },
-  watch: { word: "Watch", shape: "◆", colour: "text-watch border-watch" },
-  note: { word: "Caution", shape: "●", colour: "text-soft border-edge" },
-};
+import { usePlan } from "../plan/plan-store";
+import { SEVERITIES } from "./severities";
 
 /** Findings, the gravest first; cautions fold below. */
 export function Findings() {
@@ -96,11 +90,16 @@ function NamedFigure({ of }: { of: string }) {
   );
 }
 
+/** A way out with its effect: taken at once, or looked at on the drawing first. */
 function FixLine({ fix }: { fix: Fix }) {
   const apply = useDesign((state) => state.apply);
+  const preview = usePlan((state) => state.preview);
+  const setPreview = usePlan((state) => state.setPreview);
   if (!fix.effect) return <li className="text-sm">{fix.label}</li>;
   const { clears, brings, text } = fix.effect;
   const after = clears ? "" : "; does not clear it alone";
+  const effect = `${text}${after}${brings.length ? `; brings up: ${brings.join("; ")}` : ""}`;
+  const shown = preview?.label === fix.label;
   return (
     <li className="text-sm">
       <button
@@ -110,12 +109,17 @@ function FixLine({ fix }: { fix: Fix }) {
         data-fix={fix.label}
       >
         {fix.label}
+      </button>{" "}
+      <button
+        type="button"
+        className="rounded border border-edge px-1.5 text-xs hover:border-river"
+        aria-pressed={shown}
+        aria-label={`Preview: ${fix.label}`}
+        onClick={() => setPreview(shown ? null : { label: fix.label, effect, edits: fix.edits })}
+      >
+        preview
       </button>
-      <span className="block text-soft text-xs">
-        {text}
-        {after}
-        {brings.length ? `; brings up: ${brings.join("; ")}` : ""}
-      </span>
+      <span className="block text-soft text-xs">{effect}</span>
     </li>
   );
 }

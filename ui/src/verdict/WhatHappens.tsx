@@ -1,5 +1,5 @@
 import type { Evaluation } from "../api/types";
-import { hours, quantity } from "../units/format";
+import { clock, hours, quantity } from "../units/format";
 
 interface WhatHappensProps {
   run: Evaluation["run"];
@@ -52,8 +52,3 @@ export function WhatHappens({ run, startsAt }: WhatHappensProps) {
     </details>
   );
 }
-
-const clock = (hour: number) => {
-  const minutes = Math.round((hour % 24) * 60) % 1440;
-  return `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, "0")}`;
-};

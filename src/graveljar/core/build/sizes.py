@@ -70,10 +70,17 @@ def converter_for(parent: Rail, volts: float, amps: float, new_id: str) -> dict[
 
 
 def regulator_for(parent: Rail, load: Load, new_id: str) -> dict[str, object]:
-    """A regulator for one load: its own volts, steady, with three quarters free for its start."""
+    """A regulator for one load: steady volts, with three quarters of its amps free for a start.
+
+    A twentieth above the load's label; more if it would not come back at that.
+    """
+    set_v = load.supply.volts * 1.05
+    if load.window is not None:
+        back_v = load.window.restarts_v or load.window.cut_out_v * 1.05
+        set_v = min(max(set_v, back_v * 1.02), load.window.most_v)
     amps = max(round(running_w(load) / load.supply.volts * 4), 1.0)
     return converter_for(parent, load.supply.volts, amps, new_id) | {
         "name": f"Regulator {number(load.supply.volts)} V",
         "topology": "buck-boost",
-        "set_v": round(load.supply.volts * 1.05, 2),
+        "set_v": round(set_v, 2),
     }

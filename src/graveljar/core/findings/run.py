@@ -7,6 +7,7 @@ from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import grow_to, switch_off
+from graveljar.core.run import TOGETHER_H
 from graveljar.core.words import duration, listed, quantity
 
 
@@ -46,17 +47,19 @@ def must_stops_early(facts: Facts) -> Iterator[Finding]:
             early.append((hours, load))
     if not early:
         return
-    hours, _ = min(early, key=lambda pair: pair[0])
-    names = listed([load.name for _, load in early])
-    verb = "stops" if len(early) == 1 else "stop"
+    hours = min(stops for stops, _ in early)
+    first = [load for stops, load in early if stops - hours <= TOGETHER_H]
+    names = listed([load.name for load in first])
+    verb = "stops" if len(first) == 1 else "stop"
+    later = f", {len(early) - len(first)} more later" if len(early) > len(first) else ""
     when = f"after {duration(hours)}" if hours else "at once"
     usable = f"store.{facts.bank.id}.usable"
     need = facts.day.until(goal_h) / max(facts.usable[facts.bank.id].wh, 1e-9)
     yield Finding(
         "run.must_stops_early",
         "fix",
-        early[0][1].id,
-        f"{names} {verb} {when}; the goal is {duration(goal_h)}",
+        first[0].id,
+        f"{names} {verb} {when}{later}; the goal is {duration(goal_h)}",
         "Marked as a must: it should run until the goal without refill.",
         ("run.hours", usable, "day.wh") if hours else (usable,),
         (

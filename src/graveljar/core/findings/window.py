@@ -153,7 +153,7 @@ def _strand_remedies(facts: Facts, load: Load) -> tuple[Remedy, ...]:
     new = regulator_for(rail, load, free_id(facts.design, "regulator"))
     remedies = [
         Remedy(
-            f"Put a {number(load.supply.volts)} V regulator (buck-boost converter) before it.",
+            f"Put a {number(load.supply.volts)} V regulator (buck-boost) before {load.name}.",
             (
                 Edit("add", "/stages/-", new),
                 Edit("replace", f"{at}/rail", new["id"]),

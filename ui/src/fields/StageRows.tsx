@@ -7,10 +7,10 @@ import { useProblem } from "../parts/use-problem";
 import { WindowStrip } from "../parts/WindowStrip";
 
 /** What inverters and converters have in common. */
-type Common = Pick<Inverter, "accepts" | "restarts_v" | "switched">;
+type Common = Pick<Inverter, "accepts" | "restarts_v">;
 
 interface StageRowProps {
-  stage: Inverter | Converter;
+  stage: Common;
   /** First word of the names that screen readers say. */
   label: string;
   /** Where the stage stands in the document. */
@@ -65,7 +65,13 @@ function Problem({ path }: { path: string }) {
   ) : null;
 }
 
-export function SwitchedRow({ stage, label, set }: Omit<StageRowProps, "at">) {
+interface SwitchedRowProps {
+  stage: Inverter | Converter;
+  label: string;
+  set: (field: string, part: Pick<Inverter, "switched">) => void;
+}
+
+export function SwitchedRow({ stage, label, set }: SwitchedRowProps) {
   return (
     <Row name="Switched">
       <Choose

@@ -1,0 +1,58 @@
+import { type FormEvent, useState } from "react";
+import { useDesign } from "../design/store";
+import { Button } from "../parts/Button";
+import { Modal } from "../parts/Modal";
+import { usePlan } from "../plan/plan-store";
+import { listed } from "../units/format";
+import { PlaceChoice } from "./PlaceChoice";
+import { Says } from "./Says";
+import { useBuilt, usePlaces, useTake } from "./use-build";
+
+/** Remove a stage; asks where its loads go. */
+export function RemoveDialog({ stage: id }: { stage: string }) {
+  const design = useDesign((state) => state.document);
+  const close = usePlan((state) => state.ask);
+  const take = useTake();
+  const stage = design?.stages.find((one) => one.id === id);
+  const loads = design?.loads.filter((load) => load.rail === id) ?? [];
+  const places = usePlaces(loads.map((load) => load.id)).filter((place) => place.rail !== id);
+  const [to, setTo] = useState<string | null>(null);
+  const best = places.find((place) => place.suits !== "does not fit")?.rail ?? "";
+  const chosen = to ?? best;
+  const { built, refused } = useBuilt({ ask: "remove", stage: id, loads_to: chosen || null });
+  if (!design || !stage) return null;
+  const inner = design.stages.filter((one) => one.rail === id);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (built) take(built);
+  };
+  return (
+    <Modal title={`Remove ${stage.name}?`} name="remove" onClose={() => close(null)}>
+      <form onSubmit={submit}>
+        {inner.length ? (
+          <p className="mt-2 text-sm">
+            {listed(inner.map((one) => one.name))} will hang on the rail before it.
+          </p>
+        ) : null}
+        {loads.length ? (
+          <>
+            <p className="mt-2 text-sm">
+              Where do {listed(loads.map((load) => load.name))} go? A load that cannot go there
+              hangs on no rail.
+            </p>
+            <PlaceChoice places={places} value={chosen} onChange={setTo} now={id} />
+          </>
+        ) : (
+          <p className="mt-2 text-sm">Nothing hangs on it.</p>
+        )}
+        <Says built={built} refused={refused} />
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={() => close(null)}>Cancel</Button>
+          <Button look="danger" type="submit" disabled={!built}>
+            Remove
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,108 @@
+import type { Load, Stage } from "../api/types";
+import { quantity } from "../units/format";
+import { SEVERITIES } from "../verdict/severities";
+import { kindOf } from "./Boxes";
+import { type Branch, treeOf } from "./tree";
+import { ampsOf, useDrawn, worstOf } from "./use-drawn";
+
+/** The drawing in words: the same things, volts and amps, as nested lists. */
+export function Words() {
+  const { design } = useDrawn();
+  const tree = treeOf(design);
+  return (
+    <details className="no-print text-sm" data-part="words">
+      <summary className="px-1 text-soft text-xs">The drawing in words</summary>
+      <ul className="list-disc pl-5">
+        {tree.stores.map(({ id, branch }) => (
+          <li key={id}>
+            <StoreWords id={id} />
+            <Hanging branch={branch} />
+          </li>
+        ))}
+        {tree.loose.map((load) => (
+          <li key={load.id}>{load.name} hangs on no rail yet.</li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+function StoreWords({ id }: { id: string }) {
+  const drawn = useDrawn();
+  const store = drawn.design.stores.find((one) => one.id === id);
+  const volts = drawn.moment?.volts[id];
+  return (
+    <>
+      {store?.name}
+      {volts === undefined ? "" : `, ${quantity(volts, "V")}`}, gives{" "}
+      {quantity(ampsOf(drawn, id, "out"), "A")}.
+    </>
+  );
+}
+
+function Hanging({ branch }: { branch: Branch }) {
+  if (!branch.stages.length && !branch.loads.length) return null;
+  return (
+    <ul className="list-disc pl-5">
+      {branch.stages.map(({ stage, branch: inner }) => (
+        <li key={stage.id}>
+          <StageWords stage={stage} />
+          <Hanging branch={inner} />
+        </li>
+      ))}
+      {branch.loads.map((load) => (
+        <li key={load.id}>
+          <LoadWords load={load} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function StageWords({ stage }: { stage: Stage }) {
+  const drawn = useDrawn();
+  return (
+    <>
+      {stage.name} ({kindOf(stage)}): takes {quantity(ampsOf(drawn, stage.id, "in"), "A")}, gives{" "}
+      {quantity(ampsOf(drawn, stage.id, "out"), "A")}.<Volts subject={stage.id} />
+      <Said subject={stage.id} />
+    </>
+  );
+}
+
+function LoadWords({ load }: { load: Load }) {
+  const drawn = useDrawn();
+  const amps = ampsOf(drawn, load.id, "load");
+  return (
+    <>
+      {load.name}
+      {load.count > 1 ? ` ×${load.count}` : ""}: {amps > 0 ? `takes ${quantity(amps, "A")}` : "off"}
+      .<Volts subject={load.id} />
+      <Said subject={load.id} />
+    </>
+  );
+}
+
+function Volts({ subject }: { subject: string }) {
+  const { evaluation } = useDrawn();
+  const joint = evaluation.joints.find((one) => one.subject === subject);
+  if (!joint) return null;
+  return (
+    <>
+      {" "}
+      {quantity(joint.arrives_low_v, "V")} to {quantity(joint.arrives_high_v, "V")} arrive,{" "}
+      {quantity(joint.least_v, "V")} to {quantity(joint.most_v, "V")} are accepted.
+    </>
+  );
+}
+
+function Said({ subject }: { subject: string }) {
+  const { evaluation } = useDrawn();
+  const worst = worstOf(evaluation.findings, subject);
+  return worst ? (
+    <strong>
+      {" "}
+      {SEVERITIES[worst.severity].word}: {worst.title}.
+    </strong>
+  ) : null;
+}

@@ -1,0 +1,305 @@
+/** Where everything of the drawing stands. Pure: numbers in, places out, in pixels. */
+
+import type { Design } from "../api/types";
+import { bankPictureSize } from "../plan/BankPicture";
+import { type Branch, depthOf, shownOf, treeOf } from "./tree";
+
+export const ROW = 27;
+export const BOX_H = 60;
+/** Where a load's watts end, from its stone on; and its strip begins. */
+export const WATTS_X = 204;
+const STRIP_X = 214;
+export const STRIP_W = 92;
+const STRIP_H = 36;
+/** A row whose load has a strip is higher. */
+const STRIP_ROW = 39;
+const GAP = 12;
+const HEAD = 28;
+
+export interface PlacedBox {
+  id: string;
+  kind: "store" | "stage";
+  x: number;
+  y: number;
+  w: number;
+  h: number;
+}
+
+export interface PlacedRail {
+  id: string;
+  x: number;
+  top: number;
+  bottom: number;
+  /** Where its name stands, and to which side of that. */
+  nameX: number;
+  nameY: number;
+  anchor: "start" | "middle";
+}
+
+export interface PlacedLine {
+  key: string;
+  /** Whose amps it carries, and on which side: into a stage, out of a rail's source, to a load. */
+  of: string;
+  side: "in" | "out" | "load";
+  d: string;
+  labelX: number;
+  labelY: number;
+}
+
+export interface PlacedLoad {
+  id: string;
+  x: number;
+  y: number;
+  w: number;
+  /** Room for a strip of its own behind the watts, or below. */
+  stripX: number;
+  stripY: number;
+}
+
+export interface PlacedFold {
+  rail: string;
+  x: number;
+  y: number;
+  hidden: number;
+}
+
+export interface Placed {
+  width: number;
+  height: number;
+  narrow: boolean;
+  boxes: PlacedBox[];
+  rails: PlacedRail[];
+  lines: PlacedLine[];
+  loads: PlacedLoad[];
+  folds: PlacedFold[];
+  strips: { subject: string; x: number; y: number; w: number }[];
+  loose: { x: number; y: number } | null;
+  /** Ids in the order of the eye, for the arrow keys. */
+  order: string[];
+}
+
+export interface LayoutOptions {
+  /** Room there is. [px] */
+  room: number;
+  unfolded: ReadonlySet<string>;
+  /** Things that have a window strip. */
+  strips: ReadonlySet<string>;
+}
+
+const NARROW = 620;
+
+export function layOut(design: Design, options: LayoutOptions): Placed {
+  return options.room < NARROW ? outline(design, options) : acrossThe(design, options);
+}
+
+const blank = (narrow: boolean): Placed => ({
+  width: 0,
+  height: 0,
+  narrow,
+  boxes: [],
+  rails: [],
+  lines: [],
+  loads: [],
+  folds: [],
+  strips: [],
+  loose: null,
+  order: [],
+});
+
+/** Wide: stores at left, loads at right, a column of stages for each rail between. */
+function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): Placed {
+  const placed = blank(false);
+  const tree = treeOf(design);
+  const depth = Math.max(...tree.stores.map((store) => depthOf(store.branch)));
+  const anyStrip = design.loads.some((load) => strips.has(load.id));
+  const storeW = 142;
+  const loadW = anyStrip ? STRIP_X + STRIP_W + 6 : WATTS_X + 16;
+  const boxW = 170;
+  const storeLead = 50;
+  // What room is left over goes to the lines.
+  const spare = room - (10 + storeW + storeLead + (depth - 1) * (boxW + 84) + 64 + loadW);
+  const lead = 42 + Math.min(Math.max(spare, 0) / (2 * depth), 44);
+  const railX = (level: number) => 10 + storeW + storeLead + level * (boxW + 2 * lead);
+  const loadX = railX(depth - 1) + 22 + lead;
+  placed.width = Math.max(loadX + loadW, Math.min(room, loadX + loadW + 60));
+
+  const place = (branch: Branch, level: number, top: number): number => {
+    const x = railX(level);
+    let y = top;
+    const joins: number[] = [];
+    for (const { stage, branch: inner } of branch.stages) {
+      const strip = strips.has(stage.id) ? STRIP_H : 0;
+      placed.order.push(stage.id);
+      const end = place(inner, level + 1, y + HEAD);
+      const inside = end - (y + HEAD);
+      const middle = y + HEAD + Math.max(inside - 10, ROW) / 2 - 4;
+      const boxY = Math.max(middle - BOX_H / 2, y + 8);
+      const centre = boxY + BOX_H / 2;
+      const boxX = x + lead;
+      placed.boxes.push({ id: stage.id, kind: "stage", x: boxX, y: boxY, w: boxW, h: BOX_H });
+      if (strip) {
+        placed.strips.push({ subject: stage.id, x: boxX, y: boxY + BOX_H + 4, w: boxW });
+      }
+      straight(placed, stage.id, "in", x, boxX, centre);
+      straight(placed, stage.id, "out", boxX + boxW, railX(level + 1), centre);
+      const rail = placed.rails.find((one) => one.id === stage.id);
+      if (rail) {
+        rail.top = Math.min(rail.top, centre - 14);
+        rail.bottom = Math.max(rail.bottom, centre + 14);
+        rail.nameY = rail.top - 9;
+      }
+      joins.push(centre);
+      y = Math.max(end, boxY + BOX_H + strip + GAP);
+    }
+    const shown = shownOf(branch.loads, design.loads.length, unfolded.has(branch.rail));
+    if (branch.loads.length && branch.stages.length) y += 6;
+    for (const load of branch.loads.slice(0, shown)) {
+      placed.loads.push({
+        id: load.id,
+        x: loadX,
+        y,
+        w: loadW - 8,
+        stripX: loadX + STRIP_X,
+        stripY: y - 3,
+      });
+      placed.order.push(load.id);
+      straight(placed, load.id, "load", x, loadX - 8, y + ROW / 2 - 4);
+      joins.push(y + ROW / 2 - 4);
+      y += strips.has(load.id) ? STRIP_ROW : ROW;
+    }
+    y = fold(placed, branch, shown, loadX, y);
+    if (branch.loads.length) y += 10;
+    const first = joins[0] ?? top + 10;
+    const last = joins.at(-1) ?? top + 10;
+    placed.rails.push({
+      id: branch.rail,
+      x,
+      top: first - 13,
+      bottom: last + 13,
+      nameX: x,
+      nameY: first - 22,
+      anchor: "middle",
+    });
+    return Math.max(y, top + ROW + GAP);
+  };
+
+  let y = 34;
+  for (const { id, branch } of tree.stores) {
+    placed.order.push(id);
+    const top = y;
+    const end = place(branch, 0, top);
+    const store = design.stores.find((one) => one.id === id);
+    const picture = bankPictureSize(store?.series ?? 1, store?.parallel ?? 1);
+    const scale = Math.min(1, 118 / picture.width, 150 / picture.height);
+    const h = Math.max(96 + picture.height * scale, 0);
+    placed.boxes.push({ id, kind: "store", x: 10, y: top - 26, w: storeW, h });
+    const rail = placed.rails.find((one) => one.id === id);
+    if (rail) {
+      const meets = top + 40;
+      rail.top = Math.min(rail.top, meets - 14);
+      rail.bottom = Math.max(rail.bottom, meets + 14);
+      rail.nameY = rail.top - 9;
+      straight(placed, id, "out", 10 + storeW, rail.x, meets);
+    }
+    y = Math.max(end, top + h - 8) + 14;
+  }
+  return withLoose(placed, tree.loose, design.loads.length, unfolded, loadX, loadW, y);
+}
+
+/** Narrow: one thing below the other, set in by how many rails lie before it. */
+function outline(design: Design, { room, unfolded, strips }: LayoutOptions): Placed {
+  const placed = blank(true);
+  const tree = treeOf(design);
+  const width = Math.max(room, 320);
+  placed.width = width;
+  const lead = 46;
+
+  const place = (branch: Branch, x: number, top: number): number => {
+    let y = top + 24;
+    let last = top + 12;
+    const shown = shownOf(branch.loads, design.loads.length, unfolded.has(branch.rail));
+    const name = { nameX: x + 10, nameY: top + 15, anchor: "start" as const };
+    const rail: PlacedRail = { id: branch.rail, x, top, bottom: 0, ...name };
+    placed.rails.push(rail);
+    for (const load of branch.loads.slice(0, shown)) {
+      const w = width - x - lead - 8;
+      placed.loads.push({ id: load.id, x: x + lead, y, w, stripX: width - 118, stripY: y + 20 });
+      placed.order.push(load.id);
+      last = y + ROW / 2 - 4;
+      straight(placed, load.id, "load", x, x + lead - 6, last, x + 24);
+      y += ROW + (strips.has(load.id) ? STRIP_H - 6 : 0);
+    }
+    y = fold(placed, branch, shown, x + lead, y);
+    for (const { stage, branch: below } of branch.stages) {
+      const box = { x: x + lead, y: y + 18, w: Math.min(width - x - lead - 8, 300), h: BOX_H };
+      placed.order.push(stage.id);
+      placed.boxes.push({ id: stage.id, kind: "stage", ...box });
+      last = box.y + BOX_H / 2;
+      straight(placed, stage.id, "in", x, box.x, last, x + 24);
+      y = box.y + BOX_H;
+      if (strips.has(stage.id)) {
+        placed.strips.push({ subject: stage.id, x: box.x + 22, y: y + 4, w: 170 });
+      }
+      y = place(below, box.x + 10, y + (strips.has(stage.id) ? STRIP_H + 2 : 0));
+      const made = placed.rails.find((one) => one.id === stage.id);
+      if (made) made.top = box.y + BOX_H;
+    }
+    rail.bottom = Math.max(last + 6, top + 22);
+    return y + 4;
+  };
+
+  let y = 10;
+  for (const { id, branch } of tree.stores) {
+    placed.order.push(id);
+    placed.boxes.push({ id, kind: "store", x: 8, y, w: width - 16, h: 48 });
+    y = place(branch, 20, y + 48) + 8;
+  }
+  return withLoose(placed, tree.loose, design.loads.length, unfolded, 40, width - 48, y);
+}
+
+function straight(
+  placed: Placed,
+  of: string,
+  side: PlacedLine["side"],
+  from: number,
+  to: number,
+  y: number,
+  labelX?: number,
+) {
+  const d = `M${from} ${y}H${to}`;
+  const x = labelX ?? (side === "load" ? to - 3 : (from + to) / 2);
+  placed.lines.push({ key: `${of}-${side}`, of, side, d, labelX: x, labelY: y - 5 });
+}
+
+/** A line that folds or unfolds the rest of a rail's loads; gives the height below it. */
+function fold(placed: Placed, branch: Branch, shown: number, x: number, y: number): number {
+  const hidden = branch.loads.length - shown;
+  if (!hidden && shown <= 7) return y;
+  placed.folds.push({ rail: branch.rail, x, y, hidden });
+  return y + ROW;
+}
+
+function withLoose(
+  placed: Placed,
+  loose: { id: string }[],
+  total: number,
+  unfolded: ReadonlySet<string>,
+  x: number,
+  w: number,
+  top: number,
+): Placed {
+  let y = top;
+  if (loose.length) {
+    placed.loose = { x, y: y + 12 };
+    y += 26;
+    const shown = shownOf(loose as never, total, unfolded.has(""));
+    for (const load of loose.slice(0, shown)) {
+      placed.loads.push({ id: load.id, x, y, w: w - 8, stripX: x + STRIP_X, stripY: y - 3 });
+      placed.order.push(load.id);
+      y += ROW;
+    }
+    y = fold(placed, { rail: "", stages: [], loads: loose as never }, shown, x, y);
+  }
+  placed.height = y + 6;
+  return placed;
+}

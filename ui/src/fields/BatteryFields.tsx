@@ -1,0 +1,71 @@
+import type { ReactNode } from "react";
+import { NumberField } from "../parts/NumberField";
+import { Row } from "../parts/Row";
+import type { BatteryFigures, FieldsProps } from "./fields";
+
+type Props = FieldsProps<BatteryFigures> & {
+  /** How the chemistry is chosen: in a design that changes what is kept back too. */
+  chemistry: ReactNode;
+};
+
+const MORE = [
+  ["bms_peak_a", "BMS peak current", "A peak", "unsaid"],
+  ["low_v", "Protection opens at", "V", "by chemistry"],
+  ["cells", "Cells in series", "cells", "by volts"],
+  ["resistance_mohm", "Inner resistance", "mΩ", "by chemistry"],
+  ["peukert", "Peukert exponent", "", "by chemistry"],
+] as const;
+
+/** What stands on a battery's label; what labels seldom say folds below. */
+export function BatteryFields({ value, label, at, set, chemistry }: Props) {
+  return (
+    <>
+      <Row name="Chemistry">{chemistry}</Row>
+      <Row name="Volts and charge" help="of one battery, as labelled">
+        <NumberField
+          label={`${label} volts`}
+          unit="V"
+          value={value.volts}
+          path={`${at}/volts`}
+          onChange={(volts) => set("volts", { volts })}
+        />
+        <NumberField
+          label={`${label} Ah`}
+          unit="Ah"
+          value={value.ah}
+          path={`${at}/ah`}
+          onChange={(ah) => set("ah", { ah })}
+        />
+      </Row>
+      <Row name="Continuous current" help="its BMS lets through; empty if it has none">
+        <NumberField
+          label="BMS continuous current"
+          unit="A"
+          placeholder="none"
+          value={value.bms_a ?? null}
+          path={`${at}/bms_a`}
+          onChange={(bms_a) => set("BMS", { bms_a })}
+          onClear={() => set("BMS", { bms_a: null })}
+        />
+      </Row>
+      <details className="my-1">
+        <summary className="text-river text-sm">Seldom on the label</summary>
+        {MORE.map(([field, name, unit, otherwise]) => (
+          <Row key={field} name={name}>
+            <NumberField
+              label={name}
+              {...(field === "cells" ? { as: "whole" as const } : {})}
+              unit={unit}
+              width="w-24"
+              placeholder={otherwise}
+              value={value[field] ?? null}
+              path={`${at}/${field}`}
+              onChange={(given) => set(name, { [field]: given })}
+              onClear={() => set(name, { [field]: null })}
+            />
+          </Row>
+        ))}
+      </details>
+    </>
+  );
+}

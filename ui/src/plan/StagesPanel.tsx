@@ -1,0 +1,265 @@
+import type { Converter, Design, Inverter, Stage } from "../api/types";
+import { dcRails, stagePath, withStage } from "../design/edits";
+import { useDesign } from "../design/store";
+import { useWorked } from "../design/use-evaluation";
+import { ConverterFields } from "../fields/ConverterFields";
+import { IdleField, InverterFields, InverterLosses, SleepRow } from "../fields/InverterFields";
+import { SwitchedRow, VoltsRow } from "../fields/StageRows";
+import { Button } from "../parts/Button";
+import { Choose } from "../parts/Choose";
+import { FigureButton } from "../parts/FigureButton";
+import { NumberField } from "../parts/NumberField";
+import { Group, Row } from "../parts/Row";
+import { TextField } from "../parts/TextField";
+import { ShelfRow } from "../shelf/ShelfRow";
+import { SEVERITIES } from "../verdict/severities";
+import { usePlan } from "./plan-store";
+import { PROVENANCES } from "./words";
+
+/** The stages by name, and the selected one with all its fields. */
+export function StagesPanel() {
+  const { evaluation } = useWorked();
+  const design = useDesign((state) => state.document);
+  const { selected, select, ask } = usePlan();
+  if (!design) return null;
+  const stage = design.stages.find((one) => one.id === selected) ?? design.stages[0];
+  const add = () => ask({ what: "add", on: design.stores[0]?.id ?? "" });
+  if (!stage) {
+    return (
+      <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
+        <p>
+          There is no inverter and no converter: every load hangs straight on the bank. Mains
+          appliances, and small ones that come with a mains adapter, need an inverter.
+        </p>
+        <p className="mt-3">
+          <Button look="main" onClick={add}>
+            Add an inverter or converter
+          </Button>
+        </p>
+      </div>
+    );
+  }
+  return (
+    <>
+      <nav aria-label="Stages" className="mb-2 flex flex-wrap items-center gap-1.5">
+        {design.stages.map((one) => {
+          const worst = evaluation.findings.find(
+            (finding) => finding.subject === one.id && finding.severity !== "note",
+          );
+          return (
+            <button
+              key={one.id}
+              type="button"
+              aria-pressed={one.id === stage.id}
+              className="rounded-full border border-edge px-3 py-0.5 text-sm aria-pressed:border-river aria-pressed:bg-river-wash aria-pressed:font-semibold"
+              onClick={() => select(one.id)}
+              data-stage={one.id}
+            >
+              {worst ? (
+                <span className={SEVERITIES[worst.severity].colour.split(" ")[0]}>
+                  {SEVERITIES[worst.severity].shape}{" "}
+                </span>
+              ) : null}
+              {one.name}
+            </button>
+          );
+        })}
+        <Button look="quiet" onClick={add}>
+          + Add
+        </Button>
+      </nav>
+      <Editor key={stage.id} stage={stage} design={design} />
+    </>
+  );
+}
+
+interface EditorProps<S extends Stage> {
+  stage: S;
+  design: Design;
+}
+
+function Editor({ stage, design }: EditorProps<Stage>) {
+  if (stage.kind === "inverter") return <InverterEditor stage={stage} design={design} />;
+  if (stage.kind === "converter") return <ConverterEditor stage={stage} design={design} />;
+  return (
+    <div className="max-w-120">
+      <Group title="Feed">
+        <Place stage={stage} design={design} label="Feed" />
+      </Group>
+      <Remove stage={stage} />
+    </div>
+  );
+}
+
+/** How figures of a stage are changed, each change named for undo. */
+function useSet<S extends Stage>(stage: S) {
+  const change = useDesign((state) => state.change);
+  return (field: string, part: Partial<S>) =>
+    change(
+      `${stage.name}: ${field}`,
+      (d) => withStage<S>(d, stage.id, part),
+      `${stage.id}.${field}`,
+    );
+}
+
+/** What a stage is called, what it hangs on, and the joint between. */
+function Place({ stage, design, label }: EditorProps<Stage> & { label: string }) {
+  const set = useSet(stage);
+  const at = stagePath(design, stage.id);
+  return (
+    <>
+      <Row name="Name">
+        <TextField
+          label={label === "Inverter" ? "Inverter name" : `Name of ${stage.id}`}
+          className="sm:w-72"
+          value={stage.name}
+          path={`${at}/name`}
+          onChange={(name) => set("name", { name })}
+        />
+      </Row>
+      <Row name="Fed from">
+        <Choose
+          label={`${label}: fed from`}
+          value={stage.rail}
+          options={dcRails(design, stage.id)}
+          onChange={(rail) => set("rail", { rail })}
+        />
+      </Row>
+      <Row name="Cable to it" help="both conductors; empty: by the rule">
+        <NumberField
+          label={`${label}: cable`}
+          unit="mΩ"
+          placeholder="rule"
+          value={stage.cable_mohm ?? null}
+          path={`${at}/cable_mohm`}
+          onChange={(cable_mohm) => set("cable", { cable_mohm })}
+          onClear={() => set("cable", { cable_mohm: null })}
+        />
+      </Row>
+    </>
+  );
+}
+
+function KnownFrom({ stage, label }: { stage: Inverter | Converter; label: string }) {
+  const set = useSet(stage);
+  return (
+    <Row name="Known from">
+      <Choose
+        label={`${label} known from`}
+        value={stage.provenance}
+        options={PROVENANCES}
+        onChange={(provenance) => set("known from", { provenance })}
+      />
+    </Row>
+  );
+}
+
+function Remove({ stage }: { stage: Stage }) {
+  const ask = usePlan((state) => state.ask);
+  const name = stage.kind === "inverter" ? "the inverter" : stage.name;
+  return (
+    <p className="mt-1">
+      <Button look="danger" onClick={() => ask({ what: "remove", stage: stage.id })}>
+        Remove {name}
+      </Button>
+    </p>
+  );
+}
+
+function InverterEditor({ stage, design }: EditorProps<Inverter>) {
+  const set = useSet(stage);
+  const at = stagePath(design, stage.id);
+  const key = (figure: string) => `stage.${stage.id}.${figure}`;
+  const fields = { value: stage, label: "Inverter", at, set };
+  return (
+    <div className="grid gap-x-10 lg:grid-cols-2">
+      <div>
+        <Group title="Label">
+          <Place stage={stage} design={design} label="Inverter" />
+          <InverterFields {...fields} />
+          <KnownFrom stage={stage} label="Inverter" />
+          <ShelfRow subject={stage.id} copy={stage.shelf ?? null} />
+        </Group>
+        <Remove stage={stage} />
+      </div>
+      <div>
+        <Group title="Losses">
+          <InverterLosses {...fields} />
+          <Row name="Idle draw">
+            <IdleField {...fields} />
+            <FigureButton of={key("idle_a")} />
+            <FigureButton of={key("idle_wh")} />
+            <span className="text-soft text-sm">a day</span>
+          </Row>
+          <SwitchedRow stage={stage} label="Inverter" set={set} />
+          <SleepRow {...fields} />
+        </Group>
+        <Group title="What that makes">
+          <Row name="At full load, from the bank">
+            <span className="text-sm">
+              quick <FigureButton of={key("full_quick_a")} /> · design{" "}
+              <FigureButton of={key("full_design_a")} className="font-semibold" />
+            </span>
+          </Row>
+          <Row name="Running together">
+            <FigureButton of={key("running_w")} className="font-semibold" />
+            <FigureButton of={key("running_va")} />
+            <FigureButton of={key("share")} digits={2} />
+          </Row>
+          <Row name="Worst start">
+            <FigureButton of={key("worst_start_w")} className="font-semibold" />
+            <span className="text-soft text-sm">
+              trusted with <FigureButton of={key("trusted_surge_w")} />
+            </span>
+          </Row>
+          <VoltsRow id={stage.id} />
+        </Group>
+      </div>
+    </div>
+  );
+}
+
+function ConverterEditor({ stage, design }: EditorProps<Converter>) {
+  const set = useSet(stage);
+  const at = stagePath(design, stage.id);
+  const key = (figure: string) => `stage.${stage.id}.${figure}`;
+  return (
+    <div className="grid gap-x-10 lg:grid-cols-2">
+      <div>
+        <Group title="Label">
+          <Place stage={stage} design={design} label={stage.name} />
+          <ConverterFields value={stage} label={stage.name} at={at} set={set} />
+          <KnownFrom stage={stage} label={stage.name} />
+          <ShelfRow subject={stage.id} copy={stage.shelf ?? null} />
+        </Group>
+        <Remove stage={stage} />
+      </div>
+      <div>
+        <Group title="Here">
+          <Row name="In parallel" help="alike ones that share the current">
+            <NumberField
+              label={`${stage.name}: in parallel`}
+              as="whole"
+              width="w-14"
+              value={stage.parallel}
+              path={`${at}/parallel`}
+              onChange={(parallel) => set("in parallel", { parallel })}
+            />
+          </Row>
+          <SwitchedRow stage={stage} label={stage.name} set={set} />
+        </Group>
+        <Group title="What that makes">
+          <Row name="Amps out, good for">
+            <FigureButton of={key("output_a")} className="font-semibold" />
+            <FigureButton of={key("good_a")} />
+            <FigureButton of={key("share")} digits={2} />
+          </Row>
+          <Row name="Amps in">
+            <FigureButton of={key("input_a")} className="font-semibold" />
+          </Row>
+          <VoltsRow id={stage.id} />
+        </Group>
+      </div>
+    </div>
+  );
+}
