@@ -50,7 +50,8 @@ def test_the_reference_holds_what_the_screen_needs(web: TestClient) -> None:
     answer = web.get("/api/reference").json()
     assert {c["key"] for c in answer["chemistries"]} == {"lfp", "nmc", "agm", "flooded"}
     assert {a["source"] for a in answer["assumptions"]} <= set(answer["sources"])
-    assert answer["blank_inverter"] == reference().blank_inverter.model_dump(mode="json")
+    blank = reference().blank_parts["inverter"]
+    assert answer["blank_parts"]["inverter"] == blank.model_dump(mode="json")
 
 
 def _with(path: str, value: Any) -> Any:

@@ -4,8 +4,6 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-
 from graveljar.core.document import Feed, Load, LoadWindow
 from graveljar.core.facts import Facts
 from graveljar.core.run import energy_between
@@ -125,15 +123,10 @@ def _seen_at_load(facts: Facts, load: Load) -> float | None:
     if load.id not in where:
         return None
     i = where.index(load.id)
-    _, _, volts, _, watts = facts.run.points()
+    _, _, volts, _, drawn = facts.run.points()
     record = facts.lowered.load_records[i]
-    on = watts[:, i] > 0
+    on = drawn[:, i] > 0
     if not on.any():
         return None
-    before = volts[on, record["rail"]]
-    if load.draw == "constant power":
-        # The volts behind the joint: V - I R with I = P / V there.
-        arrives = (before + np.sqrt(before**2 - 4 * watts[on, i] * record["ohm"])) / 2
-    else:
-        arrives = before - watts[on, i] / record["nominal_v"] * record["ohm"]
+    arrives = volts[on, record["rail"]] - drawn[on, i] * record["ohm"]
     return float(arrives.min())

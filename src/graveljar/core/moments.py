@@ -46,42 +46,32 @@ class Worst:
 
 def moments_of(facts: Facts) -> Iterator[Moment]:
     """Each switching of the first day, and the moment at which most is given."""
-    hours, _, volts, amps, watts = facts.run.points()
+    hours, _, volts, amps, drawn = facts.run.points()
     if not len(hours):
         return
     stores = len(facts.design.stores)
     given = (volts[:, :stores] * amps[:, :stores]).sum(axis=1)
     most = int(np.argmax(given > given.max() * (1 - 1e-6)))
     first = hours <= FIRST_DAY_H
-    # What runs, and which stages are on; constant-current loads stray a little by themselves.
-    runs = np.hstack([watts > 0, amps > 0])
+    # What runs, and which stages are on.
+    runs = np.hstack([drawn > 0, amps > 0])
     changed = (runs[1:] != runs[:-1]).any(axis=1)
     switched = np.flatnonzero(np.append(True, changed) & first)
     if len(switched) > MOST_MOMENTS:
         switched = switched[np.linspace(0, len(switched) - 1, MOST_MOMENTS).round().astype(int)]
     for at in sorted({*switched.tolist(), most}):
-        yield _moment(facts, at, hours, volts, amps, watts, most=at == most)
+        yield _moment(facts, at, (hours, volts, amps, drawn), most=at == most)
 
 
 def _moment(
-    facts: Facts,
-    at: int,
-    hours: Floats,
-    volts: Floats,
-    amps: Floats,
-    watts: Floats,
-    *,
-    most: bool,
+    facts: Facts, at: int, trace: tuple[Floats, Floats, Floats, Floats], *, most: bool
 ) -> Moment:
+    hours, volts, amps, drawn = trace
     rails = tuple(facts.lowered.rails)
     records, loads = facts.lowered.rail_records, facts.lowered.load_records
-    takes = [
-        float(watts[at, i] / volts[at, rail]) if volts[at, rail] > 0 else 0.0
-        for i, rail in enumerate(loads["rail"])
-    ]
     gives = {
         rail: float(amps[at, records["parent"] == r].sum())
-        + sum(takes[i] for i in np.flatnonzero(loads["rail"] == r))
+        + sum(drawn[at, i] for i in np.flatnonzero(loads["rail"] == r))
         for r, rail in enumerate(rails)
     }
     return Moment(
@@ -90,7 +80,7 @@ def _moment(
         {rail: _short(volts[at, r]) for r, rail in enumerate(rails)},
         {rail: _short(amps[at, r]) for r, rail in enumerate(rails)},
         {rail: _short(value) for rail, value in gives.items()},
-        {load.id: _short(takes[i]) for i, load in enumerate(facts.lowered.loads)},
+        {load.id: _short(drawn[at, i]) for i, load in enumerate(facts.lowered.loads)},
     )
 
 

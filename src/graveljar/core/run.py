@@ -189,10 +189,10 @@ class Run:
         return energy_between(self.lowered, store, down_to, charge)
 
     def points(self) -> tuple[Floats, Floats, Floats, Floats, Floats]:
-        """Hours, charge, volts, amps and watts over time, as in `ledger.Trace`."""
+        """Hours, charge, volts, amps and what loads draw over time, as in `ledger.Trace`."""
         n = int(self.trace.counts[POINTS])
         t = self.trace
-        return t.hours[:n], t.charge[:n], t.volts[:n], t.amps[:n], t.watts[:n]
+        return t.hours[:n], t.charge[:n], t.volts[:n], t.amps[:n], t.drawn[:n]
 
 
 def energy_between(lowered: Lowered, store: int, low: float, high: float) -> float:

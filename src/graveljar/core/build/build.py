@@ -14,7 +14,6 @@ from graveljar.core.build.asks import (
     RemoveStage,
 )
 from graveljar.core.build.sizes import (
-    LOADED,
     class_volts,
     common_amps,
     common_watts,
@@ -25,7 +24,8 @@ from graveljar.core.build.sizes import (
 from graveljar.core.document import Design, Feed, Inverter, Load
 from graveljar.core.edit import Edit, apply, free_id
 from graveljar.core.errors import InvalidDocument, Problem
-from graveljar.core.facts import gather
+from graveljar.core.facts import Facts, gather
+from graveljar.core.inverter import converter_amps
 from graveljar.core.placing import Place, places_of, rail_names
 from graveljar.core.tree import Rail, rails_of
 from graveljar.core.words import listed, number
@@ -81,9 +81,16 @@ def _rail(design: Design, ask: AddRail) -> Built:
         trial = gather(apply(design, [_added(new), *_moves(design, loads, str(new["id"]))]))
         asked = trial.demand.asked[str(new["id"])]
         start_w = asked.start.watts if asked.start else 0.0
-        amps = common_amps(max(asked.watts / LOADED, start_w) / ask.volts)
+        share = trial.assumed["converter_most_share"]
+        amps = common_amps(max(asked.watts / share, start_w) / ask.volts / _holds(trial, new))
         new = converter_for(parent, ask.volts, amps, str(new["id"]))
     return _added_with(design, f"add a {number(ask.volts)} V rail", new, loads)
+
+
+def _holds(trial: Facts, new: dict[str, Any]) -> float:
+    """Share of its amps a new converter holds at the ambient here. [1]"""
+    stage = next(x for x in trial.converters if x.id == new["id"])
+    return converter_amps(stage, trial.design, trial.assumed).good_a / stage.continuous_a
 
 
 def _inverter(design: Design, ask: AddInverter) -> Built:
@@ -104,7 +111,8 @@ def _inverter(design: Design, ask: AddInverter) -> Built:
         asked = trial.demand.asked[str(blank["id"])]
         start_w = asked.start.watts if asked.start else 0.0
         surge = trial.assumed["trusted_surge_factor"]
-        watts = common_watts(max(max(asked.watts, asked.volt_amps) / LOADED, start_w / surge))
+        most = max(asked.watts, asked.volt_amps) / trial.assumed["inverter_most_share"]
+        watts = common_watts(max(most, start_w / surge))
     new = blank | {
         "name": f"Sine inverter {watts:.0f} W {number(nominal_v)} V",
         "continuous_w": watts,

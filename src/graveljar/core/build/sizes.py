@@ -12,8 +12,6 @@ from graveljar.core.words import number
 
 # Amps converters are commonly sold with. Common practice. [A]
 COMMON_AMPS: Final = (1, 2, 3, 5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 150, 200, 300, 500)
-# Part of a rating used for long. Common practice: a quarter left free.
-LOADED: Final = 0.8
 KINDS: Final = {"buck": "Buck", "boost": "Boost", "buck-boost": "Buck-boost", "linear": "Linear"}
 
 

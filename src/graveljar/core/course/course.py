@@ -143,13 +143,13 @@ def _lines(facts: Facts) -> Iterator[CutLine]:
 
 def _most(facts: Facts) -> Iterator[Flag]:
     """The moment at which each store gives most, with what runs then."""
-    hours, _, volts, amps, watts = facts.run.points()
+    hours, _, volts, amps, drawn = facts.run.points()
     for s, bank in enumerate(facts.design.stores):
         given = volts[:, s] * amps[:, s]
         if not len(given) or not given.max() > 0:
             continue
         at = int(np.argmax(given > given.max() * (1 - 1e-9)))
-        running = [x.name for i, x in enumerate(facts.lowered.loads) if watts[at, i] > 0]
+        running = [x.name for i, x in enumerate(facts.lowered.loads) if drawn[at, i] > 0]
         what = quantity(float(given[at]), "W")
         text = (
             f"{bank.name} gives most: {what}, {quantity(float(amps[at, s]), 'A')} at "

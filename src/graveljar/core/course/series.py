@@ -37,7 +37,8 @@ class Series:
 
 def series_of(facts: Facts, until_h: float, most: int = MOST_POINTS) -> Series:
     """The points of a run up to a time. [h]"""
-    hours, charge, volts, amps, watts = facts.run.points()
+    hours, charge, volts, amps, drawn = facts.run.points()
+    watts = volts[:, facts.lowered.load_records["rail"]] * drawn
     idle, lost = losses(facts.lowered, volts, amps, watts)
     inside = int(np.searchsorted(hours, until_h + 1e-9, side="right"))
     every = -(-inside // most) if inside else 1

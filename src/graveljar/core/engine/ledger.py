@@ -36,7 +36,7 @@ class Trace(NamedTuple):
 
     `counts` : Points kept; events that happened, kept or not; 1 if the steps were used up.
     `hours` [h], shape (N,); `charge` [1], (N, S); `volts` [V] and `amps` [A], (N, R);
-    `watts` [W], (N, L). `events` : (hours, what, index, volts, charge), shape (E, 5).
+    `drawn` by each load [A], (N, L). `events` : (hours, what, index, volts, charge), shape (E, 5).
     """
 
     counts: Ints
@@ -44,7 +44,7 @@ class Trace(NamedTuple):
     charge: Floats
     volts: Floats
     amps: Floats
-    watts: Floats
+    drawn: Floats
     events: Floats
 
 

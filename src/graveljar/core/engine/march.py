@@ -235,5 +235,5 @@ def _record(rails: Records, loads: Records, stores: Records, trace: Trace, hours
         trace.volts[n, r] = 0.0 if off else rails[r].volts
         trace.amps[n, r] = 0.0 if off else rails[r].amps
     for i in range(len(loads)):
-        trace.watts[n, i] = loads[i].watts
+        trace.drawn[n, i] = loads[i].amps if loads[i].watts > 0.0 else 0.0
     trace.counts[POINTS] = n + 1

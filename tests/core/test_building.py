@@ -1,0 +1,192 @@
+"""Building: which rail suits a load, what a new stage must be, and what a removal leaves."""
+
+from typing import Any
+
+import pytest
+from pydantic import TypeAdapter
+
+from graveljar.core.build import Ask, Built, build
+from graveljar.core.document import Converter, Design, Inverter, Load
+from graveljar.core.edit import apply
+from graveljar.core.errors import InvalidDocument
+from graveljar.core.evaluate import evaluate
+from graveljar.core.placing import places_of, places_of_all
+from graveljar.core.tree import rails_of
+from graveljar.core.window import fit_stage
+from tests.building import bank, codes, converter, design, figure, inverter, load
+from tests.reference.random_designs import random_design
+
+ASK: TypeAdapter[Any] = TypeAdapter(Ask)
+
+
+def _build(made: Design, **ask: Any) -> tuple[Built, Design]:
+    built = build(made, ASK.validate_python(ask))
+    return built, apply(made, built.edits)
+
+
+def _rails(made: Design) -> dict[str, str | None]:
+    return {load.id: load.rail for load in made.loads}
+
+
+# A 4S LFP bank, 10.0 to 14.6 V; 230 V; a steady 12.6 V; 24 V; 5 V.
+RAILS = design(
+    stages=inverter(),
+    more=[
+        converter(id="steady", topology="buck-boost", set_v=12.6),
+        converter(id="up", topology="boost", set_v=24.0, accepts={"least_v": 9.0, "most_v": 20.0}),
+        converter(id="usb", set_v=5.0),
+    ],
+)
+WIDE = {"cut_out_v": 9.0, "most_v": 16.0}
+HIGH = {"cut_out_v": 11.8, "restarts_v": 12.4, "most_v": 15.0}
+
+
+@pytest.mark.parametrize(
+    ("supply", "window", "best", "on_the_bank"),
+    [
+        # Windows as in the trade: vehicle gear takes 9 to 16 V (ISO 16750-2, from memory).
+        pytest.param(("dc", 12.0), None, "bank", "fits", id="12 V, by its label"),
+        pytest.param(("dc", 12.0), WIDE, "bank", "fits", id="vehicle gear, 9 to 16 V"),
+        pytest.param(("dc", 12.0), HIGH, "steady", "drops out early", id="a high cut-out"),
+        pytest.param(("dc", 24.0), None, "up", "does not fit", id="24 V"),
+        pytest.param(("dc", 5.0), None, "usb", "does not fit", id="USB"),
+        pytest.param(("dc", 19.0), None, "inverter", "does not fit", id="laptop, by its adapter"),
+        pytest.param(("ac", 230.0), None, "inverter", None, id="mains"),
+    ],
+)
+def test_a_load_belongs_on_the_rail_whose_volts_it_takes(
+    supply: tuple[str, float], window: Any, best: str, on_the_bank: str | None
+) -> None:
+    kind, volts = supply
+    one = Load.model_validate(load(5, volts=volts, window=window) | {"rail": None})
+    one = one.model_copy(update={"supply": one.supply.model_copy(update={"kind": kind})})
+    places = places_of(RAILS, one)
+    assert places[0].rail == best
+    assert {place.rail: place.suits for place in places}.get("bank") == on_the_bank
+    together = places_of_all(RAILS, [one, one.model_copy(update={"id": "b"})])
+    assert [place.rail for place in together] == [place.rail for place in places]
+
+
+@pytest.mark.parametrize(
+    ("store", "volts", "kind"),
+    [
+        # 4S LFP is 10.0 to 14.6 V, 16S 40 to 58.4 V; common practice.
+        pytest.param(bank(), 5.0, "buck", id="always below"),
+        pytest.param(bank(), 12.0, "buck-boost", id="below when full, above when empty"),
+        pytest.param(bank(), 24.0, "boost", id="always above"),
+        pytest.param(bank(volts=51.2), 24.0, "buck", id="48 V class to 24 V"),
+    ],
+)
+def test_a_new_rail_gets_the_converter_it_needs_with_room_to_spare(
+    store: Any, volts: float, kind: str
+) -> None:
+    """A quarter of the amps stays free (common practice): 96 W at 24 V are 4 A, so 5.3 or more."""
+    bars = load(24, "bars", count=4, volts=volts, rail=None, hours_per_day=4.0)
+    built, after = _build(design(bars, stores=store), ask="rail", on="bank", volts=volts)
+    stage = after.stages[0]
+    assert isinstance(stage, Converter)
+    assert (stage.topology, stage.set_v) == (kind, volts)
+    assert stage.continuous_a >= 96 / volts / 0.75
+    assert stage.continuous_a <= 2 * 96 / volts / 0.75
+    assert built.moved == ("bars",)
+    assert "fits" in built.says[0]
+    assert _rails(after) == {"bars": stage.id}
+    assert not {code for code in codes(evaluate(after)) if code.startswith(("converter", "load"))}
+
+
+def test_a_new_inverter_carries_and_starts_what_waits_for_it() -> None:
+    """900 W and a fridge of 240 W that starts at six times that (common practice)."""
+    kettle = load(900, "kettle", ac=True)
+    fridge = load(240, "fridge", ac=True, nature="compressor", start={"method": "factor"})
+    waiting = [one | {"rail": None} for one in (kettle, fridge)]
+    made = design(*waiting, stores=bank(parallel=3))
+    _, after = _build(made, ask="inverter", on="bank")
+    stage = after.stages[0]
+    assert isinstance(stage, Inverter)
+    # Running at 80 % or less; surge trusted with twice the continuous watts.
+    assert stage.continuous_w >= max((900 + 240) / 0.8, (900 + 240 * 6) / 2)
+    assert stage.nominal_v == 12.0
+    evaluation = evaluate(after)
+    assert figure(evaluation, f"stage.{stage.id}.running_w") == pytest.approx(1140)
+    assert not {code for code in codes(evaluation) if code.startswith(("inverter", "load"))}
+
+
+def test_a_regulator_before_a_load_gets_the_stranded_share_out() -> None:
+    """A fridge out at 10.5 V on a pack down to 9 V strands a third; common practice."""
+    fridge = load(
+        60, "fridge", hours_per_day=24.0, cable_mohm=100.0,
+        window={"cut_out_v": 10.5, "restarts_v": 11.0, "most_v": 15.0},
+    )  # fmt: skip
+    made = design(fridge, stores=bank("nmc", 11.1, 40.0, keep_back=0.0))
+    built, after = _build(made, ask="regulator", before="fridge")
+    before_h, after_h = evaluate(made).verdict.hours, evaluate(after).verdict.hours
+    assert before_h is not None
+    assert after_h is not None
+    assert after_h > 1.3 * before_h
+    assert built.subject == _rails(after)["fridge"]
+
+
+@pytest.mark.parametrize("seed", range(500, 520))
+def test_whatever_is_built_fits_and_nothing_is_lost(seed: int) -> None:
+    made = random_design(seed)
+    names = set(_rails(made))
+    dc = [rail.id for rail in rails_of(made).values() if rail.kind == "dc"]
+    asks: list[dict[str, Any]] = [
+        {"ask": "rail", "on": rail, "volts": volts} for rail in dc for volts in (5.0, 12.0, 48.0)
+    ]
+    asks += [{"ask": "inverter", "on": rail} for rail in dc]
+    asks += [{"ask": "feed", "on": dc[-1], "loads": []}]
+    asks += [
+        {"ask": "remove", "stage": stage.id, "loads_to": rail}
+        for stage in made.stages
+        for rail in (None, made.stages[0].rail)
+    ]
+    for ask in asks:
+        built, after = _build(made, **ask)
+        assert set(_rails(after)) == names
+        # An inverter for 12, 24 or 48 V only: a 60 V bank has no class of its own.
+        if ask["ask"] == "rail":
+            stage = next(x for x in after.stages if x.id == built.subject)
+            assert fit_stage(rails_of(after), stage) == "fits", ask
+        moved = [i for i, rail in _rails(after).items() if rail != _rails(made)[i]]
+        assert set(moved) <= set(built.moved)
+        assert len(built.says) == len(built.moved)
+
+
+def test_a_removed_stage_hands_its_loads_over_and_its_stages_back() -> None:
+    made = design(
+        load(5, "phone", rail="usb", volts=5.0),
+        load(40, "bar", rail="up", volts=24.0),
+        load(60, "amp", ac=True),
+        stages=inverter(),
+        more=[
+            converter(id="up", topology="boost", set_v=24.0),
+            converter(id="usb", rail="up", set_v=5.0),
+        ],
+    )
+    _, after = _build(made, ask="remove", stage="up", loads_to="inverter")
+    assert _rails(after) == {"phone": "usb", "bar": "inverter", "amp": "inverter"}
+    assert {stage.id: stage.rail for stage in after.stages} == {"inverter": "bank", "usb": "bank"}
+    # Mains appliances cannot go to a DC rail: they hang on none, and it says so.
+    built, after = _build(made, ask="remove", stage="inverter", loads_to="bank")
+    assert _rails(after)["amp"] is None
+    assert built.says == ("amp hangs on no rail now.",)
+
+
+@pytest.mark.parametrize(
+    ("ask", "said"),
+    [
+        ({"ask": "rail", "on": "nowhere", "volts": 5.0}, "not a rail here"),
+        ({"ask": "rail", "on": "inverter", "volts": 5.0}, "gives AC"),
+        ({"ask": "move", "loads": ["amp"], "to": "bank"}, "takes AC"),
+        ({"ask": "move", "loads": ["ghost"], "to": None}, "not a load here"),
+        ({"ask": "regulator", "before": "amp"}, "takes AC"),
+        ({"ask": "remove", "stage": "bank", "loads_to": None}, "not a stage here"),
+        ({"ask": "remove", "stage": "inverter", "loads_to": "inverter"}, "to be removed"),
+    ],
+)
+def test_what_cannot_be_built_is_refused_in_words(ask: dict[str, Any], said: str) -> None:
+    made = design(load(60, "amp", ac=True), stages=inverter())
+    with pytest.raises(InvalidDocument, match=said) as refused:
+        _build(made, **ask)
+    assert refused.value.problems[0].path.startswith("/ask/")
