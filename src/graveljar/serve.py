@@ -64,9 +64,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     migrate(url)
     pool = stack.enter_context(open_pool(url))
     designs, parts = Designs(pool), Parts(pool)
-    parts.start(
-        {uuid5(NAMESPACE_URL, f"urn:gravel-jar:part:{x.name}"): x for x in starting_shelf()}
-    )
+    keep_starting_shelf(parts)
     if demo:
         load_demo(designs)
     warm()
@@ -84,6 +82,13 @@ def load_demo(designs: Designs) -> None:
     """Keep each demo design, if it is not kept already; edits to one stay."""
     for name, design in demo_designs().items():
         designs.create(design, uuid5(NAMESPACE_URL, f"urn:gravel-jar:demo:{name}"))
+
+
+def keep_starting_shelf(parts: Parts) -> None:
+    """Keep the plain parts to start with; edits to one stay, and one taken off stays off."""
+    parts.start(
+        {uuid5(NAMESPACE_URL, f"urn:gravel-jar:part:{x.name}"): x for x in starting_shelf()}
+    )
 
 
 @contextmanager

@@ -8,10 +8,11 @@ from pydantic import ValidationError
 from graveljar.core.bank import at_rest
 from graveljar.core.document import Bank, Converter, Design, Inverter, Stage
 from graveljar.core.errors import InvalidDocument, Problem
-from graveljar.core.facts import Facts, gather
+from graveljar.core.facts import gather
+from graveljar.core.inverter import converter_amps
 from graveljar.core.shelf.part import BatteryPart, ConverterPart, InverterPart
 from graveljar.core.tree import rails_of
-from graveljar.core.window import fit_stage
+from graveljar.core.window import LABEL_TOLERANCE, fit_stage
 from graveljar.core.words import quantity
 
 
@@ -41,11 +42,10 @@ def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[
     """
     things = {thing.id: thing for thing in (*design.stores, *design.stages)}
     thing = things.get(subject)
-    facts = gather(design)
     if isinstance(thing, Bank):
         found = list(_batteries(design, thing, shelf))
     elif isinstance(thing, Inverter | Converter):
-        found = list(_stages(facts, thing, shelf))
+        found = list(_stages(design, thing, shelf))
     else:
         message = f"“{subject}” is nothing a part of the shelf could be."
         raise InvalidDocument(message, (Problem("/subject", "no_such_part", message),))
@@ -53,41 +53,48 @@ def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[
 
 
 def _stages(
-    facts: Facts, stage: Inverter | Converter, shelf: Sequence[Candidate]
+    design: Design, stage: Inverter | Converter, shelf: Sequence[Candidate]
 ) -> Iterator[Suit]:
+    for candidate in shelf:
+        if candidate.part.kind == stage.kind:
+            why = _judge(design, stage, _taken(stage, candidate))
+            yield Suit(candidate.id, suits=why.startswith("fits"), why=why)
+
+
+def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Converter | None) -> str:
+    """Whether a stage with a part's figures does its work: by volts, then running, then starts."""
+    if taken is None:
+        return "its figures do not go with what is set here"
+    stages = tuple(taken if x is stage else x for x in design.stages)
+    facts = gather(design.model_copy(update={"stages": stages}))
+    fit = fit_stage(facts.rails, taken)
+    if fit != "fits":
+        return f"volts: what arrives is {fit}" if "above" in fit else f"volts: {fit}"
+    if isinstance(stage, Converter) and isinstance(taken, Converter) and not _same(taken, stage):
+        return f"gives {quantity(taken.set_v, 'V')}"
     asked = facts.demand.asked[stage.id]
     start_w = asked.start.watts if asked.start else asked.watts
-    for candidate in shelf:
-        if candidate.part.kind != stage.kind:
-            continue
-        taken = _taken(stage, candidate)
-        if taken is None:
-            yield Suit(candidate.id, suits=False, why="its figures do not fit what is set here")
-            continue
-        fit = fit_stage(facts.rails, taken)
-        if fit != "fits":
-            yield Suit(candidate.id, suits=False, why=f"volts: what arrives is {fit}")
-        elif isinstance(taken, Converter) and taken.set_v != getattr(stage, "set_v", None):
-            yield Suit(candidate.id, suits=False, why=f"gives {quantity(taken.set_v, 'V')}")
-        elif isinstance(taken, Inverter):
-            yield _carries(
-                candidate.id, asked.watts, start_w, taken.continuous_w, facts.surge_w(taken)
-            )
-        else:
-            most_w = taken.set_v * taken.continuous_a * taken.parallel
-            peak_w = taken.set_v * (taken.peak_a or taken.continuous_a) * taken.parallel
-            yield _carries(candidate.id, asked.watts, start_w, most_w, peak_w)
+    if isinstance(taken, Inverter):
+        return _carries(asked.watts, start_w, taken.continuous_w, facts.surge_w(taken))
+    amps = converter_amps(taken, design, facts.assumed)
+    return _carries(asked.watts, start_w, taken.set_v * amps.good_a, taken.set_v * amps.peak_a)
 
 
-def _carries(part: str, running_w: float, start_w: float, most_w: float, peak_w: float) -> Suit:
+def _same(taken: Converter, stage: Converter) -> bool:
+    """Whether two converters give the same volts, as labels go: 12 V and 12.6 V are one."""
+    return abs(taken.set_v - stage.set_v) <= LABEL_TOLERANCE * stage.set_v
+
+
+def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> str:
     if running_w > most_w:
-        why = f"carries {quantity(most_w, 'W')} of the {quantity(running_w, 'W')} that run together"
-        return Suit(part, suits=False, why=why)
+        return (
+            f"carries {quantity(most_w, 'W')} of the {quantity(running_w, 'W')} that run together"
+        )
     if start_w > peak_w:
-        why = f"starts {quantity(peak_w, 'W')} of the {quantity(start_w, 'W')} the worst start asks"
-        return Suit(part, suits=False, why=why)
-    share = quantity(running_w / most_w, "share", 2)
-    return Suit(part, suits=True, why=f"fits; {share} of what it carries")
+        return (
+            f"starts {quantity(peak_w, 'W')} of the {quantity(start_w, 'W')} the worst start asks"
+        )
+    return f"fits; {quantity(running_w / most_w, 'share', 2)} of what it carries"
 
 
 def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterator[Suit]:

@@ -1,0 +1,143 @@
+"""The shelf through the API: kept with revisions, nothing lost in silence, CSV in and out."""
+
+from collections.abc import Iterator
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from fastapi.testclient import TestClient
+
+from graveljar.api.app import create_app
+from graveljar.demo import demo_designs
+from graveljar.formats.parts_csv import starting_shelf
+from graveljar.serve import keep_starting_shelf
+from graveljar.store.database import Pool
+from graveljar.store.parts import MOST_PARTS, Parts
+
+VAN = demo_designs()["puppet-van"].model_dump(mode="json")
+PACK: Any = {
+    "kind": "battery",
+    "name": "Measured pack",
+    "figures": {"chemistry": "lfp", "volts": 12.8, "ah": 96.0, "bms_a": 100.0},
+    "known_from": {"ah": "measured"},
+    "price": 200.0,
+    "mass_kg": 10.5,
+    "notes": "tested in May",
+}
+
+
+@pytest.fixture
+def web(pool: Pool) -> Iterator[TestClient]:
+    app = create_app(parts=Parts(pool))
+    with TestClient(app, base_url="http://127.0.0.1:8734") as client:
+        yield client
+
+
+def _put(web: TestClient, *parts: Any) -> Any:
+    answer = web.post("/api/shelf", json={"parts": list(parts)})
+    assert answer.status_code == 201, answer.text
+    return answer.json()
+
+
+def test_a_part_is_kept_changed_taken_off_and_put_back(web: TestClient) -> None:
+    (kept,) = _put(web, PACK)
+    assert (kept["revision"], kept["spread_from"]) == (1, "measured")
+    url = f"/api/shelf/parts/{kept['id']}"
+    changed = kept["part"] | {"price": 180.0}
+    saved = web.put(url, json={"base": 1, "part": changed}).json()
+    assert (saved["revision"], saved["part"]["price"]) == (2, 180.0)
+    # The same again changes nothing; from an older revision it is refused.
+    assert web.put(url, json={"base": 1, "part": changed}).json()["revision"] == 2
+    stale = web.put(url, json={"base": 1, "part": changed | {"price": 1.0}})
+    assert (stale.status_code, stale.json()["code"]) == (409, "stale_part")
+    assert web.get("/api/shelf").json() == [saved]
+    assert web.delete(url).status_code == 204
+    assert web.get("/api/shelf").json() == []
+    gone = web.put(url, json={"base": 2, "part": changed})
+    assert (gone.status_code, gone.json()["code"]) == (404, "part_not_found")
+    assert web.delete(url).status_code == 404
+    assert web.post(f"{url}/restore").json() == saved
+    assert web.post(f"/api/shelf/parts/{uuid4()}/restore").status_code == 404
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"kind": "toaster"}, "/parts/0"),
+        ({"price": -1}, "/parts/0/price"),
+        ({"figures": PACK["figures"] | {"ah": 0}}, "/parts/0/figures/ah"),
+        ({"known_from": {"colour": "label"}}, "/parts/0"),
+        ({"name": " "}, "/parts/0/name"),
+        ({"colour": "red"}, "/parts/0/colour"),
+    ],
+)
+def test_a_bad_part_is_refused_with_its_place_and_none_is_kept(
+    web: TestClient, change: Any, path: str
+) -> None:
+    answer = web.post("/api/shelf", json={"parts": [PACK | change, PACK]})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["path"] == path
+    assert web.get("/api/shelf").json() == []
+
+
+def test_the_shelf_goes_out_as_csv_and_comes_in_row_by_row(web: TestClient) -> None:
+    _put(web, *(part.model_dump(mode="json") for part in starting_shelf()), PACK)
+    answer = web.get("/api/shelf/parts.csv")
+    assert answer.headers["content-type"].startswith("text/csv")
+    assert "attachment" in answer.headers["content-disposition"]
+    rows = web.post("/api/shelf/read-csv", json={"text": answer.text + "battery,,,\n"}).json()
+    assert [row["part"] for row in rows[:-1]] == [x["part"] for x in web.get("/api/shelf").json()]
+    assert rows[-1]["part"] is None
+    assert {problem["column"] for problem in rows[-1]["problems"]} >= {"name", "ah"}
+    bad = web.post("/api/shelf/read-csv", json={"text": "a,b\n"})
+    assert (bad.status_code, bad.json()["code"]) == (400, "unreadable_document")
+
+
+def test_the_starting_shelf_comes_once_and_edits_stay(web: TestClient, pool: Pool) -> None:
+    parts = Parts(pool)
+    keep_starting_shelf(parts)
+    first = parts.all()
+    assert len(first) >= 40
+    parts.delete(first[0].id)
+    edited = parts.save(first[1].id, 1, first[1].part.model_copy(update={"notes": "mine"}))
+    keep_starting_shelf(parts)
+    again = {kept.id: kept for kept in parts.all()}
+    assert first[0].id not in again
+    assert again[first[1].id] == edited
+
+
+def test_the_shelf_does_not_grow_without_end(web: TestClient) -> None:
+    for _ in range(MOST_PARTS // 1000):
+        _put(web, *[PACK] * 1000)
+    answer = web.post("/api/shelf", json={"parts": [PACK]})
+    assert (answer.status_code, answer.json()["code"]) == (422, "out_of_range")
+
+
+def test_parts_are_judged_for_a_place_in_a_design(web: TestClient) -> None:
+    _put(web, *(part.model_dump(mode="json") for part in starting_shelf()))
+    shelf = {kept["id"]: kept["part"] for kept in web.get("/api/shelf").json()}
+    suits = web.post("/api/shelf/suits", json={"design": VAN, "subject": "inverter"}).json()
+    assert {shelf[one["id"]]["kind"] for one in suits} == {"inverter"}
+    assert suits[0]["suits"]
+    wrong = web.post("/api/shelf/suits", json={"design": VAN, "subject": "nothing"})
+    assert (wrong.status_code, wrong.json()["errors"][0]["path"]) == (422, "/subject")
+
+
+def test_building_placing_and_the_course_answer(web: TestClient) -> None:
+    """Wiring only: what they say is tried in the core."""
+    ask = {"ask": "regulator", "before": "roof-fan"}
+    built = web.post("/api/build", json={"design": VAN, "ask": ask}).json()
+    assert built["moved"] == ["roof-fan"]
+    assert [edit["op"] for edit in built["edits"]] == ["add", "replace"]
+    bad = web.post("/api/build", json={"design": VAN, "ask": ask | {"before": "ghost"}})
+    assert (bad.status_code, bad.json()["errors"][0]["path"]) == (422, "/ask/loads")
+    places = web.post("/api/places", json={"design": VAN, "loads": ["stage-bars"]}).json()
+    assert places[0]["rail"] == "stage-rail"
+    course = web.post("/api/course", json={"design": VAN}).json()
+    assert len(course["series"]["hours"]) > 50
+    table = web.post("/api/course.csv", json={"design": VAN, "until_h": 5})
+    assert table.headers["content-type"].startswith("text/csv")
+    assert float(table.text.splitlines()[-1].split(",")[0]) <= 5
+    for until_h in (0, -1, 1e9, "nan"):
+        answer = web.post("/api/course", json={"design": VAN, "until_h": until_h})
+        assert answer.status_code == 422

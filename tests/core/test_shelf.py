@@ -1,0 +1,190 @@
+"""The shelf: parts as labelled, as CSV row by row, and whether they suit a place."""
+
+from typing import Any
+
+import pytest
+from pydantic import TypeAdapter, ValidationError
+
+from graveljar.core.document import BatteryFigures, Design
+from graveljar.core.errors import InvalidDocument, UnreadableDocument
+from graveljar.core.shelf import Candidate, ShelfPart, spread_from, suits_of
+from graveljar.formats.parts_csv import (
+    MOST_CHARACTERS,
+    MOST_ROWS,
+    read_parts,
+    starting_shelf,
+    write_parts,
+)
+from tests.building import bank, converter, design, inverter, load
+
+PART: TypeAdapter[Any] = TypeAdapter(ShelfPart)
+SHELF = {part.name: part for part in starting_shelf()}
+BATTERY = "kind,name,chemistry,volts,ah,bms_a\n"
+
+
+def _suits(made: Design, subject: str) -> dict[str, tuple[bool, str]]:
+    shelf = [Candidate(name, part) for name, part in SHELF.items()]
+    return {suit.id: (suit.suits, suit.why) for suit in suits_of(made, subject, shelf)}
+
+
+def test_the_starting_shelf_is_believable() -> None:
+    """Common practice: Wh a kg from lead to lithium; idle 0.5 to 2.5 % of the watts; full-load
+    efficiency below the best; a linear one gives Vout / Vin (textbook).
+    """
+    kinds = [part.kind for part in SHELF.values()]
+    assert len(SHELF) == len(list(starting_shelf())) >= 40
+    assert min(kinds.count(kind) for kind in ("battery", "inverter", "converter")) >= 12
+    for name, part in SHELF.items():
+        assert part.price, name
+        assert part.mass_kg, name
+        figures: Any = part.figures
+        if part.kind == "battery":
+            per_kg = figures.volts * figures.ah / part.mass_kg
+            low, high = (25, 60) if figures.chemistry in ("agm", "flooded") else (90, 200)
+            assert low < per_kg < high, name
+            # Twice the charge an hour at the most; common practice for packs with protection.
+            assert figures.bms_a is None or figures.bms_a <= 4 * figures.ah
+        elif part.kind == "inverter":
+            assert 0.005 * figures.continuous_w <= figures.idle_w <= 0.025 * figures.continuous_w
+            assert figures.full_load.efficiency < figures.part_load.efficiency < 0.96
+            assert 2 <= figures.surge_w / figures.continuous_w <= 3
+            assert figures.accepts.least_v < figures.nominal_v < figures.accepts.most_v
+            # A 4S, 8S or 16S LFP bank when full: 14.6, 29.2, 58.4 V.
+            assert figures.accepts.most_v >= 1.2167 * figures.nominal_v
+        elif figures.topology == "linear":
+            assert figures.full_load.efficiency == pytest.approx(figures.set_v / 24.0, abs=0.02)
+        else:
+            assert 0.85 <= figures.full_load.efficiency <= 0.98
+
+
+@pytest.mark.parametrize(
+    ("store", "subject", "part", "suits", "why"),
+    [
+        # 16S LFP is 40 to 58.4 V; a 24 V inverter takes 31 V. 900 W run on it, started at 900 W.
+        pytest.param(bank(volts=51.2), "inverter", "Sine inverter 2000 W 24 V", False,
+                     "above its maximum", id="48 V into a 24 V inverter"),
+        pytest.param(bank(volts=51.2), "inverter", "Sine inverter 3000 W 48 V", True,
+                     "30 % of what it carries", id="900 of 3 000 W"),
+        pytest.param(bank(), "inverter", "Sine inverter 600 W 12 V", False,
+                     "carries 600 W of the 900 W", id="too small"),
+        pytest.param(bank(), "converter", "USB converter 5 V 3 A", True, "53 %", id="8 of 15 W"),
+        pytest.param(bank(), "converter", "Buck 9 V 3 A", False, "gives 9 V", id="other volts"),
+        pytest.param(bank(), "bank", "LFP 25.6 V 100 Ah", False, "do not fit", id="24 V bank"),
+        pytest.param(bank(), "bank", "LFP 12.8 V 200 Ah, 200 A protection", True,
+                     "12.8 V, 2\u202f560 Wh", id="12.8 x 200"),
+    ],
+)  # fmt: skip
+def test_a_part_suits_by_its_volts_and_watts(
+    store: Any, subject: str, part: str, suits: bool, why: str
+) -> None:
+    made = design(
+        load(900, "kettle", ac=True),
+        load(8, "phone", rail="converter", volts=5.0),
+        stores=store,
+        stages=inverter(),
+        more=[converter(accepts={"least_v": 8.0, "most_v": 60.0})],
+    )
+    found = _suits(made, subject)
+    assert found[part][0] is suits
+    assert why in found[part][1]
+    order = [fits for fits, _ in found.values()]
+    assert order == sorted(order, reverse=True)
+
+
+def test_only_places_for_parts_are_looked_for() -> None:
+    made = design(load(), more=[{"kind": "feed", "id": "feed"}])
+    for subject in ("feed", "lamp", "ghost"):
+        with pytest.raises(InvalidDocument):
+            suits_of(made, subject, [])
+
+
+def test_a_part_says_where_each_figure_is_known_from() -> None:
+    part = PART.validate_python(
+        {"kind": "battery", "name": "Pack", "figures": {}, "provenance": "guess",
+         "known_from": {"ah": "measured"}}
+    )  # fmt: skip
+    assert spread_from(part) == "measured"
+    assert spread_from(part.model_copy(update={"known_from": {"volts": "label"}})) == "guess"
+    with pytest.raises(ValidationError, match="has no figure “colour”"):
+        PART.validate_python(part.model_dump() | {"known_from": {"colour": "label"}})
+
+
+def test_every_part_survives_writing_and_reading() -> None:
+    odd = SHELF["LFP 12.8 V 100 Ah"].model_copy(
+        update={
+            "name": "=1+1, “quoted”",
+            "notes": "-first\u00e9, second; third 'fourth'",
+            "known_from": {"ah": "measured", "bms_a": "guess"},
+            "price": None,
+            "figures": BatteryFigures(bms_a=None, peukert=1.05, resistance_mohm=2.5, cells=4),
+        }
+    )
+    parts = [*SHELF.values(), odd]
+    text = write_parts(parts)
+    assert [row.part for row in read_parts(text)] == parts
+    # No cell may start a formula in a spreadsheet.
+    assert "'=1+1" in text
+    assert not any(cell.startswith(("=", "+", "@")) for cell in text.split(","))
+    assert [row.part for row in read_parts("\ufeff" + text)] == parts
+
+
+@pytest.mark.parametrize(
+    ("row", "column", "said"),
+    [
+        ("battery,Pack,lfp,12.8,,100", "ah", "is missing"),
+        ("battery,,lfp,12.8,100,100", "name", "is missing"),
+        ("battery,Pack,lfp,twelve,100,100", "volts", "'twelve' is not a number"),
+        ("battery,Pack,lfp,12.8,-5,100", "ah", "must be more than 0"),
+        ("battery,Pack,lfp,12.8,1e99,100", "ah", "10000 or less"),
+        ("battery,Pack,lead,12.8,100,100", "chemistry", "must be one of"),
+        ("battery,Pack,lfp,12.8,nan,100", "ah", "'nan' is not a number"),
+        ("toaster,Pack,lfp,12.8,100,100", "kind", "must be one of battery"),
+        ("inverter,Sine,lfp,12.8,100,100", "idle_w", "is missing"),
+        ("inverter,Sine,lfp,12.8,100,100", "ah", "is no figure of a kind “inverter”"),
+        ("battery,Pack,lfp,12.8,100,100,7", "", "has 7 cells; the first line names 6"),
+    ],
+)
+def test_what_is_wrong_in_a_row_is_told_by_its_column(row: str, column: str, said: str) -> None:
+    rows = read_parts(BATTERY + "battery,Good,lfp,12.8,100,\n" + row + "\n")
+    assert rows[0].part is not None
+    assert rows[0].part.figures.bms_a is None  # type: ignore[union-attr]
+    assert (rows[1].line, rows[1].part) == (3, None)
+    assert any(
+        problem.column == column and said in problem.message for problem in rows[1].problems
+    ), rows[1].problems
+
+
+def test_figures_that_do_not_go_together_are_told_too() -> None:
+    figures = "topology;set_v;continuous_a;accepts_least_v;accepts_most_v;full_load_efficiency"
+    head = f"kind;name;{figures}\n"
+    good, upside_down, linear = read_parts(
+        head
+        + "converter;Boost;boost;24;10;9;20;0,94\n"
+        + "converter;Wrong;boost;24;10;20;9;94 %\n"
+        + "converter;Line;linear;24;1;9;20;50%\n"
+    )
+    assert good.part is not None
+    assert good.part.figures.full_load.efficiency == 0.94  # type: ignore[union-attr]
+    assert "least volts below its most volts" in upside_down.problems[0].message
+    assert "accept more volts" in linear.problems[0].message
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("", "first line must name the columns"),
+        ("name,volts\nPack,12\n", "first line must name the columns"),
+        (BATTERY.replace("ah", "colour"), "“colour” is not a column known here"),
+        (BATTERY + 'battery,"Pack,lfp,1\n', "is not CSV"),
+        (BATTERY + "battery,Pack,lfp,12.8,100,\n" * (MOST_ROWS + 1), "more than 1000 parts"),
+        ("x" * (MOST_CHARACTERS + 1), "more than 500000 characters"),
+    ],
+)
+def test_a_file_that_is_no_table_is_refused_whole(text: str, said: str) -> None:
+    with pytest.raises(UnreadableDocument, match=said):
+        read_parts(text)
+
+
+def test_an_empty_table_holds_no_parts() -> None:
+    assert read_parts(BATTERY + "\n,,,,,\n") == ()
+    assert len(write_parts([]).splitlines()) == 1
