@@ -149,6 +149,24 @@ class Page:
         """Press keys wherever the focus is."""
         webdriver.ActionChains(self.driver).send_keys(*keys).perform()
 
+    def focused(self, css: str) -> bool:
+        """Whether the focus is on an element."""
+        return bool(
+            self.driver.execute_script("return document.activeElement.matches(arguments[0])", css)
+        )
+
+    def tab_to(self, css: str) -> WebElement:
+        """Press Tab until the focus is on an element: it can be reached without a mouse."""
+        for _ in range(300):
+            if self.focused(css):
+                return self.driver.switch_to.active_element
+            self.press(Keys.TAB)
+        raise AssertionError(f"Tab never leads to {css}")
+
+    def drawn(self, css: str, attribute: str) -> str:
+        """What the drawing says of a thing, a line or a rail."""
+        return str(self.find(f".drawing {css}").get_attribute(attribute))
+
     def chord(self, *keys: str) -> None:
         """Hold Control, and Shift if given, and press the last key."""
         chain = webdriver.ActionChains(self.driver).key_down(Keys.CONTROL)
@@ -180,6 +198,17 @@ class Page:
         self.until(lambda: self.all("[data-reading=complete]"), f"“{line}” read")
         entry.send_keys(Keys.ENTER)
         self.until(lambda: len(self.all("tr[data-load]")) == before + 1, f"“{line}” added")
+
+    def build(self, what: str, volts: str = "") -> None:
+        """Add a rail, an inverter or a feed by keyboard."""
+        self.driver.execute_script("document.activeElement?.blur()")
+        self.press("a")
+        self.choose("What to add", what)
+        if volts:
+            self.fill("Volts of the rail", volts)
+        self.until(lambda: self.find("[data-dialog=add] [type=submit]").is_enabled(), "built")
+        self.find("[data-dialog=add] [type=submit]").send_keys(Keys.ENTER)
+        self.until(lambda: not self.all("[data-dialog=add]"), "added")
 
     def findings(self) -> set[str]:
         """Codes of the findings shown, cautions apart."""

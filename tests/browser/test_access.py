@@ -25,6 +25,10 @@ def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> N
     page.panel("?")
     page.find("[role=dialog]")
     assert page.violations() == []
+    for path, there in ((f"d/{page.id}/run", "[data-pane=charge]"), ("shelf", "[data-shelf]")):
+        page.visit(path)
+        page.find(there)
+        assert page.violations() == [], path
 
 
 @pytest.mark.parametrize("width", [360, 768, 1600])
@@ -36,9 +40,14 @@ def test_the_page_never_scrolls_sideways(page: Page, server: Server, width: int)
         page.find("[data-panel][data-state=active]")
         wide = page.driver.execute_script("return document.documentElement.scrollWidth")
         assert wide <= width, f"panel {key}"
+    for path, there in ((f"d/{page.id}/run", "[data-pane=charge]"), ("shelf", "[data-shelf]")):
+        page.visit(path)
+        page.find(there)
+        assert page.driver.execute_script("return document.documentElement.scrollWidth") <= width
+    page.visit(f"d/{page.id}/plan")
     shown = page.find("[href='#verdict']" if width < 1024 else "[data-part=hours]")
     assert shown.is_displayed(), "the verdict is in sight"
-    assert "1 day 9 h" in shown.text
+    assert "8 h 30 min" in shown.text
 
 
 def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:

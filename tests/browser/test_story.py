@@ -3,16 +3,15 @@
 from typing import Any
 
 import pytest
-from selenium.webdriver import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import Page, Server
 
 
 def _inverter(page: Page) -> None:
-    """Add the blank inverter by keyboard."""
+    """Add an inverter by keyboard, and see its fields."""
+    page.build("a mains rail")
     page.panel("3")
-    page.button("Add an inverter").send_keys(Keys.ENTER)
     page.find('[aria-label="Inverter continuous watts"]')
 
 
@@ -151,7 +150,11 @@ def test_loads_are_duplicated_moved_deleted_and_brought_back(page: Page) -> None
     page.until(lambda: names() == ["Lamp", "Lamp (copy)"], "the copy")
     act("Lamp (copy)", "Move up")
     page.until(lambda: names() == ["Lamp (copy)", "Lamp"], "the order")
-    act("Lamp", "Put it behind Inverter, by its adapter")
+    act("Lamp", "Move to a rail")
+    page.says("[data-dialog=move]", "by its adapter: through its mains adapter")
+    page.find("[data-dialog=move] input[value=inverter]").click()
+    page.says("[data-part=says]", "Lamp on the 230 V rail (mains): by its adapter")
+    page.find("[data-dialog=move] [type=submit]").click()
     page.until(lambda: page.saved()["loads"][1]["rail"] == "inverter", "the rail")
     act("Lamp", "Delete")
     page.until(lambda: names() == ["Lamp (copy)"], "one left")
@@ -267,25 +270,6 @@ def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
         "hours": 168, "ageing_margin": 0.3, "guess_margin": 0.1}, "the goal")  # fmt: skip
     page.button("Take").click()
     page.until(lambda: "run.must_stops_early" not in page.findings(), "the goal met")
-
-
-def test_the_drawing_opens_what_is_clicked_and_shows_the_volts(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
-    page.find("[data-opens=bank]").send_keys(Keys.ENTER)
-    page.find("[data-panel=bank] [aria-label='Battery volts']")
-    strip = page.find("section svg [data-fit]")
-    assert strip.get_attribute("data-fit") == "fits"
-    ActionChains(page.driver).click(page.find("[data-opens=inverter]")).perform()
-    page.fill("Inverter maximum volts", "14")
-    page.until(
-        lambda: (
-            page.find("section svg [data-fit]").get_attribute("data-fit") == "above its maximum"
-        ),
-        "the strip",
-    )
-    page.finds("inverter.above_maximum")
-    for mark in ("positive", "negative"):
-        assert page.all(f"section [data-take-off={mark}]")
 
 
 def test_the_jar_heaps_over_when_a_day_is_too_much(page: Page, server: Server) -> None:

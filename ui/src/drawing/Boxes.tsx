@@ -1,5 +1,5 @@
 import type { KeyboardEvent, ReactNode } from "react";
-import type { Bank, Judgement, Stage } from "../api/types";
+import type { Bank, Joint, Judgement, Stage } from "../api/types";
 import { WindowStrip } from "../parts/WindowStrip";
 import { BankPicture, bankPictureSize } from "../plan/BankPicture";
 import { quantity } from "../units/format";
@@ -16,7 +16,8 @@ interface ThingProps {
 
 /** A thing of the drawing: a click selects and opens it, Enter opens it; arrows lead on. */
 export function Thing({ id, words, children }: ThingProps) {
-  const { selected, reached, changed, evaluation, onOpen } = useDrawn();
+  const { selected, reached, changed, evaluation, onSelect, onOpen } = useDrawn();
+  const joint = evaluation.joints.find((one) => one.subject === id);
   const worst = worstOf(evaluation.findings, id);
   const finding = worst ? `. ${SEVERITIES[worst.severity].word}: ${worst.title}` : "";
   const key = (event: KeyboardEvent) => {
@@ -28,13 +29,15 @@ export function Thing({ id, words, children }: ThingProps) {
     <g
       role="button"
       tabIndex={reached === id ? 0 : -1}
-      aria-label={`${words}${finding}${changed.has(id) ? ". Changed by the preview" : ""}`}
+      // Its name are the words inside of it; this says what they cannot.
+      aria-description={`${words}${joint ? `. ${voltsOf(joint)}` : ""}${finding}${changed.has(id) ? ". Changed by the preview" : ""}`}
       aria-pressed={selected === id}
       data-thing={id}
       data-severity={worst?.severity}
       data-changed={changed.has(id)}
       className="thing cursor-pointer"
       onClick={() => onOpen(id)}
+      onFocus={() => onSelect(id)}
       onKeyDown={key}
     >
       {children}
@@ -62,6 +65,10 @@ export function Mark({ x, y, worst }: { x: number; y: number; worst: Judgement |
     </g>
   );
 }
+
+/** What arrives at a joint and what is accepted, in words. */
+export const voltsOf = (joint: Joint) =>
+  `${quantity(joint.arrives_low_v, "V")} to ${quantity(joint.arrives_high_v, "V")} arrive, ${quantity(joint.least_v, "V")} to ${quantity(joint.most_v, "V")} are accepted`;
 
 const cut = (text: string, most: number) =>
   text.length > most ? `${text.slice(0, most - 1).trim()}…` : text;

@@ -1,7 +1,7 @@
 import type { Load, Stage } from "../api/types";
 import { quantity } from "../units/format";
 import { SEVERITIES } from "../verdict/severities";
-import { kindOf } from "./Boxes";
+import { kindOf, voltsOf } from "./Boxes";
 import { type Branch, treeOf } from "./tree";
 import { ampsOf, useDrawn, worstOf } from "./use-drawn";
 
@@ -87,13 +87,7 @@ function Volts({ subject }: { subject: string }) {
   const { evaluation } = useDrawn();
   const joint = evaluation.joints.find((one) => one.subject === subject);
   if (!joint) return null;
-  return (
-    <>
-      {" "}
-      {quantity(joint.arrives_low_v, "V")} to {quantity(joint.arrives_high_v, "V")} arrive,{" "}
-      {quantity(joint.least_v, "V")} to {quantity(joint.most_v, "V")} are accepted.
-    </>
-  );
+  return <> {voltsOf(joint)}.</>;
 }
 
 function Said({ subject }: { subject: string }) {

@@ -56,7 +56,7 @@ export function Flow() {
         viewBox={`0 0 ${WIDTH} ${height}`}
         className="mt-1 w-full"
         role="img"
-        aria-label={sorted.map((p) => `${p.name} ${quantity(p.wh, "Wh")}`).join(", ")}
+        aria-label={sorted.map((p) => `${p.name} ${quantity(p.wh, "Wh")}`).join("; ")}
         data-part="flow"
       >
         <rect x={0} y={8} width={BAR} height={from - 8} rx={3} fill="var(--glass)" />

@@ -192,7 +192,11 @@ function Volts(props: PaneProps) {
     <g data-pane="volts">
       <Title
         top={tops.volts}
-        text={`Volts of the ${course.rails[rail] ?? rail}, and who gives up where`}
+        text={
+          width < 560
+            ? "Volts, and who gives up where"
+            : `Volts of the ${course.rails[rail] ?? rail}, and who gives up where`
+        }
       />
       <Scale ticks={y.ticks(4)} y={y} unit="V" width={width} />
       {lines.map((one, index) => {

@@ -93,7 +93,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
             <span className="flex-1" />
             <CopyCsv design={design} until={until} />
           </div>
-          {course.series.hours.length ? (
+          {course.flow.parts.some((part) => part.kind !== "left" && part.kind !== "kept back") ? (
             <Chart cursor={at} onCursor={move} />
           ) : (
             <p className="my-6 max-w-140 rounded border border-edge border-dashed p-4">

@@ -125,7 +125,7 @@ export function ShelfPage() {
           Export CSV
         </a>
       </div>
-      <div className="mt-3 overflow-x-auto">
+      <div className="relative mt-3 overflow-x-auto">
         <table className="w-full min-w-190 text-sm">
           <thead>
             <tr className="border-line border-b text-left text-soft">

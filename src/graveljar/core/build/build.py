@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from graveljar.core.assumptions import resolve
 from graveljar.core.build.asks import (
     AddFeed,
     AddInverter,
@@ -136,7 +137,7 @@ def _regulator(design: Design, ask: PutRegulator) -> Built:
     rails = rails_of(design)
     here = rails[load.rail or design.bank.id]
     parent = rails[here.store] if here.kind == "ac" else here
-    new = regulator_for(parent, load, free_id(design, "regulator"))
+    new = regulator_for(parent, load, free_id(design, "regulator"), resolve(design.assumptions))
     return _added_with(design, f"put a regulator before {load.name}", new, (load,))
 
 

@@ -5,13 +5,15 @@ from bisect import bisect_left
 from typing import Final
 
 from graveljar.core.document import Converter, Load
-from graveljar.core.load import running_w
+from graveljar.core.load import one_start_w, one_w, running_w
 from graveljar.core.needed import COMMON_SIZES_W, MOST_INVERTER_W, SYSTEM_VOLTS
 from graveljar.core.tree import Rail
 from graveljar.core.words import number
 
 # Amps converters are commonly sold with. Common practice. [A]
 COMMON_AMPS: Final = (1, 2, 3, 5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 150, 200, 300, 500)
+# A regulator for one load carries so many times what it runs at. Ours.
+FREE_FOR_STARTS: Final = 2.0
 KINDS: Final = {"buck": "Buck", "boost": "Boost", "buck-boost": "Buck-boost", "linear": "Linear"}
 
 
@@ -67,8 +69,10 @@ def converter_for(parent: Rail, volts: float, amps: float, new_id: str) -> dict[
     }
 
 
-def regulator_for(parent: Rail, load: Load, new_id: str) -> dict[str, object]:
-    """A regulator for one load: steady volts, with three quarters of its amps free for a start.
+def regulator_for(
+    parent: Rail, load: Load, new_id: str, assumed: dict[str, float]
+) -> dict[str, object]:
+    """A regulator for one load: steady volts, amps for its start and a few times its running.
 
     A twentieth above the load's label; more if it would not come back at that.
     """
@@ -76,7 +80,9 @@ def regulator_for(parent: Rail, load: Load, new_id: str) -> dict[str, object]:
     if load.window is not None:
         back_v = load.window.restarts_v or load.window.cut_out_v * 1.05
         set_v = min(max(set_v, back_v * 1.02), load.window.most_v)
-    amps = max(round(running_w(load) / load.supply.volts * 4), 1.0)
+    running, start = running_w(load), one_start_w(load, assumed)
+    start += running - one_w(load)
+    amps = common_amps(max(FREE_FOR_STARTS * running, start) / load.supply.volts)
     return converter_for(parent, load.supply.volts, amps, new_id) | {
         "name": f"Regulator {number(load.supply.volts)} V",
         "topology": "buck-boost",

@@ -150,7 +150,7 @@ def _strands(
 
 def _strand_remedies(facts: Facts, load: Load) -> tuple[Remedy, ...]:
     at, rail = facts.load_path(load), facts.rails[str(load.rail)]
-    new = regulator_for(rail, load, free_id(facts.design, "regulator"))
+    new = regulator_for(rail, load, free_id(facts.design, "regulator"), facts.assumed)
     remedies = [
         Remedy(
             f"Put a {number(load.supply.volts)} V regulator (buck-boost) before {load.name}.",

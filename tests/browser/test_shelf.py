@@ -1,0 +1,160 @@
+"""The shelf at the screen: parts found, added, changed, taken into a design, read in as CSV."""
+
+import csv
+import io
+from pathlib import Path
+
+import httpx2 as httpx
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.page import Page, Server
+
+
+def _names(page: Page) -> list[str]:
+    return [str(x.get_attribute("data-shelf")) for x in page.all("[data-shelf]")]
+
+
+def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
+    page: Page, server: Server
+) -> None:
+    page.visit("shelf")
+    page.until(lambda: len(_names(page)) >= 40, "the starting shelf")
+    page.button("+ battery").click()
+    for field, text in {
+        "Part name": "Measured pack",
+        "Part volts": "12,8",
+        "Part Ah": "196",
+        "BMS continuous current": "200",
+        "Price": "410",
+        "Mass": "21.5",
+    }.items():
+        page.fill(field, text)
+    page.find("[data-dialog=part] details:last-of-type summary")
+    page.all("[data-dialog=part] summary")[-1].click()
+    page.choose("ah known from", "measured")
+    page.button("Put on the shelf").click()
+    page.fill("Filter the shelf", "measured pack")
+    page.until(lambda: _names(page) == ["Measured pack"], "filtered")
+    page.says('[data-shelf="Measured pack"]', "12.8 V · 196 Ah · LFP · gives 200 A")
+    page.says('[data-shelf="Measured pack"]', "21.5 kg")
+
+    page.open(server.demo("puppet-van"))
+    page.panel("2")
+    page.button("From the shelf").click()
+    page.fill("Filter parts", "measured")
+    page.find('[data-part-name="Measured pack"]').send_keys(Keys.ENTER)
+    # 2 x 12.8 V x 196 Ah.
+    page.says('[data-panel=bank] [data-figure="store.bank.wh"]', "5020 Wh")
+    battery = page.saved()["stores"][0]["battery"]
+    assert (battery["name"], battery["provenance"]) == ("Measured pack", "measured")
+    assert battery["shelf"]["revision"] == 1
+    page.says("[data-part=shelf-copy]", "a copy of Measured pack")
+    page.fill("Battery Ah", "190")
+    page.says("[data-part=shelf-copy]", "changed here: ah")
+
+    # Changed on the shelf: the design keeps its copy until it is asked to take the part anew.
+    part = next(
+        x
+        for x in httpx.get(f"{server.address}api/shelf").json()
+        if x["id"] == battery["shelf"]["part"]
+    )
+    changed = part["part"] | {"figures": part["part"]["figures"] | {"ah": 200.0}}
+    httpx.put(
+        f"{server.address}api/shelf/parts/{part['id']}", json={"base": 1, "part": changed}
+    ).raise_for_status()
+    page.driver.refresh()
+    page.find(".drawing [data-thing]")
+    page.panel("2")
+    page.says("[data-part=shelf-changed]", "Changed on the shelf since it was taken (ah)")
+    page.holds("Battery Ah", "190")
+    page.button("Take it anew").click()
+    page.holds("Battery Ah", "200")
+    page.until(lambda: page.saved()["stores"][0]["battery"]["shelf"]["revision"] == 2, "anew")
+
+
+def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
+    page.button("From the shelf").click()
+    page.until(lambda: len(page.all("[data-part-name]")) >= 13, "all inverters")
+    rows = [x.text for x in page.all("[data-part-name]")]
+    assert "✓ fits" in rows[0]
+    # 48 V ones on a 12.8 V bank; 600 W of the 1 005 W that run together.
+    assert "never reaches its minimum" in next(x for x in rows if "3000 W 48 V" in x)
+    assert "carries 600 W" in next(x for x in rows if "600 W 12 V" in x)
+    page.find('[data-part-name="Sine inverter 2000 W 12 V"]').click()
+    page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 2000, "taken")
+    assert page.saved()["stages"][0]["id"] == "inverter"
+    page.chord("z")
+    page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 1500, "undone")
+    page.fill("Inverter name", "Roadside inverter")
+    page.button("Put on the shelf").click()
+    page.says("[data-part=shelf-copy]", "a copy of Roadside inverter")
+    page.visit("shelf")
+    page.until(lambda: "Roadside inverter" in _names(page), "on the shelf")
+
+
+def test_parts_are_changed_doubled_taken_off_and_brought_back(page: Page) -> None:
+    page.visit("shelf")
+    page.until(lambda: len(_names(page)) >= 40, "the shelf")
+    page.fill("Filter the shelf", "boost 19")
+    page.labelled("Edit Boost 19 V 5 A").click()
+    page.fill("Part: continuous amps", "0")
+    page.button("Save").click()
+    page.says("[data-dialog=part]", "must be more than 0; 0 was given")
+    page.fill("Part: continuous amps", "4")
+    page.fill("Part name", "Boost 19 V 4 A")
+    page.button("Save").click()
+    page.says('[data-shelf="Boost 19 V 4 A"]', "19.5 V 4 A")
+    page.button("Undo").click()
+    page.says('[data-shelf="Boost 19 V 5 A"]', "19.5 V 5 A")
+    page.labelled("Duplicate Boost 19 V 5 A").click()
+    page.button("Put on the shelf").click()
+    page.until(lambda: len(_names(page)) == 2, "two of them")
+    page.labelled("Delete Boost 19 V 5 A (copy)").click()
+    page.until(lambda: len(_names(page)) == 1, "one")
+    page.button("Undo").click()
+    page.until(lambda: len(_names(page)) == 2, "two again")
+    page.labelled("Delete Boost 19 V 5 A (copy)").click()
+    page.fill("Filter the shelf", "no such thing")
+    page.says("main", "No part matches the filter")
+
+
+def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
+    page: Page, server: Server, tmp_path: Path
+) -> None:
+    text = httpx.get(f"{server.address}api/shelf/parts.csv").text
+    head, first = text.splitlines()[:2]
+    name = next(csv.reader(io.StringIO(first)))[1]
+    file = tmp_path / "parts.csv"
+    good = "battery,Import pack,lfp,25.6,50\n"
+    columns = "kind,name,chemistry,volts,ah\n"
+    page.visit("shelf")
+    page.until(lambda: len(_names(page)) >= 40, "the shelf")
+    before = len(_names(page))
+
+    def look(content: str) -> None:
+        file.write_text(content)
+        page.find('[aria-label="CSV file"]').send_keys(str(file))
+
+    page.button("Import CSV").click()
+    look("volts,amps\n1,2\n")
+    page.says("[data-dialog=import] [role=alert]", "first line must name the columns")
+    page.press(Keys.ESCAPE)
+    page.button("Import CSV").click()
+    look(f"{columns}{good}battery,Bad pack,lfp,25.6,-3\nbattery,No amps,lfp,,4\n")
+    page.says("[data-part=preview-count]", "1 good, 2 with something wrong")
+    page.says('[data-row="3"]', "ah must be more than 0; -3.0 was given")
+    page.says('[data-row="4"]', "volts is missing")
+    assert len(httpx.get(f"{server.address}api/shelf").json()) == before
+    page.button("Take the 1 good row").click()
+    page.until(lambda: "Import pack" in _names(page), "taken")
+    assert len(_names(page)) == before + 1
+    page.button("Undo").click()
+    page.until(lambda: "Import pack" not in _names(page), "undone")
+    # What was exported comes back in, and says that it is there already.
+    page.button("Import CSV").click()
+    look(f"{head}\n{first}\n")
+    page.says("[data-part=preview-count]", "1 good, 0 with something wrong")
+    page.says('[data-row="2"]', "one of that name is on the shelf already")
+    assert name in page.text('[data-row="2"]')
