@@ -104,10 +104,12 @@ def get_reference() -> Reference:
 
 
 @router.post("/evaluate", response_model=Evaluation)
-def post_evaluate(design: Design) -> Response:
-    """Work a design out; nothing is stored."""
+def post_evaluate(design: Design, *, quick: bool = False) -> Response:
+    """Work a design out; nothing is stored. A quick one has no band and no effects of fixes."""
     # Asked at each edit: written out at once, without a second pass over its hundreds of figures.
-    return Response(_EVALUATION.dump_json(evaluate(design)), media_type="application/json")
+    return Response(
+        _EVALUATION.dump_json(evaluate(design, quick=quick)), media_type="application/json"
+    )
 
 
 @router.post("/read-load")

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from pydantic import ValidationError
 
-from graveljar.core.band import begin_band
+from graveljar.core.band import NO_BAND, begin_band
 from graveljar.core.document import Bank, Design
 from graveljar.core.edit import apply
 from graveljar.core.evaluation import (
@@ -29,13 +29,16 @@ from graveljar.core.verdict import lasts, verdict_of
 from graveljar.core.words import quantity
 
 
-def evaluate(design: Design) -> Evaluation:
-    """Work a design out. A design that cannot run evaluates too, with findings."""
+def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
+    """Work a design out. A design that cannot run evaluates too, with findings.
+
+    A `quick` one leaves out what costs many runs: the band, and what each fix would do.
+    """
     facts = gather(design)
     # On threads of their own while the rest is worked out here.
-    band = begin_band(facts.lowered)
+    band = None if quick else begin_band(facts.lowered)
     findings = judge(facts)
-    judgements = tuple(_judgement(facts, findings, finding) for finding in findings)
+    judgements = tuple(_judgement(facts, findings, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
         version=3,
@@ -48,7 +51,8 @@ def evaluate(design: Design) -> Evaluation:
         needed=facts.needed,
         findings=judgements,
         figures=keep_all(facts).by_key,
-        band=band(),
+        band=band() if band else NO_BAND,
+        quick=quick,
     )
 
 
@@ -112,7 +116,9 @@ def _wiring(bank: Bank) -> BankWiring:
     return BankWiring(bank.id, series, parallel, 0, parallel - 1, text)
 
 
-def _judgement(facts: Facts, findings: tuple[Finding, ...], finding: Finding) -> Judgement:
+def _judgement(
+    facts: Facts, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
+) -> Judgement:
     return Judgement(
         code=finding.code,
         severity=finding.severity,
@@ -120,15 +126,17 @@ def _judgement(facts: Facts, findings: tuple[Finding, ...], finding: Finding) ->
         title=finding.title,
         reason=finding.reason,
         figures=finding.figures,
-        fixes=tuple(_fixes(facts, findings, finding)),
+        fixes=tuple(_fixes(facts, findings, finding, quick=quick)),
         sources=finding.sources,
     )
 
 
-def _fixes(facts: Facts, findings: tuple[Finding, ...], finding: Finding) -> Iterator[Fix]:
+def _fixes(
+    facts: Facts, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
+) -> Iterator[Fix]:
     for remedy in finding.remedies:
-        if not remedy.edits:
-            yield Fix(remedy.label, (), None)
+        if not remedy.edits or quick:
+            yield Fix(remedy.label, remedy.edits, None)
             continue
         try:
             after = apply(facts.design, remedy.edits)

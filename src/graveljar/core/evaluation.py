@@ -31,7 +31,10 @@ class Effect:
 
 @dataclass(frozen=True)
 class Fix:
-    """A way out of a finding. Without edits it happens off the screen, and has no effect here."""
+    """A way out of a finding, with its effect.
+
+    Without edits it happens off the screen and has none here; a quick evaluation leaves it out.
+    """
 
     label: str
     edits: tuple[Edit, ...]
@@ -180,7 +183,7 @@ class BankWiring:
 
 @dataclass(frozen=True)
 class Evaluation:
-    """A design, worked out."""
+    """A design, worked out. A `quick` one has no band, and its fixes no effects."""
 
     format: Literal["gravel-jar/evaluation"]
     version: Literal[3]
@@ -194,3 +197,4 @@ class Evaluation:
     needed: Needed
     findings: tuple[Judgement, ...]
     figures: Mapping[str, Figure]
+    quick: bool

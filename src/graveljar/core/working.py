@@ -6,7 +6,7 @@ sum a person would do by hand.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,10 @@ class Figures:
     ) -> float:
         """Keep a figure under its key and give its value back."""
         # Plain numbers: what comes out of the engine's arrays is of another kind.
-        put_in = {symbol: replace(term, value=float(term.value)) for symbol, term in terms.items()}
+        put_in = {
+            symbol: Term(term.name, float(term.value), term.unit, term.figure)
+            for symbol, term in terms.items()
+        }
         self.by_key[key] = Figure(name, float(value), unit, expression, put_in, sources, note)
         return value
 

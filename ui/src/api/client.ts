@@ -53,8 +53,9 @@ const partPath = (id: string) => ({ params: { path: { part_id: id } } });
 
 export const api = {
   reference: () => taken(client.GET("/api/reference")),
-  evaluate: (design: Design, signal: AbortSignal) =>
-    taken(client.POST("/api/evaluate", { body: design, signal })),
+  /** A quick one has no band, and does not say what each fix would do. */
+  evaluate: (design: Design, quick: boolean, signal: AbortSignal) =>
+    taken(client.POST("/api/evaluate", { body: design, params: { query: { quick } }, signal })),
   readLoad: (line: string, design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
   build: (design: Design, ask: Ask, signal?: AbortSignal) =>

@@ -55,7 +55,7 @@ export interface paths {
         put?: never;
         /**
          * Post Evaluate
-         * @description Work a design out; nothing is stored.
+         * @description Work a design out; nothing is stored. A quick one has no band and no effects of fixes.
          */
         post: operations["post_evaluate_api_evaluate_post"];
         delete?: never;
@@ -1308,7 +1308,7 @@ export interface components {
         };
         /**
          * Evaluation
-         * @description A design, worked out.
+         * @description A design, worked out. A `quick` one has no band, and its fixes no effects.
          */
         Evaluation: {
             /**
@@ -1338,6 +1338,8 @@ export interface components {
             figures: {
                 [key: string]: components["schemas"]["Figure"];
             };
+            /** Quick */
+            quick: boolean;
         };
         /**
          * Feed
@@ -1394,7 +1396,8 @@ export interface components {
         };
         /**
          * Fix
-         * @description A way out of a finding. Without edits it happens off the screen, and has no effect here.
+         * @description A way out of a finding. Without edits it happens off the screen, and has no effect here;
+         *     with edits it is None in a quick evaluation.
          */
         Fix: {
             /** Label */
@@ -2735,7 +2738,9 @@ export interface operations {
     };
     post_evaluate_api_evaluate_post: {
         parameters: {
-            query?: never;
+            query?: {
+                quick?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;

@@ -28,21 +28,38 @@ export function useEvaluation(): { evaluation: Evaluation | null; error: Error |
   const version = useDesign((state) => state.version);
   // Kept here: a refused value must not take the figures before it off the screen.
   const [last, setLast] = useState<Evaluation | null>(null);
-  const { data, error } = useQuery({
-    queryKey: ["evaluation", id, version],
-    queryFn: ({ signal }) => {
+  const ask = (quick: boolean) => ({
+    queryKey: ["evaluation", id, version, quick],
+    queryFn: ({ signal }: { signal: AbortSignal }) => {
       const document = useDesign.getState().document;
       if (!document) throw new Error("no design is open");
-      return api.evaluate(document, signal);
+      return api.evaluate(document, quick, signal);
     },
-    enabled: id !== "",
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 10_000,
-    retry: (count, failure) => !(failure instanceof Refused) && count < 1000,
+    retry: (count: number, failure: Error) => !(failure instanceof Refused) && count < 1000,
     retryDelay: 1000,
   });
+  // First what an edit changes, at once; then, once no more is typed, what takes many runs:
+  // the band, and what each fix would do.
+  const { data, error } = useQuery({ ...ask(true), enabled: id !== "" });
+  const settled = useSettled(version) && data !== undefined;
+  const { data: full } = useQuery({ ...ask(false), enabled: settled });
+  const newest = full ?? data;
   useEffect(() => {
-    if (data) setLast(data);
-  }, [data]);
-  return { evaluation: data ?? last, error };
+    if (newest) setLast(newest);
+  }, [newest]);
+  return { evaluation: newest ?? last, error };
+}
+
+const PAUSE_MS = 250;
+
+/** Whether a value has stayed for a moment. */
+function useSettled(value: number): boolean {
+  const [settled, setSettled] = useState<number | null>(null);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), PAUSE_MS);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return settled === value;
 }

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import type { Load, Stage } from "../api/types";
 import { quantity } from "../units/format";
 import { SEVERITIES } from "../verdict/severities";
@@ -7,23 +8,34 @@ import { ampsOf, useDrawn, worstOf } from "./use-drawn";
 
 /** The drawing in words: the same things, volts and amps, as nested lists. */
 export function Words() {
+  const [open, setOpen] = useState(false);
+  return (
+    <details
+      className="no-print text-sm"
+      data-part="words"
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
+      <summary className="px-1 text-soft text-xs">The drawing in words</summary>
+      {open ? <Stores /> : null}
+    </details>
+  );
+}
+
+function Stores() {
   const { design } = useDrawn();
   const tree = treeOf(design);
   return (
-    <details className="no-print text-sm" data-part="words">
-      <summary className="px-1 text-soft text-xs">The drawing in words</summary>
-      <ul className="list-disc pl-5">
-        {tree.stores.map(({ id, branch }) => (
-          <li key={id}>
-            <StoreWords id={id} />
-            <Hanging branch={branch} />
-          </li>
-        ))}
-        {tree.loose.map((load) => (
-          <li key={load.id}>{load.name} hangs on no rail yet.</li>
-        ))}
-      </ul>
-    </details>
+    <ul className="list-disc pl-5">
+      {tree.stores.map(({ id, branch }) => (
+        <li key={id}>
+          <StoreWords id={id} />
+          <Hanging branch={branch} />
+        </li>
+      ))}
+      {tree.loose.map((load) => (
+        <li key={load.id}>{load.name} hangs on no rail yet.</li>
+      ))}
+    </ul>
   );
 }
 

@@ -69,7 +69,7 @@ function usePreviewed(design: Design | null) {
   }, [design, preview]);
   const { data } = useQuery({
     queryKey: ["preview", version, preview?.label],
-    queryFn: ({ signal }) => api.evaluate(changed as Design, signal),
+    queryFn: ({ signal }) => api.evaluate(changed as Design, true, signal),
     enabled: changed !== null,
     retry: false,
     gcTime: 5000,

@@ -90,15 +90,18 @@ function NamedFigure({ of }: { of: string }) {
   );
 }
 
+function said({ clears, brings, text }: NonNullable<Fix["effect"]>): string {
+  const after = clears ? "" : "; does not clear it alone";
+  return `${text}${after}${brings.length ? `; brings up: ${brings.join("; ")}` : ""}`;
+}
+
 /** A way out with its effect: taken at once, or looked at on the drawing first. */
 function FixLine({ fix }: { fix: Fix }) {
   const apply = useDesign((state) => state.apply);
   const preview = usePlan((state) => state.preview);
   const setPreview = usePlan((state) => state.setPreview);
-  if (!fix.effect) return <li className="text-sm">{fix.label}</li>;
-  const { clears, brings, text } = fix.effect;
-  const after = clears ? "" : "; does not clear it alone";
-  const effect = `${text}${after}${brings.length ? `; brings up: ${brings.join("; ")}` : ""}`;
+  if (!fix.edits.length) return <li className="text-sm">{fix.label}</li>;
+  const effect = fix.effect ? said(fix.effect) : "working out what it would do …";
   const shown = preview?.label === fix.label;
   return (
     <li className="text-sm">
@@ -119,7 +122,9 @@ function FixLine({ fix }: { fix: Fix }) {
       >
         preview
       </button>
-      <span className="block text-soft text-xs">{effect}</span>
+      <span className="block text-soft text-xs" data-effect={fix.effect !== null}>
+        {effect}
+      </span>
     </li>
   );
 }

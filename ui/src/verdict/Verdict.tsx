@@ -43,6 +43,9 @@ export function Verdict() {
           </FigureButton>
         )}
       </h2>
+      {verdict.hours !== null && evaluation.quick ? (
+        <p className="text-soft text-sm">likely …</p>
+      ) : null}
       {band.p10 !== null && band.p10 !== verdict.hours ? (
         <p className="text-sm" data-part="band">
           likely {hours(band.p10)} to{" "}
