@@ -1396,8 +1396,9 @@ export interface components {
         };
         /**
          * Fix
-         * @description A way out of a finding. Without edits it happens off the screen, and has no effect here;
-         *     with edits it is None in a quick evaluation.
+         * @description A way out of a finding, with its effect.
+         *
+         *     Without edits it happens off the screen and has none here; a quick evaluation leaves it out.
          */
         Fix: {
             /** Label */
