@@ -9,6 +9,7 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
 
+from selenium.webdriver.common.keys import Keys  # noqa: E402
 from tests.browser.conftest import chrome  # noqa: E402
 from tests.browser.page import Page, Server  # noqa: E402
 
@@ -26,20 +27,43 @@ def working(page: Page) -> None:
     page.find('aside [data-figure="store.bank.usable"]').click()
 
 
-def happens(page: Page) -> None:
-    """Open what happens until the end."""
-    page.find("[data-part=happens] summary").click()
+def preview(page: Page) -> None:
+    """Look at the first fix on the drawing."""
+    page.find("[data-finding='window.strands'] [aria-label^=Preview]").click()
+    page.find(".drawing [data-changed=true]")
 
 
-VIEWS: dict[str, Callable[[Page], None]] = {
+def add(page: Page) -> None:
+    """Add a 5 V rail: the dialog."""
+    page.panel("a")
+    page.fill("Volts of the rail", "5")
+
+
+def pick(page: Page) -> None:
+    """Choose an inverter from the shelf."""
+    page.panel("3")
+    page.button("From the shelf").click()
+    page.find("[data-part-name]")
+
+
+def run(page: Page) -> None:
+    """Read the run where the first thing happens."""
+    page.visit(f"d/{page.id}/run")
+    page.find("[role=slider]").send_keys(Keys.SHIFT, Keys.ARROW_RIGHT)
+    page.driver.execute_script("document.activeElement.blur()")
+
+
+VAN: dict[str, Callable[[Page], None]] = {
     "plan": lambda page: page.find("#quick-entry").send_keys(
         "sewing machine 220-240V~ 0.45A motor 20 min"
     ),
     "bank": lambda page: page.panel("2"),
-    "inverter": lambda page: page.panel("3"),
     "needed": lambda page: page.panel("4"),
     "working": working,
-    "happens": happens,
+    "preview": preview,
+    "add": add,
+    "pick": pick,
+    "run": run,
 }
 
 
@@ -51,21 +75,30 @@ def main() -> None:
         server.start()
         try:
             page = Page(driver, server)
-            page.visit("")
-            take(page, "designs")
-            for name, prepare in VIEWS.items():
+            for path in ("designs", "shelf"):
+                page.visit("" if path == "designs" else path)
+                page.find("[data-design], [data-shelf]")
+                take(page, path)
+            for name, prepare in VAN.items():
                 page.open(server.demo("puppet-van"))
                 prepare(page)
                 take(page, name)
-            page.open(server.demo("tide-gauge-hut"))
-            take(page, "rails")
+            page.open(server.demo("set-building-trailer"))
+            page.panel("3")
+            take(page, "stages")
             page.prefer("dark")
             page.open(server.demo("tide-gauge-hut"))
             take(page, "plan-dark")
+            page.open(server.demo("set-building-trailer"))
+            run(page)
+            take(page, "run-dark")
             page.prefer("light")
             page.resize(360, 780)
             page.open(server.demo("tide-gauge-hut"))
             take(page, "phone")
+            page.open(server.demo("puppet-van"))
+            run(page)
+            take(page, "run-phone")
         finally:
             server.stop()
 

@@ -81,7 +81,7 @@ def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, serv
     assert "✓ fits" in rows[0]
     # 48 V ones on a 12.8 V bank; 600 W of the 1 005 W that run together.
     assert "never reaches its minimum" in next(x for x in rows if "3000 W 48 V" in x)
-    assert "carries 600 W" in next(x for x in rows if "600 W 12 V" in x)
+    assert "carries 600 W of the 1\u202f005 W" in next(x for x in rows if "600 W 12 V" in x)
     page.find('[data-part-name="Sine inverter 2000 W 12 V"]').click()
     page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 2000, "taken")
     assert page.saved()["stages"][0]["id"] == "inverter"

@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import type { Place } from "../api/types";
 
 const LOOKS: Record<Place["suits"], string> = {
@@ -17,9 +18,15 @@ interface PlaceChoiceProps {
 
 /** Rails to choose from, each with how it suits and why; and none at all. */
 export function PlaceChoice({ places, value, onChange, now }: PlaceChoiceProps) {
+  const list = useRef<HTMLFieldSetElement>(null);
+  const known = places.length > 0;
+  // The places come a moment after the dialog: then the focus goes to the one that is chosen.
+  useEffect(() => {
+    if (known) list.current?.querySelector<HTMLInputElement>("input:checked")?.focus();
+  }, [known]);
   const none = { rail: "", name: "no rail yet", suits: null, why: "" };
   return (
-    <fieldset className="mt-3 space-y-1">
+    <fieldset ref={list} className="mt-3 space-y-1">
       <legend className="sr-only">Rail</legend>
       {[...places, none].map((place) => (
         <label

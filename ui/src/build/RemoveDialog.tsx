@@ -37,8 +37,8 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
         {loads.length ? (
           <>
             <p className="mt-2 text-sm">
-              Where do {listed(loads.map((load) => load.name))} go? A load that cannot go there
-              hangs on no rail.
+              Where {loads.length > 1 ? "do" : "does"} {listed(loads.map((load) => load.name))} go?
+              A load that cannot go there hangs on no rail.
             </p>
             <PlaceChoice places={places} value={chosen} onChange={setTo} now={id} />
           </>

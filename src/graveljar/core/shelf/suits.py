@@ -87,13 +87,11 @@ def _same(taken: Converter, stage: Converter) -> bool:
 
 def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> str:
     if running_w > most_w:
-        return (
-            f"carries {quantity(most_w, 'W')} of the {quantity(running_w, 'W')} that run together"
-        )
+        asked = quantity(running_w, "W", 4)
+        return f"carries {quantity(most_w, 'W', 4)} of the {asked} that run together"
     if start_w > peak_w:
-        return (
-            f"starts {quantity(peak_w, 'W')} of the {quantity(start_w, 'W')} the worst start asks"
-        )
+        asked = quantity(start_w, "W", 4)
+        return f"starts {quantity(peak_w, 'W', 4)} of the {asked} the worst start asks"
     return f"fits; {quantity(running_w / most_w, 'share', 2)} of what it carries"
 
 
