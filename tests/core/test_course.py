@@ -44,6 +44,7 @@ def test_the_layers_are_what_the_stores_give(seed: int) -> None:
         np.array(series.volts[bank.id]) * np.array(series.amps[bank.id])
         for bank in facts.design.stores
     )
+    assert sum(np.array(x) for x in series.given.values()) == pytest.approx(given, rel=1e-3)
     assert total == pytest.approx(given, rel=1e-3, abs=0.05)
     if course.until_h < course.ends_h:
         return

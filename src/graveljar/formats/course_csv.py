@@ -13,6 +13,7 @@ def write_series(design: Design, series: Series) -> str:
         ("charge", "1", series.charge),
         ("volts", "V", series.volts),
         ("amps", "A", series.amps),
+        ("gives", "W", series.given),
         ("watts", "W", series.watts),
     ):
         columns += [(f"{names[key]} {what} [{unit}]", values) for key, values in by_id.items()]

@@ -2300,8 +2300,8 @@ export interface components {
          * Series
          * @description Columns over the same points; straight lines between them; two points at a switching.
          *
-         *     `watts` of each load as it takes them from its rail, `idle` of all stages, `lost` in
-         *     conversion and cables: together what the stores give. `every`: 1, or the n of each n-th
+         *     `given` by each store; `watts` of each load as it takes them from its rail, `idle` of all
+         *     stages, `lost` in conversion and cables: together what the stores give. `every`: 1, or the n of each n-th
          *     point given. [h], [1], [V], [A], [W]
          */
         Series: {
@@ -2319,6 +2319,10 @@ export interface components {
             };
             /** Amps */
             amps: {
+                [key: string]: number[];
+            };
+            /** Given */
+            given: {
                 [key: string]: number[];
             };
             /** Watts */

@@ -183,7 +183,7 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
     return Math.max(y, top + ROW + GAP);
   };
 
-  let y = 34;
+  let y = 42;
   for (const { id, branch } of tree.stores) {
     placed.order.push(id);
     const top = y;
@@ -248,7 +248,7 @@ function outline(design: Design, { room, unfolded, strips }: LayoutOptions): Pla
     return y + 4;
   };
 
-  let y = 10;
+  let y = 14;
   for (const { id, branch } of tree.stores) {
     placed.order.push(id);
     placed.boxes.push({ id, kind: "store", x: 8, y, w: width - 16, h: 48 });

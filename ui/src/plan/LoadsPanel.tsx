@@ -117,7 +117,7 @@ export function LoadsPanel() {
           a day: that is where every design starts.
         </p>
       )}
-      <p className="mt-2 flex flex-wrap items-center gap-2">
+      <p className="no-print mt-2 flex flex-wrap items-center gap-2">
         <Button look="quiet" onClick={add}>
           + Add an empty row
         </Button>

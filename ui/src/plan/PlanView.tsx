@@ -3,6 +3,7 @@ import { useEffect } from "react";
 import { AddDialog } from "../build/AddDialog";
 import { MoveDialog } from "../build/MoveDialog";
 import { RemoveDialog } from "../build/RemoveDialog";
+import { useDesign } from "../design/store";
 import { PickPartDialog } from "../shelf/PickPartDialog";
 import { Verdict } from "../verdict/Verdict";
 import { VerdictStrip } from "../verdict/VerdictStrip";
@@ -27,6 +28,7 @@ const CONTENTS: Record<PanelName, () => React.ReactNode> = {
 /** Plan: the system drawn, what is selected opened below it, the verdict beside both. */
 export function PlanView() {
   const { panel, show, reset } = usePlan();
+  const name = useDesign((state) => state.document?.name);
   usePlanKeys();
   useEffect(() => reset, [reset]);
   return (
@@ -34,6 +36,7 @@ export function PlanView() {
       <VerdictStrip />
       <main className="lg:grid lg:min-h-[calc(100vh-3.25rem)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
         <div className="min-w-0">
+          <h1 className="hidden p-3 text-2xl print:block">{name}</h1>
           <div className="border-line border-b bg-bench px-3 pt-1.5 pb-1">
             <Sketch />
           </div>

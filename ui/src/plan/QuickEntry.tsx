@@ -37,7 +37,7 @@ export function QuickEntry() {
   };
 
   return (
-    <div className="my-2">
+    <div className="no-print my-2">
       <div className="flex flex-wrap items-start gap-x-4 gap-y-1">
         <input
           id="quick-entry"

@@ -8,6 +8,7 @@ import { useWorked } from "../design/use-evaluation";
 import { Drawing } from "../drawing/Drawing";
 import { Button } from "../parts/Button";
 import { clock } from "../units/format";
+import { effectOf } from "../verdict/Findings";
 import { panelOf } from "./panels";
 import { usePlan } from "./plan-store";
 
@@ -98,6 +99,7 @@ interface PreviewBarProps {
 
 /** What is previewed, its effect, before and after, and the two ways on. */
 function PreviewBar({ side, setSide, ready }: PreviewBarProps) {
+  const { evaluation } = useWorked();
   const { preview, setPreview } = usePlan();
   const apply = useDesign((state) => state.apply);
   useEffect(() => {
@@ -106,6 +108,9 @@ function PreviewBar({ side, setSide, ready }: PreviewBarProps) {
     return () => window.removeEventListener("keydown", press);
   }, [setPreview]);
   if (!preview) return null;
+  const fix = evaluation.findings
+    .flatMap((finding) => finding.fixes)
+    .find((one) => one.label === preview.label);
   const take = () => {
     apply(preview.label, preview.edits);
     setPreview(null);
@@ -118,7 +123,7 @@ function PreviewBar({ side, setSide, ready }: PreviewBarProps) {
     >
       <span>
         <strong className="text-moss">Preview.</strong> {preview.label}{" "}
-        <span className="text-soft">{preview.effect}</span>
+        <span className="text-soft">{fix ? effectOf(fix) : ""}</span>
       </span>
       <span className="flex-1" />
       <fieldset className="flex overflow-hidden rounded border border-edge">

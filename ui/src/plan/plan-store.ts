@@ -5,7 +5,6 @@ import type { PanelName } from "./panels";
 /** Edits looked at before they are taken. */
 export interface Preview {
   label: string;
-  effect: string;
   edits: readonly Edit[];
 }
 

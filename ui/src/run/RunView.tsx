@@ -5,6 +5,7 @@ import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
 import { Choose } from "../parts/Choose";
+import { FigureButton } from "../parts/FigureButton";
 import { useNotice } from "../shell/notice";
 import { Failed, Loading } from "../shell/States";
 import { clock, hours } from "../units/format";
@@ -68,7 +69,9 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
       <main className="lg:grid lg:min-h-[calc(100vh-3.25rem)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
         <div className="min-w-0 px-3 py-2">
           <div className="no-print flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
-            <h1 className="text-lg">{evaluation.verdict.lasts}</h1>
+            <h1 className="text-lg">
+              <FigureButton of="run.hours">{evaluation.verdict.lasts}</FigureButton>
+            </h1>
             <span className="flex items-center gap-1.5 text-soft">
               Volts of
               <Choose

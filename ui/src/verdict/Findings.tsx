@@ -90,7 +90,10 @@ function NamedFigure({ of }: { of: string }) {
   );
 }
 
-function said({ clears, brings, text }: NonNullable<Fix["effect"]>): string {
+/** What taking a fix would do, in words. */
+export function effectOf({ effect }: Fix): string {
+  if (!effect) return "working out what it would do …";
+  const { clears, brings, text } = effect;
   const after = clears ? "" : "; does not clear it alone";
   return `${text}${after}${brings.length ? `; brings up: ${brings.join("; ")}` : ""}`;
 }
@@ -101,7 +104,7 @@ function FixLine({ fix }: { fix: Fix }) {
   const preview = usePlan((state) => state.preview);
   const setPreview = usePlan((state) => state.setPreview);
   if (!fix.edits.length) return <li className="text-sm">{fix.label}</li>;
-  const effect = fix.effect ? said(fix.effect) : "working out what it would do …";
+  const effect = effectOf(fix);
   const shown = preview?.label === fix.label;
   return (
     <li className="text-sm">
@@ -118,7 +121,7 @@ function FixLine({ fix }: { fix: Fix }) {
         className="rounded border border-edge px-1.5 text-xs hover:border-river"
         aria-pressed={shown}
         aria-label={`Preview: ${fix.label}`}
-        onClick={() => setPreview(shown ? null : { label: fix.label, effect, edits: fix.edits })}
+        onClick={() => setPreview(shown ? null : { label: fix.label, edits: fix.edits })}
       >
         preview
       </button>

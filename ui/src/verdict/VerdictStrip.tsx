@@ -9,7 +9,7 @@ export function VerdictStrip() {
   return (
     <a
       href="#verdict"
-      className="sticky top-13 z-20 flex items-baseline gap-3 border-line border-b bg-bench px-4 py-1.5 lg:hidden"
+      className="no-print sticky top-13 z-20 flex items-baseline gap-3 border-line border-b bg-bench px-4 py-1.5 lg:hidden"
     >
       <strong className="whitespace-nowrap font-head text-lg">
         {verdict.hours === null ? "No end in sight" : verdict.lasts}

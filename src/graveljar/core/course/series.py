@@ -20,9 +20,9 @@ Column = tuple[float, ...]
 class Series:
     """Columns over the same points; straight lines between them; two points at a switching.
 
-    `watts` of each load as it takes them from its rail, `idle` of all stages, `lost` in
-    conversion and cables: together what the stores give. `every`: 1, or the n of each n-th
-    point given. [h], [1], [V], [A], [W]
+    `given` by each store; `watts` of each load as it takes them from its rail, `idle` of all
+    stages, `lost` in conversion and cables: together what the stores give. `every`: 1, or n
+    where each n-th point is given. [h], [1], [V], [A], [W]
     """
 
     every: int
@@ -30,6 +30,7 @@ class Series:
     charge: Mapping[str, Column]
     volts: Mapping[str, Column]
     amps: Mapping[str, Column]
+    given: Mapping[str, Column]
     watts: Mapping[str, Column]
     idle: Column
     lost: Column
@@ -56,6 +57,7 @@ def series_of(facts: Facts, until_h: float, most: int = MOST_POINTS) -> Series:
         {bank.id: column(charge[:, s]) for s, bank in enumerate(facts.design.stores)},
         {rail: column(volts[:, r]) for r, rail in enumerate(rails)},
         {rail: column(amps[:, r]) for r, rail in enumerate(rails)},
+        {bank.id: column(volts[:, s] * amps[:, s]) for s, bank in enumerate(facts.design.stores)},
         {load.id: column(watts[:, i]) for i, load in enumerate(facts.lowered.loads)},
         column(idle),
         column(lost),
