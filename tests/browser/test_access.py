@@ -22,6 +22,19 @@ def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> N
         page.panel(key)
         page.find("[data-panel][data-state=active]")
         assert page.violations() == [], f"panel {key}"
+    page.panel("a")
+    page.says("[data-dialog=add]", "Loads that move there")
+    assert page.violations() == []
+    page.press(Keys.ESCAPE)
+    page.find('.drawing [data-thing="inverter"]').send_keys(Keys.DELETE)
+    page.says("[data-dialog=remove]", "no rail yet")
+    assert page.violations() == []
+    page.press(Keys.ESCAPE)
+    page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
+    page.button("From the shelf").click()
+    page.find("[data-part-name]")
+    assert page.violations() == []
+    page.press(Keys.ESCAPE)
     page.panel("?")
     page.find("[role=dialog]")
     assert page.violations() == []
@@ -29,6 +42,9 @@ def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> N
         page.visit(path)
         page.find(there)
         assert page.violations() == [], path
+    page.button("+ inverter").click()
+    page.find("[data-dialog=part]")
+    assert page.violations() == []
 
 
 @pytest.mark.parametrize("width", [360, 768, 1600])

@@ -87,6 +87,7 @@ def test_lines_stand_at_the_label_volts_on_the_rail_they_cut_off_from() -> None:
     assert "drops out on its feed 10.5 V" in course.lines[0].text
     drops = next(flag for flag in course.flags if flag.kind == "gives up")
     assert drops.text.startswith("fridge drops out at 10.5 V")
+    assert "while" not in drops.text
     at = next(i for i, hours in enumerate(course.series.hours) if hours >= drops.hours)
     # What arrives falls to the cut-out; the rail itself stands above it by what the lead takes.
     assert 10.5 < course.series.volts["bank"][at - 1] < 11.3
@@ -159,6 +160,17 @@ def test_a_long_run_is_thinned_in_the_open_and_written_in_full() -> None:
     assert rows[0][:2] == ["hours [h]", "Bank charge [1]"]
     watts = rows[0].index("modem watts [W]")
     assert float(rows[1][watts]) == pytest.approx(2.0)
+
+
+def test_so_much_switching_that_the_trace_is_full_is_cut_short_in_the_open() -> None:
+    pump = load(3, hours_per_day=24.0, duty=0.5, cycle_min=5.0)
+    made = design(pump, stores=bank(ah=500.0), setting={"horizon_h": 720.0})
+    course = course_of(gather(made), 720.0)
+    assert course.until_h < 720.0
+    assert course.series.hours[-1] == pytest.approx(course.until_h, rel=0.02)
+    # On and off each five minutes for a month. The band goes on falling to its end.
+    low = course.band.low["bank"]
+    assert low[-1] < low[-10] < low[0]
 
 
 def test_the_demo_fan_strands_and_the_hut_lives_five_times_longer_without_its_inverter() -> None:

@@ -38,14 +38,31 @@ def happening(facts: Facts, event: Event) -> Happening:
     }
     name, volts = names[event.subject], quantity(event.volts, "V")
     charge = quantity(event.charge, "share", 2)
+    under = _under(facts, event)
     text = {
-        "cuts out": f"{name} drops out at {volts}, with {charge} charge left.",
+        "cuts out": f"{name} drops out at {volts}, with {charge} charge left{under}.",
         "meets its floor": f"{name} meets its keep-back; everything on it stops.",
         "protection opens": f"The protection of {name} opens at {volts}, with {charge} left.",
-        "collapses": f"The volts collapse under {name}, with {charge} left.",
+        "collapses": f"The volts collapse under {name}, with {charge} left{under}.",
         "comes back": f"{name} comes back at {volts}.",
     }[event.what]
     return Happening(event.hours, event.subject, text, event.charge)
+
+
+def _under(facts: Facts, event: Event) -> str:
+    """What else is on as something drops out: the largest load, and the amps of the store."""
+    hours, _, volts, amps, drawn = facts.run.points()
+    if not len(hours) or event.hours > hours[-1] + 1e-9:
+        return ""
+    # The last point of that time: the one after it has dropped out.
+    at = max(int(np.searchsorted(hours, event.hours + 1e-9, side="right")) - 1, 0)
+    loads = facts.lowered.load_records
+    watts = drawn[at] * volts[at, loads["rail"]]
+    if not watts.any():
+        return ""
+    largest = facts.lowered.loads[int(np.argmax(watts))]
+    store = facts.lowered.place[facts.rails[str(largest.rail)].store]
+    return f", while {largest.name} runs ({quantity(float(amps[at, store]), 'A')} in all)"
 
 
 def _stores(facts: Facts) -> Iterator[StoreRow]:

@@ -107,6 +107,9 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
           <p className="text-soft text-xs">
             Shaded: night, 20 to 7. Band: a tenth to nine tenths of {course.band.draws} draws of the
             uncertain inputs.
+            {until !== null && course.until_h < until - 0.01
+              ? ` There is so much switching that only the first ${hours(course.until_h)} are drawn.`
+              : ""}
             {course.series.every > 1
               ? ` So many points that only each ${course.series.every}th is drawn; look at fewer hours for all of them.`
               : ""}
