@@ -45,7 +45,7 @@ const once = (watts) => {
   write.call(field, String(watts));
   field.dispatchEvent(new Event("input", { bubbles: true }));
 };
-once(60);
+once(67);
 """
 ZOOM = """
 const [times, done] = arguments;
