@@ -120,6 +120,26 @@ def test_parts_are_changed_doubled_taken_off_and_brought_back(page: Page) -> Non
     page.says("main", "No part matches the filter")
 
 
+def test_a_part_changed_elsewhere_meanwhile_is_not_overwritten(page: Page, server: Server) -> None:
+    page.visit("shelf")
+    page.fill("Filter the shelf", "linear 12")
+    page.labelled("Edit Linear 12 V 3 A from 24 V").click()
+    part = next(
+        x
+        for x in httpx.get(f"{server.address}api/shelf").json()
+        if x["part"]["name"] == "Linear 12 V 3 A from 24 V"
+    )
+    body = {"base": part["revision"], "part": part["part"] | {"price": 16.0}}
+    httpx.put(f"{server.address}api/shelf/parts/{part['id']}", json=body).raise_for_status()
+    page.fill("Price", "17")
+    page.button("Save").click()
+    page.says("[data-dialog=part] [role=alert]", "was changed in another tab or window")
+    page.press(Keys.ESCAPE)
+    page.driver.refresh()
+    page.fill("Filter the shelf", "linear 12")
+    page.says('[data-shelf="Linear 12 V 3 A from 24 V"]', "16")
+
+
 def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
     page: Page, server: Server, tmp_path: Path
 ) -> None:

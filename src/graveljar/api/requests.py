@@ -5,6 +5,7 @@ from typing import Any
 
 from fastapi import Request, Response
 from fastapi.routing import APIRoute
+from pydantic import BaseModel, ConfigDict
 
 from graveljar.core.reading import parse
 
@@ -17,6 +18,12 @@ class _ParsedRequest(Request):
     async def json(self) -> Any:
         """The parsed body."""
         return self.parsed
+
+
+class Body(BaseModel):
+    """A request's body: no field that is not known."""
+
+    model_config = ConfigDict(extra="forbid")
 
 
 class BoundedRoute(APIRoute):

@@ -5,11 +5,11 @@ from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import JSONResponse, PlainTextResponse
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
+from pydantic import BaseModel, Field, TypeAdapter
 
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
-from graveljar.api.requests import BoundedRoute
+from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.build import Ask, Built, build
 from graveljar.core.course import Course, course_of, series_of
 from graveljar.core.document import MOST_LOADS, Design
@@ -36,45 +36,41 @@ def _designs(request: Request) -> Designs:
 Kept = Annotated[Designs, Depends(_designs)]
 
 
-class _Body(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-
-class Line(_Body):
+class Line(Body):
     """One line of quick entry, and the design it is for."""
 
     line: Annotated[str, Field(max_length=300)]
     design: Design
 
 
-class Asked(_Body):
+class Asked(Body):
     """Something to be built into a design."""
 
     design: Design
     ask: Ask
 
 
-class Homeless(_Body):
+class Homeless(Body):
     """Loads of a design that look for a rail."""
 
     design: Design
     loads: Annotated[list[str], Field(max_length=MOST_LOADS)]
 
 
-class Looked(_Body):
+class Looked(Body):
     """How far to look at a run; of its own accord to its end or a week. [h]"""
 
     design: Design
     until_h: Annotated[float, Field(gt=0, le=8_760, allow_inf_nan=False)] | None = None
 
 
-class NewDesign(_Body):
+class NewDesign(Body):
     """A design to keep; without a document an empty one."""
 
     document: Design = Design()
 
 
-class Save(_Body):
+class Save(Body):
     """A document, and the revision it was made from."""
 
     base: Annotated[int, Field(ge=1)]

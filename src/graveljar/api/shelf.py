@@ -4,10 +4,10 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import BoundedRoute
+from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.document import Design
 from graveljar.core.shelf import Candidate, ShelfPart, Suit, suits_of
 from graveljar.formats.parts_csv import MOST_CHARACTERS, MOST_ROWS, CsvRow, read_parts, write_parts
@@ -24,30 +24,26 @@ def _parts(request: Request) -> Parts:
 Kept = Annotated[Parts, Depends(_parts)]
 
 
-class _Body(BaseModel):
-    model_config = ConfigDict(extra="forbid")
-
-
-class NewParts(_Body):
+class NewParts(Body):
     """Parts to put on the shelf, all or none."""
 
     parts: Annotated[list[ShelfPart], Field(min_length=1, max_length=MOST_ROWS)]
 
 
-class SavePart(_Body):
+class SavePart(Body):
     """A part, and the revision it was changed from."""
 
     base: Annotated[int, Field(ge=1)]
     part: ShelfPart
 
 
-class Table(_Body):
+class Table(Body):
     """The text of a CSV file."""
 
     text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
 
 
-class Wanted(_Body):
+class Wanted(Body):
     """A store or stage of a design that a part is looked for."""
 
     design: Design

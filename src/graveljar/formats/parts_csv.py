@@ -5,6 +5,7 @@ import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from importlib.resources import files
+from io import StringIO
 from typing import Any, Final
 
 from pydantic import TypeAdapter, ValidationError
@@ -122,11 +123,16 @@ def read_parts(text: str) -> tuple[CsvRow, ...]:
     text = text.removeprefix("\ufeff")
     head = text.partition("\n")[0]
     delimiter = max(",;\t", key=head.count)
+    reader = csv.reader(StringIO(text, newline=""), delimiter=delimiter, strict=True)
+    rows: list[tuple[int, list[str]]] = []
     try:
-        rows = list(csv.reader(text.splitlines(), delimiter=delimiter, strict=True))
+        begins = 1
+        for row in reader:
+            rows.append((begins, row))
+            begins = reader.line_num + 1
     except csv.Error as error:
         raise UnreadableDocument(f"The file is not CSV: {error}.") from None
-    names = [name.strip().lower() for name in rows[0]] if rows else []
+    names = [name.strip().lower() for name in rows[0][1]] if rows else []
     if "kind" not in names or "name" not in names:
         raise UnreadableDocument(
             "The first line must name the columns, “kind” and “name” among them."
@@ -134,7 +140,7 @@ def read_parts(text: str) -> tuple[CsvRow, ...]:
     unknown = [name for name in names if name and name not in ALL_COLUMNS]
     if unknown:
         raise UnreadableDocument(f"“{unknown[0][:40]}” is not a column known here.")
-    filled = [(line, row) for line, row in enumerate(rows[1:], 2) if any(c.strip() for c in row)]
+    filled = [(line, row) for line, row in rows[1:] if any(c.strip() for c in row)]
     if len(filled) > MOST_ROWS:
         raise UnreadableDocument(f"The file has more than {MOST_ROWS} parts.")
     return tuple(_read(line, names, row, delimiter) for line, row in filled)

@@ -39,9 +39,7 @@ export function AtCursor({ cursor }: { cursor: number }) {
               </Line>
             );
           })}
-          <Line name="Out of the store">
-            {watts(read(series.given[store]))}
-          </Line>
+          <Line name="Out of the store">{watts(read(series.given[store]))}</Line>
           {loads.map(([id, one]) => (
             <Line key={id} name={names.get(id) ?? id} colour={stoneOf(stones.get(id) ?? 0)}>
               {watts(one)}

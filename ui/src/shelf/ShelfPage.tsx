@@ -58,7 +58,8 @@ export function ShelfPage() {
   const duplicate = ({ part }: KeptPart) =>
     setOpen({ start: { ...part, name: `${part.name} (copy)`.slice(0, 80) }, kept: null });
   const remove = async ({ id, part }: KeptPart) => {
-    await work(() => api.removePart(id).then(() => null));
+    const gone = await work(() => api.removePart(id).then(() => true));
+    if (!gone) return;
     notify(`${part.name} is off the shelf. Designs keep their copies.`, {
       label: "Undo",
       act: () => void work(() => api.restorePart(id)),

@@ -39,8 +39,7 @@ def run_many(
     for n in range(rows):
         _vary(rails, base_rails, on_loss[n])
         _vary_stores(stores, base_stores, on_capacity[n])
-        for i in range(len(loads)):
-            loads[i].factor = on_demand[n, i]
+        _vary_loads(loads, on_demand[n])
         run(rails, loads, stores, day, horizon_h, trace)
         for i in range(len(loads)):
             stops[n, i] = loads[i].stop_h
@@ -76,14 +75,17 @@ def charge_many(
     for n in range(rows):
         _vary(rails, base_rails, on_loss[n])
         _vary_stores(stores, base_stores, on_capacity[n])
-        for i in range(len(loads)):
-            loads[i].factor = on_demand[n, i]
+        _vary_loads(loads, on_demand[n])
         trace.counts[POINTS] = 0
         trace.counts[EVENTS] = 0
         run(rails, loads, stores, day, at_h[-1], trace)
         kept = trace.counts[POINTS]
         for s in range(len(stores)):
-            charges[n, s] = np.interp(at_h, trace.hours[:kept], trace.charge[:kept, s])
+            if kept:
+                charges[n, s] = np.interp(at_h, trace.hours[:kept], trace.charge[:kept, s])
+            else:
+                # It began at the charge kept back, or below: nothing ever ran.
+                charges[n, s, :] = stores[s].charge
     return charges
 
 
@@ -95,6 +97,12 @@ def _vary(rails: Records, base: Records, on_loss: Floats) -> None:
             rails[r].p0 = base[r].p0 * by
             rails[r].k1 = 1.0 + (base[r].k1 - 1.0) * by
             rails[r].k2 = base[r].k2 * by
+
+
+@inlined
+def _vary_loads(loads: Records, on_demand: Floats) -> None:
+    for i in range(len(loads)):
+        loads[i].factor = on_demand[i]
 
 
 @inlined
