@@ -19,7 +19,6 @@ export type KeptPart = Schemas["KeptPart"];
 export type ShelfPart = KeptPart["part"];
 export type PartKind = ShelfPart["kind"];
 export type CsvRow = Schemas["CsvRow"];
-export type Suit = Schemas["Suit"];
 export type Load = Schemas["Load"];
 export type Edit = Schemas["Edit"];
 export type Evaluation = Schemas["Evaluation"];
