@@ -85,8 +85,11 @@ class Page:
         self.driver.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", size)
 
     def prefer(self, scheme: str) -> None:
-        """Let the system ask for light or dark."""
-        features = [{"name": "prefers-color-scheme", "value": scheme}]
+        """Let the system ask for light or dark; and for no motion, which here only takes time."""
+        features = [
+            {"name": "prefers-color-scheme", "value": scheme},
+            {"name": "prefers-reduced-motion", "value": "reduce"},
+        ]
         self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
 
     def open(self, document: Any = None) -> "Page":
