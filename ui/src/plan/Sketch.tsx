@@ -161,6 +161,11 @@ function Moments({ moments, startsAt }: { moments: readonly Moment[]; startsAt: 
     if (next) drawAt(next.hours);
   };
   const value = typeof drawnAt === "number" && at < 0 ? "most" : String(drawnAt);
+  const busiest = moments[most];
+  const timeOf = (one: Moment) => {
+    const day = Math.floor((startsAt + one.hours) / 24) + 1;
+    return `${clock(startsAt + one.hours)}${day > 1 ? `, day ${day}` : ""}`;
+  };
   const rails = new Set([...(design?.stores ?? []), ...(design?.stages ?? [])].map((x) => x.id));
   return (
     <div className="no-print flex flex-wrap items-center gap-1 text-sm">
@@ -175,12 +180,11 @@ function Moments({ moments, startsAt }: { moments: readonly Moment[]; startsAt: 
             drawAt(given === "most" || given === "worst" ? given : Number(given));
           }}
         >
-          <option value="most">when most runs</option>
+          <option value="most">when most runs{busiest ? `: ${timeOf(busiest)}` : ""}</option>
           <option value="worst">at the worst: lowest volts, hardest start</option>
           {moments.map((one) => (
             <option key={one.hours} value={one.hours}>
-              at {clock(startsAt + one.hours)}
-              {one.hours >= 24 ? `, day ${Math.floor((startsAt + one.hours) / 24) + 1}` : ""}
+              at {timeOf(one)}
             </option>
           ))}
         </select>
