@@ -1,6 +1,6 @@
 /** Where everything of the drawing stands. Pure: numbers in, places out, in pixels. */
 
-import type { Design } from "../api/types";
+import type { Design, Load } from "../api/types";
 import { bankPictureSize } from "../plan/BankPicture";
 import { type Branch, depthOf, shownOf, treeOf } from "./tree";
 
@@ -191,7 +191,7 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
     const store = design.stores.find((one) => one.id === id);
     const picture = bankPictureSize(store?.series ?? 1, store?.parallel ?? 1);
     const scale = Math.min(1, 118 / picture.width, 150 / picture.height);
-    const h = Math.max(96 + picture.height * scale, 0);
+    const h = 96 + picture.height * scale;
     placed.boxes.push({ id, kind: "store", x: 10, y: top - 26, w: storeW, h });
     const rail = placed.rails.find((one) => one.id === id);
     if (rail) {
@@ -281,7 +281,7 @@ function fold(placed: Placed, branch: Branch, shown: number, x: number, y: numbe
 
 function withLoose(
   placed: Placed,
-  loose: { id: string }[],
+  loose: Load[],
   total: number,
   unfolded: ReadonlySet<string>,
   x: number,
@@ -292,13 +292,13 @@ function withLoose(
   if (loose.length) {
     placed.loose = { x, y: y + 12 };
     y += 26;
-    const shown = shownOf(loose as never, total, unfolded.has(""));
+    const shown = shownOf(loose, total, unfolded.has(""));
     for (const load of loose.slice(0, shown)) {
       placed.loads.push({ id: load.id, x, y, w: w - 8, stripX: x + STRIP_X, stripY: y - 3 });
       placed.order.push(load.id);
       y += ROW;
     }
-    y = fold(placed, { rail: "", stages: [], loads: loose as never }, shown, x, y);
+    y = fold(placed, { rail: "", stages: [], loads: loose }, shown, x, y);
   }
   placed.height = y + 6;
   return placed;

@@ -1,6 +1,6 @@
 import { type FormEvent, useState } from "react";
 import { api, Refused } from "../api/client";
-import type { KeptPart, ProblemPlace, ShelfPart } from "../api/types";
+import type { KeptPart, ProblemPlace, Reference, ShelfPart } from "../api/types";
 import { ProblemsContext } from "../design/use-evaluation";
 import { BatteryFields } from "../fields/BatteryFields";
 import { ConverterFields } from "../fields/ConverterFields";
@@ -14,15 +14,9 @@ import { TextField } from "../parts/TextField";
 import { PROVENANCES } from "../plan/words";
 import { KINDS } from "./parts";
 
-const CHEMISTRIES = [
-  ["lfp", "LFP"],
-  ["nmc", "Li-ion (NMC, NCA)"],
-  ["agm", "AGM or gel"],
-  ["flooded", "flooded lead-acid"],
-] as const;
-
 interface PartDialogProps {
   start: ShelfPart;
+  chemistries: Reference["chemistries"];
   /** The part that is changed; null for a new one. */
   kept: KeptPart | null;
   onDone: (saved: KeptPart) => void;
@@ -30,7 +24,8 @@ interface PartDialogProps {
 }
 
 /** A part from its label: figures, price, mass, notes, and where each figure is known from. */
-export function PartDialog({ start, kept, onDone, onClose }: PartDialogProps) {
+export function PartDialog(props: PartDialogProps) {
+  const { start, chemistries, kept, onDone, onClose } = props;
   const [part, setPart] = useState(start);
   const [problems, setProblems] = useState<readonly ProblemPlace[]>([]);
   const [failed, setFailed] = useState("");
@@ -81,7 +76,7 @@ export function PartDialog({ start, kept, onDone, onClose }: PartDialogProps) {
                     <Choose
                       label="Chemistry"
                       value={part.figures.chemistry}
-                      options={CHEMISTRIES}
+                      options={chemistries.map((one) => [one.key, one.name] as const)}
                       onChange={(chemistry) => setFigures("chemistry", { chemistry })}
                     />
                   }

@@ -19,14 +19,14 @@ type Open = { start: ShelfPart; kept: KeptPart | null } | "import" | null;
 /** The user's parts: found, added, changed, doubled, taken off, read in and written out. */
 export function ShelfPage() {
   const shelf = useShelf();
-  const blanks = useReference();
+  const reference = useReference();
   const work = useShelfChange();
   const notify = useNotice((state) => state.notify);
   const [words, setWords] = useState("");
   const [kind, setKind] = useState<PartKind | "">("");
   const [open, setOpen] = useState<Open>(null);
 
-  if (shelf.isPending || !blanks) return <Loading what="Fetching the shelf" />;
+  if (shelf.isPending || !reference) return <Loading what="Fetching the shelf" />;
   if (shelf.isError) {
     return (
       <Failed
@@ -111,7 +111,7 @@ export function ShelfPage() {
         </span>
         <span className="flex-1" />
         {(Object.keys(KINDS) as PartKind[]).map((one) => (
-          <Button key={one} onClick={() => setOpen({ start: blanks[one], kept: null })}>
+          <Button key={one} onClick={() => setOpen({ start: reference.blanks[one], kept: null })}>
             + {KINDS[one].one}
           </Button>
         ))}
@@ -209,7 +209,12 @@ export function ShelfPage() {
           onClose={() => setOpen(null)}
         />
       ) : open ? (
-        <PartDialog {...open} onDone={done} onClose={() => setOpen(null)} />
+        <PartDialog
+          {...open}
+          chemistries={reference.chemistries}
+          onDone={done}
+          onClose={() => setOpen(null)}
+        />
       ) : null}
     </main>
   );

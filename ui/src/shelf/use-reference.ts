@@ -1,13 +1,20 @@
 import { useQuery } from "@tanstack/react-query";
 import { api } from "../api/client";
-import type { PartKind, ShelfPart } from "../api/types";
+import type { PartKind, Reference, ShelfPart } from "../api/types";
 
-/** Blank parts to begin a new one from; null until they are fetched. */
-export function useReference(): Record<PartKind, ShelfPart> | null {
+/** What new parts begin with; null until it is fetched. */
+export function useReference(): {
+  blanks: Record<PartKind, ShelfPart>;
+  chemistries: Reference["chemistries"];
+} | null {
   const { data } = useQuery({
     queryKey: ["reference"],
     queryFn: api.reference,
     staleTime: Number.POSITIVE_INFINITY,
   });
-  return data ? (data.blank_parts as Record<PartKind, ShelfPart>) : null;
+  if (!data) return null;
+  return {
+    blanks: data.blank_parts as Record<PartKind, ShelfPart>,
+    chemistries: data.chemistries,
+  };
 }
