@@ -94,9 +94,10 @@ def _parts(lowered: Lowered, draws: int) -> list[tuple[Floats, ...]]:
         else _factors(rail.id, rail.source.provenance, lowered, draws)
         for rail in lowered.rails.values()
     ]
+    on_loss += [np.ones(draws) for _ in lowered.links]
     on_demand = [_factors(load.id, load.provenance, lowered, draws) for load in lowered.loads]
     on_capacity = [
-        _factors(bank.id, bank.battery.provenance, lowered, draws) for bank in lowered.design.stores
+        _factors(bank.id, bank.battery.provenance, lowered, draws) for bank in lowered.banks
     ]
     by_row = [
         np.ascontiguousarray(np.array(x).reshape(-1, draws).T)

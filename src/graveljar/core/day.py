@@ -153,5 +153,11 @@ def live(lowered: Lowered) -> Day:
     stores = lowered.store_records.copy()
     half = (1.0 + stores["floor"]) / 2
     nothing = room(len(rails), len(loads), len(stores), kept=False)
-    given_w, powered = live_a_day(rails, loads, stores, lowered.day, half, nothing)
+    # What feeds a store is left out: a day's use is what its loads ask for.
+    plugged = lowered.day.plugged.copy()
+    plugged[:, len(lowered.rails) :] = False
+    vehicles = np.flatnonzero(stores["endless"])
+    plugged[:, vehicles] = True
+    day = lowered.day._replace(plugged=plugged)
+    given_w, powered = live_a_day(rails, loads, stores, day, half, nothing)
     return Day(lowered, rails, loads, given_w, powered)

@@ -31,7 +31,9 @@ def apply(design: Design, edits: Sequence[Edit]) -> Design:
 
 def free_id(design: Design, wanted: str) -> str:
     """An id that nothing in a design has yet: as wanted, or with a number."""
-    taken = {thing.id for part in (design.stores, design.stages, design.loads) for thing in part}
+    parts = (design.stores, design.stages, design.links, design.loads)
+    taken = {thing.id for part in parts for thing in part}
+    taken |= {x.id for store in design.stores for x in getattr(store, "outlets", ())}
     return next(
         name for n in range(1, len(taken) + 2) if (name := wanted if n == 1 else f"{wanted}-{n}")
         not in taken

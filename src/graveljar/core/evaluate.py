@@ -6,7 +6,7 @@ from pydantic import ValidationError
 
 from graveljar.core.band import NO_BAND, begin_band
 from graveljar.core.document import Bank, Design
-from graveljar.core.edit import apply
+from graveljar.core.edit import Edit, apply
 from graveljar.core.evaluation import (
     BankWiring,
     Effect,
@@ -41,13 +41,13 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
     judgements = tuple(_judgement(facts, findings, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
-        version=3,
+        version=4,
         verdict=verdict_of(facts, findings),
         run=hours_of(facts),
         jar=_jar(facts),
         loads=tuple(_rows(facts)),
         joints=tuple(joints_of(facts)),
-        wirings=tuple(_wiring(bank) for bank in design.stores),
+        wirings=tuple(_wiring(bank) for bank in facts.banks),
         needed=facts.needed,
         findings=judgements,
         figures=keep_all(facts).by_key,
@@ -57,7 +57,7 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
 
 
 def _jar(facts: Facts) -> Jar:
-    stores = facts.design.stores
+    stores = facts.stores
     return Jar(
         label_wh=sum(facts.rests[bank.id].wh for bank in stores),
         kept_back_wh=sum(facts.rests[bank.id].wh * bank.keep_back for bank in stores),
@@ -70,7 +70,7 @@ def _jar(facts: Facts) -> Jar:
 def _layers(facts: Facts) -> Iterator[Layer]:
     day = facts.day
     yield Layer("loss", "design", "Conversion loss", day.lost_wh)
-    for stage in facts.design.stages:
+    for stage in facts.stages:
         yield Layer("idle", stage.id, f"{stage.name}, idle", day.idle_wh(stage.id))
     for load in facts.design.loads:
         part = day.loads.get(load.id)
@@ -135,6 +135,8 @@ def _fixes(
     facts: Facts, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
 ) -> Iterator[Fix]:
     for remedy in finding.remedies:
+        if any(_is_built_in(edit) for edit in remedy.edits):
+            continue
         if not remedy.edits or quick:
             yield Fix(remedy.label, remedy.edits, None)
             continue
@@ -144,6 +146,11 @@ def _fixes(
             # It would go beyond what a document may hold (an inverter of 200 kW): no way out.
             continue
         yield Fix(remedy.label, remedy.edits, _effect(facts, findings, finding, after))
+
+
+def _is_built_in(edit: Edit) -> bool:
+    """Whether an edit would change what is built into a station; switching it is another thing."""
+    return "/outlets/" in edit.path and not edit.path.endswith("/switched")
 
 
 def _identity(finding: Finding) -> tuple[str, str]:

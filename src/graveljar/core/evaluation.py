@@ -186,7 +186,7 @@ class Evaluation:
     """A design, worked out. A `quick` one has no band, and its fixes no effects."""
 
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[3]
+    version: Literal[4]
     verdict: Verdict
     band: Band
     run: Hours
@@ -194,7 +194,7 @@ class Evaluation:
     loads: tuple[LoadRow, ...]
     joints: tuple[Joint, ...]
     wirings: tuple[BankWiring, ...]
-    needed: Needed
+    needed: Needed | None
     findings: tuple[Judgement, ...]
     figures: Mapping[str, Figure]
     quick: bool

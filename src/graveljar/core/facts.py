@@ -6,7 +6,16 @@ from graveljar.core.assumptions import resolve
 from graveljar.core.bank import Rest, at_rest
 from graveljar.core.day import Day, live
 from graveljar.core.demand import BankDemand, Demand, bank_demand, demand_of
-from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Load, Stage
+from graveljar.core.document import (
+    Bank,
+    Converter,
+    Design,
+    Feed,
+    Inverter,
+    Load,
+    Stage,
+    Station,
+)
 from graveljar.core.engine.lower import Lowered, lower
 from graveljar.core.inverter import Loss, loss_of, trusted_surge_w
 from graveljar.core.needed import Needed, work_out
@@ -37,15 +46,38 @@ class Facts:
         """Every rail by id."""
         return self.lowered.rails
 
+    @property
+    def stores(self) -> tuple[Bank, ...]:
+        """Every store as a bank."""
+        return self.lowered.banks
+
+    @cached_property
+    def banks(self) -> tuple[Bank, ...]:
+        """The stores that are banks: stations and vehicles see to themselves."""
+        return tuple(store for store in self.design.stores if isinstance(store, Bank))
+
+    @cached_property
+    def stages(self) -> tuple[Stage, ...]:
+        """Every stage, those built into stations too."""
+        return tuple(
+            rail.source for rail in self.rails.values() if not isinstance(rail.source, Bank)
+        )
+
+    @cached_property
+    def names(self) -> dict[str, str]:
+        """The name of every store, stage, link and load by its id."""
+        things = (*self.design.stores, *self.stages, *self.design.links, *self.design.loads)
+        return {thing.id: thing.name for thing in things}
+
     @cached_property
     def rests(self) -> dict[str, Rest]:
         """Each store by its label."""
-        return {bank.id: at_rest(bank) for bank in self.design.stores}
+        return {bank.id: at_rest(bank) for bank in self.stores}
 
     @cached_property
     def losses(self) -> dict[str, Loss]:
         """The loss of each stage; a feed has none."""
-        return {stage.id: self._loss(stage) for stage in self.design.stages}
+        return {stage.id: self._loss(stage) for stage in self.stages}
 
     def _loss(self, stage: Stage) -> Loss:
         if isinstance(stage, Feed):
@@ -83,28 +115,31 @@ class Facts:
             bank.id: usable_of(
                 bank, self.design.setting.mean_c, self.day.given_w[:, s], self.day.hours
             )
-            for s, bank in enumerate(self.design.stores)
+            for s, bank in enumerate(self.stores)
         }
 
     @cached_property
-    def needed(self) -> Needed:
-        """What the loads of the first store ask for."""
-        return work_out(self.design, self.day, self.demand, self.bank_demands[self.bank.id])
+    def needed(self) -> Needed | None:
+        """What the loads of the first store ask for, if it is a bank."""
+        first = self.design.first
+        if not isinstance(first, Bank):
+            return None
+        return work_out(self.design, first, self.day, self.demand, self.bank_demands[first.id])
 
     @property
     def bank(self) -> Bank:
-        """The first store."""
-        return self.design.bank
+        """The first store, as a bank."""
+        return self.stores[0]
 
     @property
     def inverters(self) -> tuple[Inverter, ...]:
         """All inverters."""
-        return tuple(x for x in self.design.stages if isinstance(x, Inverter))
+        return tuple(x for x in self.stages if isinstance(x, Inverter))
 
     @property
     def converters(self) -> tuple[Converter, ...]:
         """All converters."""
-        return tuple(x for x in self.design.stages if isinstance(x, Converter))
+        return tuple(x for x in self.stages if isinstance(x, Converter))
 
     def works(self, stage: Stage) -> bool:
         """Whether a stage and all before it fit what arrives."""
@@ -129,12 +164,16 @@ class Facts:
         return trusted_surge_w(inverter, self.assumed["trusted_surge_factor"])
 
     def stage_path(self, stage: Stage) -> str:
-        """Where a stage stands in the document, as a JSON Pointer."""
+        """Where a stage stands in the document, as a JSON Pointer; a built-in one in its station."""
+        for s, store in enumerate(self.design.stores):
+            if isinstance(store, Station) and store.id == stage.rail:
+                places = [outlet.id for outlet in store.outlets]
+                return f"/stores/{s}/outlets/{places.index(stage.id)}"
         return f"/stages/{self.design.stages.index(stage)}"
 
     def store_path(self, bank: Bank) -> str:
         """Where a store stands in the document, as a JSON Pointer."""
-        return f"/stores/{self.design.stores.index(bank)}"
+        return f"/stores/{[store.id for store in self.design.stores].index(bank.id)}"
 
     def load_path(self, load: Load) -> str:
         """Where a load stands in the document, as a JSON Pointer."""

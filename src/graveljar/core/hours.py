@@ -32,11 +32,7 @@ def hours_of(facts: Facts) -> Hours:
 
 def happening(facts: Facts, event: Event) -> Happening:
     """An event in words."""
-    names = {
-        thing.id: thing.name
-        for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
-    }
-    name, volts = names[event.subject], quantity(event.volts, "V")
+    name, volts = facts.names[event.subject], quantity(event.volts, "V")
     charge = quantity(event.charge, "share", 2)
     under = _under(facts, event)
     text = {
@@ -45,6 +41,10 @@ def happening(facts: Facts, event: Event) -> Happening:
         "protection opens": f"The protection of {name} opens at {volts}, with {charge} left.",
         "collapses": f"The volts collapse under {name}, with {charge} left{under}.",
         "comes back": f"{name} comes back at {volts}.",
+        "switches its outlets on": f"{name} has {charge} again and switches its outlets on.",
+        "switches itself off": f"{name} switches itself off, with {charge} left: too little "
+        "was asked of it for too long.",
+        "is full": f"{name} is full.",
     }[event.what]
     return Happening(event.hours, event.subject, text, event.charge)
 
@@ -66,7 +66,7 @@ def _under(facts: Facts, event: Event) -> str:
 
 
 def _stores(facts: Facts) -> Iterator[StoreRow]:
-    for s, bank in enumerate(facts.design.stores):
+    for s, bank in enumerate(facts.stores):
         record = facts.run.stores[s]
         stops_h = float(record["stop_h"])
         yield StoreRow(
@@ -85,13 +85,19 @@ def destinations(facts: Facts) -> Iterator[Destination]:
         record = run.loads[i]
         yield Destination("load", load.id, load.name, float(record["used"]))
         yield Destination("standby", load.id, f"{load.name}, standby", float(record["waited"]))
-    for stage in facts.design.stages:
+    for stage in facts.stages:
         record = run.rails[place[stage.id]]
         yield Destination("idle", stage.id, f"{stage.name}, idle", float(record["idle"]))
         yield Destination("stage", stage.id, f"{stage.name}, loss", float(record["conversion"]))
     adapters, cables = run.loads["adapter"], run.rails["cable"].sum() + run.loads["cable"].sum()
     yield Destination("adapter", "design", "Plug-in adapters", float(adapters.sum()))
     yield Destination("cable", "design", "Cables", float(cables))
-    for s, bank in enumerate(facts.design.stores):
+    for store in facts.stores:
+        own_wh = float(run.rails[place[store.id]]["idle"])
+        yield Destination("idle", store.id, f"{store.name}, itself", own_wh)
+    for link in facts.lowered.links:
+        lost_wh = float(run.rails[place[link.id]]["conversion"])
+        yield Destination("stage", link.id, f"{link.name}, charging loss", lost_wh)
+    for s, bank in enumerate(facts.stores):
         inside = float(run.stores[s]["inside"] + run.stores[s]["rate_wh"])
         yield Destination("battery", bank.id, f"{bank.name}, inside", inside)

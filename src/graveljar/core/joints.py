@@ -63,7 +63,7 @@ def stranded_by(facts: Facts, subject: str, store: str) -> Stranded | None:
 
 def joints_of(facts: Facts) -> Iterator[Joint]:
     """Every stage with a window, and every load that states one."""
-    for stage in facts.design.stages:
+    for stage in facts.stages:
         if isinstance(stage, Feed):
             continue
         rail, parent = facts.rails[stage.id], facts.rails[stage.rail]

@@ -49,7 +49,7 @@ def moments_of(facts: Facts) -> Iterator[Moment]:
     hours, _, volts, amps, drawn = facts.run.points()
     if not len(hours):
         return
-    stores = len(facts.design.stores)
+    stores = len(facts.stores)
     given = (volts[:, :stores] * amps[:, :stores]).sum(axis=1)
     most = int(np.argmax(given > given.max() * (1 - 1e-6)))
     first = hours <= FIRST_DAY_H
@@ -90,7 +90,7 @@ def worst_of(facts: Facts) -> dict[str, Worst]:
         store: Worst(_short(demand.lowest_v), _short(demand.start_a), _short(demand.start_a))
         for store, demand in facts.bank_demands.items()
     }
-    for stage in facts.design.stages:
+    for stage in facts.stages:
         parent = facts.rails[stage.rail]
         lowest_v = parent.low_v
         if not isinstance(stage, Feed):

@@ -107,8 +107,10 @@ def recommended_volts(drawn_w: float) -> float:
     return next(volts for volts, most_w in SYSTEM_VOLTS if drawn_w <= most_w)
 
 
-def work_out(design: Design, day: Day, demand: Demand, at_bank: BankDemand) -> Needed:
-    """All that the first store and its inverter need to be."""
+def work_out(
+    design: Design, bank: Bank, day: Day, demand: Demand, at_bank: BankDemand
+) -> Needed:
+    """All that the first store, a bank, and its inverter need to be."""
     goal, assumed = design.goal, demand.lowered.assumed
     goal_wh = day.until(goal.hours)
     usable_wh = goal_wh * (1 + goal.guess_margin) / (1 - goal.ageing_margin)
@@ -120,8 +122,8 @@ def work_out(design: Design, day: Day, demand: Demand, at_bank: BankDemand) -> N
         start_w = asked.start.watts if asked.start else 0.0
         if inverter_w:
             size_w = common_size(max(inverter_w, start_w / assumed["trusted_surge_factor"]))
-    task = _Task(design, day, at_bank, assumed, usable_wh, long_power(day), size_w)
-    choices = tuple(_choice(task, volts, series) for volts, series in _ways(design.bank))
+    task = _Task(design, bank, day, at_bank, assumed, usable_wh, long_power(day), size_w)
+    choices = tuple(_choice(task, volts, series) for volts, series in _ways(bank))
     return Needed(goal_wh, usable_wh, task.long_w, inverter_w, start_w, size_w, choices)
 
 
@@ -130,6 +132,7 @@ class _Task:
     """What every choice has to do."""
 
     design: Design
+    bank: Bank
     day: Day
     at_bank: BankDemand
     assumed: dict[str, float]
@@ -153,7 +156,7 @@ def _ways(bank: Bank) -> list[tuple[float, int]]:
 
 
 def _choice(task: _Task, system_v: float, series: int) -> Choice:
-    bank, battery = task.design.bank, task.design.bank.battery
+    bank, battery = task.bank, task.bank.battery
     bank_v = series * battery.volts
     lowest_v = task.at_bank.lowest_v * series / bank.series
     design_a = task.at_bank.drawn_w / lowest_v
@@ -185,10 +188,10 @@ def _choice(task: _Task, system_v: float, series: int) -> Choice:
     )
 
 
-def usable_with(design: Design, day: Day, series: int, parallel: int) -> Usable:
+def usable_with(design: Design, bank: Bank, day: Day, series: int, parallel: int) -> Usable:
     """What could be taken out of the same batteries joined otherwise, at the same day's watts."""
-    bank = design.bank.model_copy(update={"series": series, "parallel": parallel})
-    return usable_of(bank, design.setting.mean_c, day.given_w[:, 0], day.hours)
+    joined = bank.model_copy(update={"series": series, "parallel": parallel})
+    return usable_of(joined, design.setting.mean_c, day.given_w[:, 0], day.hours)
 
 
 def _by_energy(task: _Task, series: int) -> tuple[int, float]:
@@ -198,7 +201,7 @@ def _by_energy(task: _Task, series: int) -> tuple[int, float]:
     """
 
     def usable_wh(parallel: int) -> float:
-        return usable_with(task.design, task.day, series, parallel).wh
+        return usable_with(task.design, task.bank, task.day, series, parallel).wh
 
     tried = range(1, MOST_PARALLEL + 1)
     place = bisect_left(tried, task.usable_wh * (1 - 1e-9), key=usable_wh)
@@ -215,7 +218,7 @@ def _up(count: float) -> int:
 
 
 def _edits(task: _Task, series: int, parallel: int, system_v: float) -> tuple[Edit, ...]:
-    bank = task.design.bank
+    bank = task.bank
     edits = [
         Edit("replace", "/stores/0/series", series),
         Edit("replace", "/stores/0/parallel", parallel),

@@ -22,11 +22,21 @@ Cause = Literal[
     "protection",
     "collapse",
     "asleep",
+    "charging",
     "horizon",
     "nothing drains it",
     "nothing can run",
 ]
-What = Literal["cuts out", "meets its floor", "protection opens", "collapses", "comes back"]
+What = Literal[
+    "cuts out",
+    "meets its floor",
+    "protection opens",
+    "collapses",
+    "comes back",
+    "switches its outlets on",
+    "switches itself off",
+    "is full",
+]
 
 _WHAT: Final[dict[int, What]] = {
     ledger.LOAD_OUT: "cuts out",
@@ -37,6 +47,9 @@ _WHAT: Final[dict[int, What]] = {
     ledger.STAGE_COLLAPSED: "collapses",
     ledger.LOAD_BACK: "comes back",
     ledger.STAGE_BACK: "comes back",
+    ledger.STORE_BACK: "switches its outlets on",
+    ledger.SLEPT: "switches itself off",
+    ledger.FULL: "is full",
 }
 _OF_LOADS: Final = (ledger.LOAD_OUT, ledger.LOAD_COLLAPSED, ledger.LOAD_BACK)
 # Events closer than this belong together. [h]
@@ -85,7 +98,7 @@ class Run:
         return tuple(self._events())
 
     def _events(self) -> Iterator[Event]:
-        rails = tuple(self.lowered.rails)
+        rails = self.lowered.names
         kept = min(int(self.trace.counts[EVENTS]), len(self.trace.events))
         for hours, code, index, volts, charge in self.trace.events[:kept]:
             names = [load.id for load in self.lowered.loads] if code in _OF_LOADS else rails
@@ -114,8 +127,10 @@ class Run:
             e for e in self.events if abs(e.hours - hours) <= TOGETHER_H and e.what != "comes back"
         ]
         for event in then:
+            if event.what == "switches itself off" and event.subject == way[-1]:
+                return Stop(hours, load_id, "asleep", event.subject)
             if event.what in ("meets its floor", "protection opens") and event.subject == way[-1]:
-                store = next(s for s in self.lowered.design.stores if s.id == way[-1])
+                store = next(s for s in self.lowered.banks if s.id == way[-1])
                 floor: Cause = "keep-back" if store.keep_back else "empty"
                 cause = floor if event.what == "meets its floor" else "protection"
                 return Stop(hours, load_id, cause, event.subject)
@@ -124,7 +139,17 @@ class Run:
             if event.subject in (load_id, *way) and event.what in ("cuts out", "collapses"):
                 cause = "cut-out" if event.what == "cuts out" else "collapse"
                 return Stop(hours, load_id, cause, event.subject)
+        for event in reversed([e for e in self.events if e.hours <= hours + TOGETHER_H]):
+            if event.subject == way[-1] and event.what == "meets its floor":
+                return Stop(hours, load_id, "empty", way[-1])
+        if self._closed(way[-1]):
+            return Stop(hours, load_id, "charging", way[-1])
         return Stop(hours, load_id, "asleep", str(load.rail))
+
+    def _closed(self, store: str) -> bool:
+        """Whether a store's outlets are off while it is fed."""
+        s = self.lowered.place[store]
+        return bool(self.stores[s]["linked"] and self.stores[s]["no_pass"])
 
     @cached_property
     def first_stop(self) -> Stop | None:
@@ -165,7 +190,7 @@ class Run:
             return "nothing drains it"
         if self.hours is None:
             return "horizon"
-        bank = self.lowered.design.bank
+        bank = self.lowered.banks[0]
         return "keep-back" if bank.keep_back else "empty"
 
     @cached_property

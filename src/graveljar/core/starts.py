@@ -85,7 +85,8 @@ class _Probe:
         for r in range(len(self.rails)):
             parent = self.rails[r]["parent"]
             alive = parent < 0 or self.rails[parent]["state"] == n.ON
-            self.rails[r]["state"] = n.ON if alive and not self.rails[r]["blocked"] else n.OFF
+            on = alive and not self.rails[r]["blocked"] and self.rails[r]["kind"] != n.LINK
+            self.rails[r]["state"] = n.ON if on else n.OFF
         for i, load in enumerate(lowered.loads):
             fed = self.rails[self.loads[i]["rail"]]["state"] == n.ON
             self.loads[i]["watts"] = watts.get(load.id, 0.0) if fed else 0.0
@@ -96,7 +97,7 @@ class _Probe:
         open_circuit(self.stores, self.lowered.day)
         self.rails["volts"] = 0.0
         failed = settle(self.rails, self.loads, self.stores)
-        names = tuple(self.lowered.rails)
+        names = self.lowered.names
         if failed != SOLVED:
             return names[failed]
         what, index = worst_miss(self.rails, self.loads, self.stores)

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from graveljar.core.bank import at_rest
-from graveljar.core.document import Bank, Converter, Design, Feed, Inverter
+from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Station, Vehicle
+from graveljar.core.inside import banks_of, stages_of
 
 
 @dataclass(frozen=True)
@@ -12,7 +13,8 @@ class Rail:
     """A voltage level things hang on, named by what makes it. [V]
 
     `low_v` to `high_v` is what it may have from its store's label: empty to full on charge,
-    or what a stage holds it at. `parent` is None for a store's own terminals.
+    or what a stage holds it at. `parent` is None for a store's own terminals; those `inside` of
+    a station cannot be reached.
     """
 
     id: str
@@ -23,17 +25,23 @@ class Rail:
     low_v: float
     nominal_v: float
     high_v: float
+    inside: bool = False
 
 
 def rails_of(design: Design) -> dict[str, Rail]:
     """Every rail by id: stores first, then stages, each after the rail it hangs on."""
     rails: dict[str, Rail] = {}
-    for bank in design.stores:
+    for bank, store in zip(banks_of(design), design.stores, strict=True):
         rest = at_rest(bank)
+        low_v, high_v = rest.empty_v, rest.full_v
+        if isinstance(store, Vehicle):
+            # What its charging system may hold, as its own battery asks for.
+            low_v, high_v = min(low_v, store.running_v), max(high_v, store.running_v)
         rails[bank.id] = Rail(
-            bank.id, "dc", bank, None, bank.id, rest.empty_v, rest.nominal_v, rest.full_v
-        )
-    waiting = list(design.stages)
+            bank.id, "dc", bank, None, bank.id, low_v, rest.nominal_v, high_v,
+            inside=isinstance(store, Station),
+        )  # fmt: skip
+    waiting = list(stages_of(design))
     while waiting:
         stage = waiting.pop(0)
         parent = rails.get(stage.rail)

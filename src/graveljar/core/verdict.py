@@ -59,18 +59,15 @@ def _then(facts: Facts) -> str:
 
 
 def _at_floor(facts: Facts, store: str) -> str:
-    bank = next(x for x in facts.design.stores if x.id == store)
-    name = "The bank" if len(facts.design.stores) == 1 else bank.name
+    bank = next(x for x in facts.stores if x.id == store)
+    name = "The bank" if len(facts.stores) == 1 else bank.name
     if not bank.keep_back:
         return f"{name} is empty."
     return f"{name} meets its keep-back of {quantity(bank.keep_back, 'share', 2)}."
 
 
 def _why(facts: Facts, stop: Stop) -> str:
-    names = {
-        thing.id: thing.name
-        for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
-    }
+    names = facts.names
     charge, volts = _state_at(facts, stop)
     left = f"with {quantity(charge, 'share', 2)} still in the bank"
     match stop.cause:

@@ -2,12 +2,14 @@
 
 from graveljar.core.course import Series
 from graveljar.core.document import Design
+from graveljar.core.inside import stages_of
 from graveljar.formats.cells import written
 
 
 def write_series(design: Design, series: Series) -> str:
     """All columns of a run over time."""
-    names = {x.id: x.name for x in (*design.stores, *design.stages, *design.loads)}
+    things = (*design.stores, *stages_of(design), *design.loads)
+    names = {x.id: x.name for x in things}
     columns: list[tuple[str, tuple[float, ...]]] = [("hours [h]", series.hours)]
     for what, unit, by_id in (
         ("charge", "1", series.charge),

@@ -135,7 +135,7 @@ def _regulator(design: Design, ask: PutRegulator) -> Built:
     if load.supply.kind == "ac":
         raise _refused("/before", f"{load.name} takes AC; a regulator gives DC.")
     rails = rails_of(design)
-    here = rails[load.rail or design.bank.id]
+    here = rails[load.rail or design.first.id]
     parent = rails[here.store] if here.kind == "ac" else here
     new = regulator_for(parent, load, free_id(design, "regulator"), resolve(design.assumptions))
     return _added_with(design, f"put a regulator before {load.name}", new, (load,))

@@ -120,7 +120,7 @@ def _band(facts: Facts, until_h: float) -> ChargeBand:
     def columns(which: int) -> dict[str, Column]:
         return {
             bank.id: tuple(float(f"{x:.4g}") for x in charge[which, s])
-            for s, bank in enumerate(facts.design.stores)
+            for s, bank in enumerate(facts.stores)
         }
 
     return ChargeBand(draws, tuple(float(f"{x:.6g}") for x in at_h), columns(0), columns(2))
@@ -128,9 +128,9 @@ def _band(facts: Facts, until_h: float) -> ChargeBand:
 
 def _lines(facts: Facts) -> Iterator[CutLine]:
     """Every cut-off of what hangs on a rail, or on a feed of it."""
-    names = tuple(facts.lowered.rails)
+    names = facts.lowered.names
     zones = facts.lowered.rail_records["zone"]
-    behind = {stage.id: stage.rail for stage in facts.design.stages}
+    behind = {stage.id: stage.rail for stage in facts.stages}
     behind |= {load.id: str(load.rail) for load in facts.design.loads if load.rail}
     for joint in joints_of(facts):
         rail = behind[joint.subject]
@@ -141,7 +141,7 @@ def _lines(facts: Facts) -> Iterator[CutLine]:
         yield CutLine(there, joint.subject, "gives up", joint.least_v, text)
         text = f"{joint.name} returns{through} {back}"
         yield CutLine(there, joint.subject, "comes back", joint.restarts_v, text)
-    for s, bank in enumerate(facts.design.stores):
+    for s, bank in enumerate(facts.stores):
         low_v = float(facts.lowered.store_records[s]["low_v"])
         if low_v > 0:
             text = f"protection of {bank.name} opens {quantity(low_v, 'V')}"
@@ -151,7 +151,7 @@ def _lines(facts: Facts) -> Iterator[CutLine]:
 def _most(facts: Facts) -> Iterator[Flag]:
     """The moment at which each store gives most, with what runs then."""
     hours, _, volts, amps, drawn = facts.run.points()
-    for s, bank in enumerate(facts.design.stores):
+    for s, bank in enumerate(facts.stores):
         given = volts[:, s] * amps[:, s]
         if not len(given) or not given.max() > 0:
             continue
@@ -167,10 +167,7 @@ def _most(facts: Facts) -> Iterator[Flag]:
 
 
 def _flags(facts: Facts) -> Iterator[Flag]:
-    names = {
-        thing.id: thing.name
-        for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
-    }
+    names = facts.names
     for event in facts.run.events[:MOST_TOLD]:
         told = happening(facts, event)
         back = event.what == "comes back"

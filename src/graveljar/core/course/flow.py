@@ -42,7 +42,7 @@ def flow_of(facts: Facts) -> Flow:
 
 def _stayed(facts: Facts) -> Iterator[FlowPart]:
     run = facts.run
-    for s, bank in enumerate(facts.design.stores):
+    for s, bank in enumerate(facts.stores):
         kept_wh = energy_between(
             facts.lowered, s, 0.0, min(bank.keep_back, float(run.stores[s]["charge"]))
         )
@@ -60,7 +60,7 @@ def _why(facts: Facts) -> str:
         last[event.subject] = event.what
     names = [
         thing.name
-        for thing in (*facts.design.stages, *facts.design.loads)
+        for thing in (*facts.stages, *facts.design.loads)
         if last.get(thing.id) in ("cuts out", "collapses")
     ]
     if names:

@@ -54,10 +54,10 @@ def series_of(facts: Facts, until_h: float, most: int = MOST_POINTS) -> Series:
     return Series(
         every,
         tuple(round(float(hour), 6) for hour in hours[keep]),
-        {bank.id: column(charge[:, s]) for s, bank in enumerate(facts.design.stores)},
+        {bank.id: column(charge[:, s]) for s, bank in enumerate(facts.stores)},
         {rail: column(volts[:, r]) for r, rail in enumerate(rails)},
         {rail: column(amps[:, r]) for r, rail in enumerate(rails)},
-        {bank.id: column(volts[:, s] * amps[:, s]) for s, bank in enumerate(facts.design.stores)},
+        {bank.id: column(volts[:, s] * amps[:, s]) for s, bank in enumerate(facts.stores)},
         {load.id: column(watts[:, i]) for i, load in enumerate(facts.lowered.loads)},
         column(idle),
         column(lost),

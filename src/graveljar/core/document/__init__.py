@@ -1,11 +1,12 @@
-"""The design document, version 3: what a user plans, and nothing computed.
+"""The design document, version 4: what a user plans, and nothing computed.
 
 Stores and stages each make a rail named by their id; a stage or a load hangs on one rail.
-Rails form trees with a store at each root.
+Rails form trees with a store at each root; links lead from a rail to another store.
 """
 
 from graveljar.core.document.base import LEAST, Part, Provenance, ShelfCopy, Window
-from graveljar.core.document.design import MOST_LOADS, VERSION, Design, Goal, Setting
+from graveljar.core.document.design import MOST_LOADS, VERSION, Design, Goal, Setting, Store
+from graveljar.core.document.links import Link
 from graveljar.core.document.loads import (
     Anytime,
     AtTime,
@@ -32,12 +33,22 @@ from graveljar.core.document.stages import (
     Sleep,
     Stage,
 )
+from graveljar.core.document.stations import (
+    AcOutlet,
+    ChargeInput,
+    DcPort,
+    Mode,
+    Station,
+    StationFigures,
+)
 from graveljar.core.document.stores import Bank, Battery, BatteryFigures
+from graveljar.core.document.vehicles import Vehicle
 
 __all__ = [
     "LEAST",
     "MOST_LOADS",
     "VERSION",
+    "AcOutlet",
     "Anytime",
     "AtTime",
     "Bank",
@@ -47,16 +58,20 @@ __all__ = [
     "ByAmps",
     "ByEnergy",
     "ByWatts",
+    "ChargeInput",
     "Converter",
     "ConverterFigures",
+    "DcPort",
     "Design",
     "Efficiency",
     "Feed",
     "Goal",
     "Inverter",
     "InverterFigures",
+    "Link",
     "Load",
     "LoadWindow",
+    "Mode",
     "Nature",
     "Part",
     "Provenance",
@@ -68,6 +83,10 @@ __all__ = [
     "StartFactor",
     "StartMeasured",
     "StartNone",
+    "Station",
+    "StationFigures",
+    "Store",
     "Supply",
+    "Vehicle",
     "Window",
 ]

@@ -8,17 +8,25 @@ from pydantic_core import PydanticCustomError
 
 from graveljar.core.assumptions import ASSUMPTIONS
 from graveljar.core.document.base import Celsius, Name, Part
+from graveljar.core.document.joining import Place, link_problems, rail_kinds
+from graveljar.core.document.links import Link
 from graveljar.core.document.loads import Load
 from graveljar.core.document.stages import Inverter, Stage
+from graveljar.core.document.stations import Station
 from graveljar.core.document.stores import Bank
 from graveljar.core.document.upgrade import upgraded
+from graveljar.core.document.vehicles import Vehicle
 
-VERSION: Final = 3
+VERSION: Final = 4
 MOST_LOADS: Final = 200
 MOST_STORES: Final = 8
 MOST_STAGES: Final = 40
+MOST_LINKS: Final = 16
 # Rails from a store to the last one: 48 -> 24 -> 12 -> 5 V are four.
 MOST_DEPTH: Final = 8
+
+
+Store = Annotated[Bank | Station | Vehicle, Field(discriminator="kind")]
 
 
 class Setting(Part):
@@ -79,15 +87,16 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[3] = VERSION
+    version: Literal[4] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
     goal: Goal = Goal()
     stores: Annotated[
-        tuple[Bank, ...], Field(min_length=1, max_length=MOST_STORES, strict=False)
+        tuple[Store, ...], Field(min_length=1, max_length=MOST_STORES, strict=False)
     ] = (Bank(),)
     stages: Annotated[tuple[Stage, ...], Field(max_length=MOST_STAGES, strict=False)] = ()
+    links: Annotated[tuple[Link, ...], Field(max_length=MOST_LINKS, strict=False)] = ()
     loads: Annotated[
         tuple[Load, ...],
         BeforeValidator(_not_too_many),
@@ -96,7 +105,7 @@ class Design(Part):
     assumptions: Annotated[dict[str, float], Field(max_length=100)] = {}  # noqa: RUF012
 
     @property
-    def bank(self) -> Bank:
+    def first(self) -> Bank | Station | Vehicle:
         """The first store."""
         return self.stores[0]
 
@@ -115,7 +124,7 @@ class Design(Part):
                 "is version {version}; this program reads up to version {newest}",
                 {"version": version, "newest": VERSION},
             )
-        return upgraded(value, version) if version in (1, 2) else value
+        return upgraded(value, version) if version in (1, 2, 3) else value
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:
@@ -125,40 +134,49 @@ class Design(Part):
         return self
 
 
-# A place in a document that breaks a rule: location, code, message.
-Place = tuple[tuple[str | int, ...], str, str]
-
-
 def _reference_problems(design: Design) -> Iterator[Place]:
     seen: set[str] = set()
-    for part in ("stores", "stages", "loads"):
-        for index, thing in enumerate(getattr(design, part)):
-            if thing.id in seen:
-                yield (part, index, "id"), "id_taken", f"“{thing.id}” is used twice"
-            seen.add(thing.id)
+    for place, name in _named(design):
+        if name in seen:
+            yield place, "id_taken", f"“{name}” is used twice"
+        seen.add(name)
     yield from _stage_problems(design)
-    kinds = {store.id: "dc" for store in design.stores}
-    kinds |= {stage.id: "ac" if stage.kind == "inverter" else "dc" for stage in design.stages}
+    yield from link_problems(design)
+    kinds = rail_kinds(design)
     for index, load in enumerate(design.loads):
+        at = ("loads", index, "rail")
         if load.rail is None:
             continue
         if load.rail not in kinds:
-            yield ("loads", index, "rail"), "unknown_rail", f"“{load.rail}” is not a rail here"
+            yield at, "unknown_rail", f"“{load.rail}” is not a rail here"
+        elif kinds[load.rail] == "inside":
+            message = f"“{load.rail}” is a station: {load.name} goes on one of its outlets"
+            yield at, "inside", message
         elif load.supply.kind == "ac" and kinds[load.rail] == "dc":
-            message = f"“{load.rail}” gives DC; {load.name} takes AC"
-            yield ("loads", index, "rail"), "other_kind", message
+            yield at, "other_kind", f"“{load.rail}” gives DC; {load.name} takes AC"
+
+
+def _named(design: Design) -> Iterator[tuple[tuple[str | int, ...], str]]:
+    """Every id and where it stands; a station's outlets make rails and have theirs too."""
+    for part in ("stores", "stages", "links", "loads"):
+        for index, thing in enumerate(getattr(design, part)):
+            yield (part, index, "id"), thing.id
+            for place, outlet in enumerate(getattr(thing, "outlets", ())):
+                yield (part, index, "outlets", place, "id"), outlet.id
 
 
 def _stage_problems(design: Design) -> Iterator[Place]:
-    stores = {store.id for store in design.stores}
+    kinds = rail_kinds(design)
     stages = {stage.id: stage for stage in design.stages}
     for index, stage in enumerate(design.stages):
         at = ("stages", index, "rail")
-        if stage.rail not in stores and stage.rail not in stages:
+        if stage.rail not in kinds:
             yield at, "unknown_rail", f"“{stage.rail}” is not a rail here"
             continue
-        parent = stages.get(stage.rail)
-        if parent is not None and parent is not stage and parent.kind == "inverter":
+        if kinds[stage.rail] == "inside":
+            message = f"“{stage.rail}” is a station: {stage.name} goes on one of its outlets"
+            yield at, "inside", message
+        elif stages.get(stage.rail) is not stage and kinds[stage.rail] == "ac":
             yield at, "other_kind", f"“{stage.rail}” gives AC; {stage.name} takes DC"
         way = [stage.id]
         here: str = stage.rail

@@ -37,7 +37,8 @@ class Sleep(Part):
     threshold_w: Watts
 
 
-def _two_points(part: Efficiency | None, full: Efficiency) -> None:
+def check_efficiencies(part: Efficiency | None, full: Efficiency) -> None:
+    """Refuse a part-load efficiency at as much load as the full-load one."""
     if part is not None and part.load_share >= full.load_share:
         raise PydanticCustomError(
             "efficiency_points", "must give its part-load figure at less than its full-load one"
@@ -62,13 +63,13 @@ class InverterFigures(Part):
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:
-        _two_points(self.part_load, self.full_load)
+        check_efficiencies(self.part_load, self.full_load)
         check_restart(self.restarts_v, self.accepts.least_v, self.accepts.most_v)
         return self
 
 
 class Inverter(InverterFigures):
-    """Makes an AC rail."""
+    """Makes an AC rail. `fuse_a` is what the lead and fuse before it may carry. [A]"""
 
     kind: Literal["inverter"] = "inverter"
     id: Id = "inverter"
@@ -76,6 +77,7 @@ class Inverter(InverterFigures):
     rail: Id = "bank"
     switched: Switched = "always on"
     cable_mohm: MilliOhm | None = None
+    fuse_a: Amps | None = None
     provenance: Provenance = "label"
     shelf: ShelfCopy | None = None
 
@@ -104,7 +106,7 @@ class ConverterFigures(Part):
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:
-        _two_points(self.part_load, self.full_load)
+        check_efficiencies(self.part_load, self.full_load)
         check_restart(self.restarts_v, self.accepts.least_v, self.accepts.most_v)
         if self.droop_v >= self.set_v:
             raise PydanticCustomError("droop", "must droop by less than its set volts")
@@ -123,18 +125,24 @@ class Converter(ConverterFigures):
     parallel: Annotated[int, Field(ge=1, le=8)] = 1
     switched: Switched = "always on"
     cable_mohm: MilliOhm | None = None
+    fuse_a: Amps | None = None
     provenance: Provenance = "label"
     shelf: ShelfCopy | None = None
 
 
 class Feed(Part):
-    """A plain fused feed: a rail of its own at the volts of the one before."""
+    """A plain fused feed: a rail of its own at the volts of the one before.
+
+    `cut_v`: what stands in it and disconnects below so many volts. [V]
+    """
 
     kind: Literal["feed"] = "feed"
     id: Id = "feed"
     name: Name = "Feed"
     rail: Id = "bank"
     cable_mohm: MilliOhm | None = None
+    fuse_a: Amps | None = None
+    cut_v: Volts | None = None
 
 
 Stage = Annotated[Inverter | Converter | Feed, Field(discriminator="kind")]

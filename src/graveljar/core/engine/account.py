@@ -1,7 +1,17 @@
 """Where a step's energy went, by the volts and currents in its middle."""
 
 from graveljar.core.engine.compiled import inlined
-from graveljar.core.engine.net import ASLEEP, FEED, INVERTER, LINEAR, OFF, STORE, Day, Records
+from graveljar.core.engine.net import (
+    ASLEEP,
+    FEED,
+    INVERTER,
+    LINEAR,
+    LINK,
+    OFF,
+    STORE,
+    Day,
+    Records,
+)
 
 
 @inlined
@@ -30,8 +40,10 @@ def peukert(stores: Records, s: int, amps: float) -> float:
 def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, dt: float) -> None:
     """Add a step of `dt` hours to the tally."""
     for s in range(len(stores)):
-        if not stores[s].on:
+        if rails[s].state == OFF:
             continue
+        if stores[s].awake:
+            rails[s].idle += stores[s].idle_w * dt
         amps, ohm = rails[s].mid_amps, stores[s].ohm
         open_v = rails[s].mid_volts + amps * ohm
         costs = peukert(stores, s, amps)
@@ -72,6 +84,8 @@ def _account_load(rails: Records, loads: Records, day: Day, m: int, i: int, dt: 
 def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     amps, ohm = rails[r].mid_amps, rails[r].ohm
     before_v = rails[rails[r].parent].mid_volts
+    if rails[rails[r].parent].kind == INVERTER:
+        ohm = 0.0
     rails[r].cable += amps * amps * ohm * dt
     if rails[r].kind == FEED:
         return
@@ -79,6 +93,10 @@ def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     takes = arrives_v * amps
     if rails[r].state == ASLEEP:
         rails[r].idle += takes * dt
+        return
+    if rails[r].kind == LINK:
+        rails[r].got += takes * dt
+        rails[r].conversion += (1.0 - rails[r].give) * takes * dt
         return
     idle = rails[r].p0
     if rails[r].kind == LINEAR:

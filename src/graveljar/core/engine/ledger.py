@@ -16,6 +16,9 @@ LOAD_COLLAPSED: Final = 5
 STAGE_COLLAPSED: Final = 6
 LOAD_BACK: Final = 7
 STAGE_BACK: Final = 8
+STORE_BACK: Final = 9
+SLEPT: Final = 10
+FULL: Final = 11
 
 # Latches of a device.
 IN: Final = 0
@@ -68,7 +71,8 @@ def begin(rails: Records, loads: Records, stores: Records) -> None:
     for r in range(len(rails)):
         rail = rails[r]
         rail.latch, rail.back_h, rail.volts = IN, LONG_AGO, 0.0
-        rail.cable, rail.idle, rail.conversion = 0.0, 0.0, 0.0
+        rail.cable, rail.idle, rail.conversion, rail.got = 0.0, 0.0, 0.0, 0.0
+        rail.want_w = rail.most_w
     for i in range(len(loads)):
         load = loads[i]
         load.latch, load.back_h, load.stop_h = IN, LONG_AGO, np.inf
@@ -78,3 +82,5 @@ def begin(rails: Records, loads: Records, stores: Records) -> None:
         store = stores[s]
         store.on, store.charge, store.stop_h = 1, store.begin, np.inf
         store.released, store.inside, store.rate_wh = 0.0, 0.0, 0.0
+        store.closed, store.slept, store.fed_w, store.low_since = 0, 0, 0.0, np.inf
+        store.full = 1 if store.begin >= 1.0 else 0

@@ -6,12 +6,15 @@ from typing import Any
 
 import numpy as np
 
-from graveljar.core.bank import at_rest, chemistry_of, peukert_exponent, temperature_factor
-from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Load
+from graveljar.core.bank import at_rest
+from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Link, Load
 from graveljar.core.engine import net as n
+from graveljar.core.engine.lower_links import in_order, lower_links, plugged, times_of
+from graveljar.core.engine.lower_stores import curves, lower_stores, warmth
 from graveljar.core.engine.net import Day, Floats, Records
 from graveljar.core.errors import OutOfRange, Problem
-from graveljar.core.inverter import loss_of
+from graveljar.core.inside import banks_of
+from graveljar.core.inverter import converter_amps, loss_of
 from graveljar.core.load import at_rail, running_w, via_adapter
 from graveljar.core.schedule import DAY_H, Timetable, timetables, within
 from graveljar.core.tree import Rail, rails_of, way_to_store
@@ -28,12 +31,16 @@ _DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive":
 class Lowered:
     """A design as arrays. `loads` are in the arrays' order; those that cannot run are left out.
 
-    `rails` in order: rail r of the arrays is `tuple(rails)[r]`.
+    `rails` in order: rail r of the arrays is `tuple(rails)[r]`; the links follow. `names` are
+    the ids of all these rows, `place` tells where each is. `banks` are the stores as banks.
     """
 
     design: Design
+    banks: tuple[Bank, ...]
     assumed: dict[str, float]
     rails: dict[str, Rail]
+    links: tuple[Link, ...]
+    names: tuple[str, ...]
     place: dict[str, int]
     loads: tuple[Load, ...]
     tables: dict[str, Timetable]
@@ -50,30 +57,37 @@ def lower(design: Design, assumed: dict[str, float]) -> Lowered:
     ------
     OutOfRange : the loads switch too often for the time it looks ahead.
     """
-    rails = rails_of(design)
-    place = {rail: r for r, rail in enumerate(rails)}
+    rails, banks = rails_of(design), banks_of(design)
     able = [load for load in design.loads if _can_run(rails, load)]
+    links = in_order(design)
+    names = (*rails, *(link.id for link in links))
+    place = {name: r for r, name in enumerate(names)}
     loads = tuple(sorted(able, key=lambda load: place[str(load.rail)]))
     tables = timetables(design)
     edges = _edges(design, [tables[load.id] for load in loads])
     _bounded(design, len(edges) - 1)
     day = Day(
-        curve=_curves(design),
+        curve=curves(design, banks),
         edges=edges,
-        warmth=_warmth(design, edges),
+        warmth=warmth(design, banks, edges),
         demand=_demand(loads, tables, edges, rails, assumed),
+        plugged=plugged(design, names, edges),
         start_h=design.setting.starts_at_h,
     )
+    records = _rails(design, rails, place, loads, assumed)
     return Lowered(
         design=design,
+        banks=banks,
         assumed=assumed,
         rails=rails,
+        links=links,
+        names=names,
         place=place,
         loads=loads,
         tables=tables,
-        rail_records=_rails(rails, place, loads, assumed),
+        rail_records=lower_links(design, rails, links, place, records, assumed),
         load_records=_loads(loads, place, rails, assumed),
-        store_records=_stores(design),
+        store_records=lower_stores(design, banks, assumed),
         day=day,
     )
 
@@ -119,6 +133,8 @@ def _bounded(design: Design, stretches: int) -> None:
 def _edges(design: Design, tables: list[Timetable]) -> Floats:
     # 9 places, some microseconds: times that should meet do meet.
     found = {0.0, DAY_H} | {round(edge, 9) for table in tables for edge in table.edges()}
+    for spans in times_of(design).values():
+        found |= {round(edge, 9) for span in spans for edge in span}
     if design.setting.ambient_by_hour is not None:
         found |= {float(hour) for hour in range(24)}
     return np.array(sorted(found))
@@ -150,6 +166,7 @@ def _demand(
 
 
 def _rails(
+    design: Design,
     rails: dict[str, Rail],
     place: dict[str, int],
     loads: tuple[Load, ...],
@@ -165,13 +182,21 @@ def _rails(
         into["first"], into["last"] = bounds[r], bounds[r + 1]
         into["set_v"] = rail.nominal_v
         into["ohm"] = joint_ohm(rail, rails, loads, assumed)
+        into["limit_a"] = into["fuse_a"] = np.inf
         match rail.source:
             case Bank():
                 into["kind"] = n.STORE
-            case Feed():
+            case Feed(cut_v=cut_v):
                 into["kind"], into["zone"] = n.FEED, made[into["parent"]]["zone"]
+                into["fuse_a"] = rail.source.fuse_a or np.inf
+                if cut_v is not None:
+                    into["cut_v"] = cut_v
+                    into["restart_v"] = cut_v * (1 + assumed["restart_rise"])
             case stage:
                 _stage(into, stage, rails, assumed)
+                into["fuse_a"] = stage.fuse_a or np.inf
+                if isinstance(stage, Converter):
+                    into["limit_a"] = converter_amps(stage, design, assumed).good_a
     return made
 
 
@@ -245,35 +270,3 @@ def _loads(
             into["cut_v"] = cut_v
             into["restart_v"] = load.window.restarts_v or cut_v * (1 + assumed["restart_rise"])
     return made
-
-
-def _stores(design: Design) -> Records:
-    made = np.zeros(len(design.stores), n.BANK)
-    for s, bank in enumerate(design.stores):
-        rest, kind = at_rest(bank), chemistry_of(bank.battery)
-        into = made[s]
-        into["ohm"], into["ah"], into["low_v"] = rest.resistance_ohm, rest.ah, rest.low_v
-        into["floor"], into["begin"] = bank.keep_back, bank.starts_at
-        into["peukert"] = peukert_exponent(bank.battery)
-        into["rated_a"] = rest.ah / kind.rated_h
-    return made
-
-
-def _curves(design: Design) -> Floats:
-    """Open-circuit curves, the shorter ones padded with their last point."""
-    curves = [np.array(chemistry_of(bank.battery).ocv) for bank in design.stores]
-    most = max(len(curve) for curve in curves)
-    padded = [np.pad(c, ((0, most - len(c)), (0, 0)), mode="edge") for c in curves]
-    cells = np.array([at_rest(bank).cells for bank in design.stores])
-    stacked = np.array(padded)
-    stacked[:, :, 1] *= cells[:, None]
-    return stacked
-
-
-def _warmth(design: Design, edges: Floats) -> Floats:
-    hourly = design.setting.ambient_by_hour
-    rows = []
-    for begin in edges[:-1]:
-        ambient_c = design.setting.ambient_c if hourly is None else hourly[int(begin + 1e-6)]
-        rows.append([temperature_factor(bank.battery, ambient_c) for bank in design.stores])
-    return np.array(rows)

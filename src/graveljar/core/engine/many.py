@@ -6,7 +6,7 @@ from graveljar.core.engine.account import account, keep_middle
 from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.ledger import EVENTS, POINTS, Trace, begin
 from graveljar.core.engine.march import open_circuit, run
-from graveljar.core.engine.net import LINEAR, OFF, STORE, Day, Flags, Floats, Records
+from graveljar.core.engine.net import LINEAR, LINK, OFF, STORE, Day, Flags, Floats, Records
 from graveljar.core.engine.switches import steady, unlock
 
 
@@ -92,7 +92,8 @@ def charge_many(
 @inlined
 def _vary(rails: Records, base: Records, on_loss: Floats) -> None:
     for r in range(len(rails)):
-        if rails[r].kind != STORE and rails[r].kind != LINEAR:
+        kind = rails[r].kind
+        if kind != STORE and kind != LINEAR and kind != LINK:  # noqa: PLR1714
             by = on_loss[r]
             rails[r].p0 = base[r].p0 * by
             rails[r].k1 = 1.0 + (base[r].k1 - 1.0) * by

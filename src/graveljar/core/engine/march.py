@@ -2,12 +2,23 @@
 
 from typing import Final
 
+import numpy as np
+
 from graveljar.core.engine.account import account, keep_middle, peukert
 from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.ledger import OUT_OF_STEPS, POINTS, Trace, begin
+from graveljar.core.engine.feeding import balance
 from graveljar.core.engine.net import OFF, Day, Floats, Records
-from graveljar.core.engine.point import SOLVED, settle
-from graveljar.core.engine.switches import next_return, steady, tightest, unlock, worst_miss
+from graveljar.core.engine.point import SOLVED
+from graveljar.core.engine.switches import (
+    FULL_HAIR,
+    fall_asleep,
+    next_return,
+    steady,
+    tightest,
+    unlock,
+    worst_miss,
+)
 
 # A step moves no store's charge by more than this share, nor past a corner of its curve.
 MOST_STEP: Final = 0.02
@@ -42,6 +53,9 @@ def run(
             _mark_stops(loads, day, m, hours)
             _record(rails, loads, stores, trace, hours)
             until = next_return(rails, loads, hours, end)
+            until = fall_asleep(rails, loads, stores, trace, hours, until)
+            if until <= hours:
+                continue
             hours = _step(rails, loads, stores, day, trace, m, hours, until)
         if hours >= end - INSTANT:
             hours = end
@@ -56,10 +70,15 @@ def run(
 
 @inlined
 def _any_on(stores: Records) -> bool:
-    for s in range(len(stores)):  # noqa: SIM110
-        if stores[s].on:
+    """Whether something can still happen: a vehicle goes on, but only for what it feeds."""
+    endless, waiting = False, False
+    for s in range(len(stores)):
+        store = stores[s]
+        if store.on and not store.endless:
             return True
-    return False
+        endless = endless or bool(store.endless)
+        waiting = waiting or bool(store.linked and not store.slept)
+    return endless and (waiting or len(stores) == 1)
 
 
 @inlined
@@ -87,13 +106,21 @@ def _piece(x: Floats, charge: float) -> int:
 
 @inlined
 def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
-    """Share of its charge each store loses in an hour; lead-acid more at high currents."""
+    """Share of its charge each store loses in an hour; lead-acid more at high currents.
+
+    Less than 0 while it is charged.
+    """
     for s in range(len(stores)):
-        stores[s].rate = 0.0
-        if stores[s].on:
-            amps = rails[s].amps
-            counted = amps * peukert(stores, s, amps)
-            stores[s].rate = counted / (stores[s].ah * day.warmth[m, s])
+        store = stores[s]
+        store.rate = 0.0
+        if rails[s].state == OFF or store.endless:
+            continue
+        amps = rails[s].amps
+        if amps < 0.0 and store.charge >= 1.0 - FULL_HAIR:
+            # Full: what is left of the balance is rounding.
+            continue
+        counted = amps * peukert(stores, s, amps)
+        store.rate = counted / (store.ah * day.warmth[m, s])
 
 
 @inlined
@@ -101,15 +128,30 @@ def _reach(stores: Records, day: Day, hours_left: float) -> tuple[int, float]:
     """The store that bounds the next step, and the charge it gives; (-1, 0): time does."""
     lead, gap, dt = -1, 0.0, hours_left
     for s in range(len(stores)):
-        rate, charge = stores[s].rate, stores[s].charge
+        rate = abs(stores[s].rate)
         if rate <= 0.0:
             continue
-        x = day.curve[s, :, 0]
-        bottom = max(x[_piece(x, charge)], stores[s].floor)
-        room = min(charge - bottom, MOST_STEP)
+        room = min(_room(stores, day, s), MOST_STEP)
         if room < dt * rate:
             dt, lead, gap = room / rate, s, room
+    if lead >= 0 and stores[lead].rate < 0.0:
+        gap = -gap
     return lead, gap
+
+
+@inlined
+def _room(stores: Records, day: Day, s: int) -> float:
+    """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
+    store, x = stores[s], day.curve[s, :, 0]
+    if store.rate > 0.0:
+        return float(store.charge - max(x[_piece(x, store.charge)], store.floor))
+    k = 1
+    while k < len(x) - 1 and x[k] <= store.charge + 1e-12:
+        k += 1
+    top = min(x[k], 1.0)
+    if store.charge < store.taper - 1e-12:
+        top = min(top, store.taper)
+    return float(max(top - store.charge, 0.0))
 
 
 @inlined
@@ -148,7 +190,10 @@ def _step(
         return _to_event(rails, loads, stores, day, m, hours, dt)
     keep_middle(rails, loads)
     _set_rates(rails, stores, day, m)
-    if lead >= 0 and gap / stores[lead].rate > until - hours:
+    if lead >= 0 and not 0.0 < gap * stores[lead].rate < np.inf:
+        # It turned from giving to taking, or came to rest: too fast for a step of this length.
+        lead, dt = -1, 0.5 * dt
+    elif lead >= 0 and gap / stores[lead].rate > until - hours:
         # Slower than it seemed at first: it does not get as far before time is up.
         lead = -1
         dt = until - hours
@@ -157,30 +202,42 @@ def _step(
     if lead < 0 and room > FAR and room > 4.0 * (room_before - room) and not len(trace.hours):
         # Far from any cut-out and hardly nearing it: the end holds if the middle does.
         for s in range(len(stores)):
-            stores[s].charge = max(stores[s].before - stores[s].change, 0.0)
+            _move(stores, s, 1.0)
         account(rails, loads, stores, day, m, dt)
-        return until
+        return min(hours + dt, until)
     if not _holds_at(rails, loads, stores, day, 1.0):
         return _to_event(rails, loads, stores, day, m, hours, dt)
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
         middle = stores[lead].rate
         _set_rates(rails, stores, day, m)
-        dt = gap * (1.0 / first + 4.0 / middle + 1.0 / stores[lead].rate) / 6.0
+        last = stores[lead].rate
+        if last * gap > 0.0:
+            dt = gap * (1.0 / first + 4.0 / middle + 1.0 / last) / 6.0
+        else:
+            # Full at its end: by the middle.
+            dt = gap / middle
     account(rails, loads, stores, day, m, dt)
-    end = until if lead < 0 else min(hours + dt, until)
+    end = min(hours + dt, until)
     _record(rails, loads, stores, trace, end)
     return end
+
+
+@inlined
+def _move(stores: Records, s: int, share: float) -> None:
+    """Set a store's charge a share of the way through a step."""
+    store = stores[s]
+    charge = store.before - share * store.change
+    store.charge = 1.0 if charge > 1.0 - 1e-12 else max(charge, 0.0)
 
 
 @inlined
 def _holds_at(rails: Records, loads: Records, stores: Records, day: Day, share: float) -> bool:
     """Settle a share of the way through a step; tells whether everything still holds."""
     for s in range(len(stores)):
-        store = stores[s]
-        store.charge = max(store.before - share * store.change, 0.0)
+        _move(stores, s, share)
     open_circuit(stores, day)
-    if settle(rails, loads, stores) != SOLVED:
+    if balance(rails, loads, stores) != SOLVED:
         return False
     what, _ = worst_miss(rails, loads, stores)
     return what == 0
@@ -203,14 +260,13 @@ def _to_event(
     _set_rates(rails, stores, day, m)
     took, most = dt * low, 0
     for s in range(len(stores)):
-        if stores[s].change > stores[most].change:
+        if abs(stores[s].change) > abs(stores[most].change):
             most = s
-    if stores[most].rate > 0.0:
+    if stores[most].rate * stores[most].change > 0.0:
         took = low * stores[most].change / stores[most].rate
     account(rails, loads, stores, day, m, took)
     for s in range(len(stores)):
-        store = stores[s]
-        store.charge = max(store.before - high * store.change, 0.0)
+        _move(stores, s, high)
     return hours + took
 
 

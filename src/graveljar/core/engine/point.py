@@ -15,6 +15,7 @@ from graveljar.core.engine.net import (
     FEED,
     INVERTER,
     LINEAR,
+    LINK,
     OFF,
     STORE,
     Records,
@@ -68,7 +69,7 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
             return failed
         change = 0.0
         for r in range(count):
-            if rails[r].state == OFF:
+            if rails[r].state == OFF or rails[r].kind == LINK:
                 continue
             new = _new_volts(rails, stores, r)
             if new == NONE:
@@ -87,6 +88,8 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
 def _inward(rails: Records, loads: Records, stores: Records) -> int:
     """Gather currents and slopes from the outermost rails to the stores."""
     count = len(rails)
+    for s in range(len(stores)):
+        stores[s].fed_w = 0.0
     for r in range(count):
         rails[r].taken = 0.0
         rails[r].slope = 0.0
@@ -100,7 +103,9 @@ def _inward(rails: Records, loads: Records, stores: Records) -> int:
         if not _add_loads(rails, loads, r):
             return int(rails[r].zone)
         if rails[r].kind == STORE:
-            rails[r].amps = rails[r].taken
+            _add_own(rails, stores, r)
+        elif rails[r].kind == LINK:
+            _add_link(rails, stores, r)
         elif not _add_input(rails, r):
             return int(rails[rails[r].parent].zone)
     return SOLVED
@@ -161,6 +166,38 @@ def _add_input(rails: Records, r: int) -> bool:
 
 
 @inlined
+def _add_link(rails: Records, stores: Records, r: int) -> None:
+    """Add what a link takes: its watts, or its most amps where they are less."""
+    rail = rails[r]
+    there = rails[rail.parent]
+    if there.kind == INVERTER:
+        current, answers = rail.want_w / there.set_v, 0.0
+        there.taken += rail.want_w
+    else:
+        current, answers = constant_power(rail.want_w, rail.ohm, there.volts)
+        if current == NONE or current > rail.limit_a:
+            current, answers = rail.limit_a, 0.0
+        there.taken += current
+        there.slope += answers
+    rail.amps = current
+    # On AC no joint is counted.
+    arrives = there.volts if there.kind == INVERTER else there.volts - current * rail.ohm
+    stores[rail.to].fed_w += rail.give * arrives * current
+
+
+@inlined
+def _add_own(rails: Records, stores: Records, r: int) -> None:
+    """What a store gives: all that is taken and its own idle draw, less what it is fed."""
+    rail, store = rails[r], stores[rails[r].store]
+    own_w = (store.idle_w if store.awake else 0.0) - store.fed_w
+    if own_w != 0.0:
+        current = own_w / rail.volts
+        rail.taken += current
+        rail.slope -= current / rail.volts
+    rail.amps = rail.taken
+
+
+@inlined
 def _new_volts(rails: Records, stores: Records, r: int) -> float:
     """Volts of a rail from its source and what is drawn, by the slopes at the last ones."""
     rail, here = rails[r], rails[r]
@@ -184,6 +221,8 @@ def _new_volts(rails: Records, stores: Records, r: int) -> float:
 def input_v(rails: Records, r: int) -> float:
     """Volts that arrive at a stage. [V]"""
     rail = rails[r]
+    if rails[rail.parent].kind == INVERTER:
+        return float(rails[rail.parent].volts)
     return float(rails[rail.parent].volts - rails[r].amps * rail.ohm)
 
 

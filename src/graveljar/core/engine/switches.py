@@ -2,11 +2,14 @@
 
 from typing import Final
 
+import numpy as np
+
 from graveljar.core.engine.branch import drawn
 from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.ledger import (
     EVENTS,
     FLOOR,
+    FULL,
     IN,
     LOAD_BACK,
     LOAD_COLLAPSED,
@@ -14,13 +17,27 @@ from graveljar.core.engine.ledger import (
     LOCKED,
     OUT,
     PROTECTION,
+    SLEPT,
     STAGE_BACK,
     STAGE_COLLAPSED,
     STAGE_OUT,
+    STORE_BACK,
     Trace,
 )
-from graveljar.core.engine.net import ASLEEP, FEED, INVERTER, OFF, ON, POWER, STORE, Day, Records
-from graveljar.core.engine.point import SOLVED, input_v, load_v, settle
+from graveljar.core.engine.net import (
+    ASLEEP,
+    FEED,
+    INVERTER,
+    LINK,
+    OFF,
+    ON,
+    POWER,
+    STORE,
+    Day,
+    Records,
+)
+from graveljar.core.engine.feeding import balance, begin_feeding
+from graveljar.core.engine.point import SOLVED, input_v, load_v
 
 # A device that cut out stays out for three minutes; one that cuts out again as soon as it is
 # back waits until the loads change. Ours.
@@ -28,21 +45,22 @@ RETURN_H: Final = 0.05
 # Relative volts by which a cut-out must be missed to count.
 HAIR: Final = 1e-9
 FLOOR_HAIR: Final = 1e-10
+FULL_HAIR: Final = 1e-9
+# Charge below which a full store is not full any more. Ours.
+NO_LONGER_FULL: Final = 0.98
+# Amps out of a store that is fed all it gives. [A]
+DRAIN_A: Final = 1e-6
 
 
 @inlined
 def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
     """Set states and watts from what is latched, asked and asleep in stretch m of the day."""
-    for r in range(len(rails)):
-        rail = rails[r]
-        rail.runs, rail.asked = 0, 0.0
-        if rail.kind == STORE:
-            rail.state = ON if stores[rail.store].on else OFF
-        elif rail.blocked or rail.latch != IN or rails[rail.parent].state != ON:
-            rail.state = OFF
-        else:
-            rail.state = ON
-    _ask(rails, loads, day, m)
+    for s in range(len(stores)):
+        stores[s].closed = 0
+    _set_states(rails, stores, day, m)
+    if _close(rails, stores):
+        _set_states(rails, stores, day, m)
+    _ask(rails, loads, stores, day, m)
     for r in range(len(rails)):
         rail = rails[r]
         if rail.kind == STORE or rail.state == OFF:
@@ -54,22 +72,67 @@ def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -
     for i in range(len(loads)):
         if rails[loads[i].rail].state != ON:
             loads[i].watts = 0.0
+    begin_feeding(rails, stores)
 
 
 @inlined
-def _ask(rails: Records, loads: Records, day: Day, m: int) -> None:
+def gives(rails: Records, stores: Records, r: int) -> bool:
+    """Whether a rail has volts for what hangs on it: a store that is fed may have its own off."""
+    if rails[r].state != ON:
+        return False
+    if rails[r].kind != STORE:
+        return True
+    store = stores[rails[r].store]
+    return bool(store.on and not store.closed)
+
+
+@inlined
+def _set_states(rails: Records, stores: Records, day: Day, m: int) -> None:
+    for r in range(len(rails)):
+        rail = rails[r]
+        rail.runs, rail.asked = 0, 0.0
+        if not day.plugged[m, r]:
+            rail.state = OFF
+        elif rail.kind == STORE:
+            store = stores[rail.store]
+            rail.state = ON if store.on or (store.linked and not store.slept) else OFF
+        elif rail.blocked or rail.latch != IN or not gives(rails, stores, rail.parent):
+            rail.state = OFF
+        elif rail.kind == LINK and rails[rail.to].state != ON:
+            rail.state = OFF
+        else:
+            rail.state = ON
+
+
+@inlined
+def _close(rails: Records, stores: Records) -> bool:
+    """Switch off the outlets of stations that do not pass through what they are fed."""
+    any_did = False
+    for r in range(len(rails)):
+        if rails[r].kind == LINK and rails[r].state == ON and stores[rails[r].to].no_pass:
+            stores[rails[r].to].closed = 1
+            any_did = True
+    return any_did
+
+
+@inlined
+def _ask(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
     """Set what each load asks of its rail, and which rails have something running behind them."""
     for i in range(len(loads)):
         load, rail = loads[i], rails[loads[i].rail]
         load.watts = 0.0
-        if load.latch == IN and rail.state == ON:
+        if load.latch == IN and gives(rails, stores, load.rail):
             load.watts = load.factor * (day.demand[m, i, 0] + day.demand[m, i, 1])
             rail.asked += load.watts
             if day.demand[m, i, 0] > 0.0:
                 rail.runs = 1
     for r in range(len(rails) - 1, 0, -1):
-        if rails[r].kind != STORE and rails[r].runs:
-            rails[rails[r].parent].runs = 1
+        rail = rails[r]
+        if rail.kind == LINK and rail.state == ON:
+            rail.runs = 1
+            rails[rail.parent].asked += rail.most_w
+        if rail.kind != STORE and rail.runs:
+            rails[rail.parent].runs = 1
 
 
 @compiled
@@ -173,6 +236,10 @@ def _largest_in(rails: Records, loads: Records, zone: int) -> tuple[int, int]:
     for r in range(len(rails) - 1, -1, -1):
         if rails[r].kind in (STORE, FEED) or rails[r].state == OFF:
             continue
+        if rails[r].kind == LINK:
+            if rails[rails[r].parent].zone == zone and rails[r].want_w > most:
+                what, index, most = STAGE_COLLAPSED, r, rails[r].want_w
+            continue
         takes = drawn(rails[r], _beyond(rails, loads, r))
         if rails[rails[r].parent].zone == zone and takes > most:
             what, index, most = STAGE_COLLAPSED, r, takes
@@ -196,11 +263,17 @@ def _beyond(rails: Records, loads: Records, rail: int) -> float:
 def _come_back(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
     """Let devices come back whose restart volts arrive; tells whether any did."""
     any_did = False
+    for s in range(len(stores)):
+        store = stores[s]
+        if store.linked and not store.on and not store.slept and store.charge >= store.back_at:
+            store.on = 1
+            any_did = True
+            note(trace, hours, STORE_BACK, s, rails[s].volts, store.charge)
     for r in range(len(rails)):
         if rails[r].latch != OUT or rails[r].from_h > hours + 1e-12:
             continue
         p = rails[r].parent
-        if rails[p].state == ON and rails[p].volts >= rails[r].restart_v:
+        if gives(rails, stores, p) and rails[p].volts >= rails[r].restart_v:
             rails[r].latch, rails[r].back_h = IN, hours
             any_did = True
             note(trace, hours, STAGE_BACK, r, rails[p].volts, stores[rails[r].store].charge)
@@ -208,7 +281,7 @@ def _come_back(rails: Records, loads: Records, stores: Records, trace: Trace, ho
         if loads[i].latch != OUT or loads[i].from_h > hours + 1e-12:
             continue
         r = loads[i].rail
-        if rails[r].state == ON and rails[r].volts >= loads[i].restart_v:
+        if gives(rails, stores, r) and rails[r].volts >= loads[i].restart_v:
             loads[i].latch, loads[i].back_h = IN, hours
             any_did = True
             note(trace, hours, LOAD_BACK, i, rails[r].volts, stores[rails[r].store].charge)
@@ -221,22 +294,99 @@ def steady(
 ) -> None:
     """Settle, take off what cuts out and let back in what may, until nothing changes."""
     for s in range(len(stores)):
-        if stores[s].on and stores[s].charge <= stores[s].floor + FLOOR_HAIR:
-            stores[s].on = 0
-            _stop_store(rails, loads, stores, s, hours)
-            note(trace, hours, FLOOR, s, rails[s].volts, stores[s].charge)
+        store = stores[s]
+        if store.linked:
+            _note_full(stores, s, rails[s].volts, trace, hours)
+        elif store.on and not store.endless and _at_floor(stores, s):
+            _meet_floor(rails, loads, stores, trace, s, hours)
     # Each device goes out and comes back once at the most.
     for _ in range(3 * (len(rails) + len(loads)) + 3):
         arrange(rails, loads, stores, day, m)
-        failed = settle(rails, loads, stores)
+        failed = balance(rails, loads, stores)
         if failed != SOLVED:
             what, index = _largest_in(rails, loads, failed)
         else:
             what, index = worst_miss(rails, loads, stores)
         if what:
             trip(rails, loads, stores, trace, what, index, hours)
-        elif not _come_back(rails, loads, stores, trace, hours):
+        elif not _drained(rails, loads, stores, trace, hours) and not _come_back(
+            rails, loads, stores, trace, hours
+        ):
             return
+
+
+@inlined
+def _at_floor(stores: Records, s: int) -> bool:
+    return bool(stores[s].charge <= stores[s].floor + FLOOR_HAIR)
+
+
+@compiled
+def _meet_floor(
+    rails: Records, loads: Records, stores: Records, trace: Trace, s: int, hours: float
+) -> None:
+    stores[s].on = 0
+    _stop_store(rails, loads, stores, s, hours)
+    note(trace, hours, FLOOR, s, rails[s].volts, stores[s].charge)
+
+
+@inlined
+def _drained(
+    rails: Records, loads: Records, stores: Records, trace: Trace, hours: float
+) -> bool:
+    """Switch off what is fed too little at its floor; fed enough it carries on there."""
+    any_did = False
+    for s in range(len(stores)):
+        store = stores[s]
+        if store.linked and store.on and _at_floor(stores, s) and rails[s].amps > DRAIN_A:
+            _meet_floor(rails, loads, stores, trace, s, hours)
+            any_did = True
+    return any_did
+
+
+@inlined
+def _note_full(stores: Records, s: int, volts: float, trace: Trace, hours: float) -> None:
+    store = stores[s]
+    if not store.full and store.charge >= 1.0 - FULL_HAIR:
+        store.full = 1
+        note(trace, hours, FULL, s, volts, store.charge)
+    elif store.full and store.charge < NO_LONGER_FULL:
+        store.full = 0
+
+
+@compiled
+def fall_asleep(
+    rails: Records, loads: Records, stores: Records, trace: Trace, hours: float, end_h: float
+) -> float:
+    """Switch off what has been asked for too little for too long; gives when the next one is."""
+    for s in range(len(stores)):
+        store = stores[s]
+        if store.sleep_at_w <= 0.0 or not store.on:
+            continue
+        if store.fed_w > 0.0 or _asked_of(rails, loads, s) >= store.sleep_at_w:
+            store.low_since = np.inf
+            continue
+        store.low_since = min(store.low_since, hours)
+        due_h = store.low_since + store.sleep_h
+        if due_h <= hours + 1e-12:
+            store.on, store.slept = 0, 1
+            _stop_store(rails, loads, stores, s, hours)
+            note(trace, hours, SLEPT, s, rails[s].volts, store.charge)
+        else:
+            end_h = min(end_h, due_h)
+    return end_h
+
+
+@inlined
+def _asked_of(rails: Records, loads: Records, s: int) -> float:
+    """Watts that loads and links take from a store at present."""
+    total = 0.0
+    for i in range(len(loads)):
+        if rails[loads[i].rail].store == s:
+            total += loads[i].watts
+    for r in range(len(rails)):
+        if rails[r].kind == LINK and rails[r].store == s and rails[r].state == ON:
+            total += rails[r].amps * input_v(rails, r)
+    return total
 
 
 @inlined

@@ -11,6 +11,8 @@ from graveljar.core.working import Figures, Term
 def keep_needed(figures: Figures, facts: Facts) -> None:
     """Keep the figures of the need, and of each choice of system volts."""
     goal, needed = facts.design.goal, facts.needed
+    if needed is None:
+        return
     days, rest_h = divmod(goal.hours, DAY_H)
     figures.add(
         "needed.goal_wh",
@@ -109,7 +111,7 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
 def _keep_by_energy(figures: Figures, facts: Facts, choice: Choice, key: str) -> None:
     strings = choice.by_energy
     tried = min(strings, MOST_PARALLEL)
-    usable = usable_with(facts.design, facts.day, choice.series, tried)
+    usable = usable_with(facts.design, facts.bank, facts.day, choice.series, tried)
     wh = facts.rests[facts.bank.id].wh / (facts.bank.series * facts.bank.parallel)
     figures.add(
         f"{key}.each_wh",

@@ -13,7 +13,7 @@ def keep_run(figures: Figures, facts: Facts) -> None:
         for index, load in enumerate(facts.design.loads)
         if load.id in day.loads
     }
-    for index, stage in enumerate(facts.design.stages):
+    for index, stage in enumerate(facts.stages):
         if day.idle[stage.id]:
             name = f"{stage.name}, idle"
             figures.add(
@@ -79,7 +79,7 @@ def _keep_hours(figures: Figures, facts: Facts) -> None:
     run = facts.run
     usable = {
         f"u{index}": figures.term(f"store.{bank.id}.usable", bank.name)
-        for index, bank in enumerate(facts.design.stores)
+        for index, bank in enumerate(facts.stores)
     }
     figures.add(
         "run.quick_hours",

@@ -10,7 +10,7 @@ from graveljar.core.working import Figures, Term, summed
 
 def keep_stages(figures: Figures, facts: Facts) -> None:
     """Keep the figures of every stage, the outermost first: inner ones draw on them."""
-    stages = {stage.id: stage for stage in facts.design.stages}
+    stages = {stage.id: stage for stage in facts.stages}
     for rail in reversed(tuple(facts.rails)):
         match stages.get(rail):
             case Inverter() as inverter:
@@ -164,7 +164,7 @@ def _keep_converter_running(figures: Figures, facts: Facts, converter: Converter
         f"l{index}": Term(load.name, rail_watts(facts.lowered, load), "W")
         for index, load in enumerate(asked.loads)
     }
-    names = {stage.id: stage.name for stage in facts.design.stages}
+    names = {stage.id: stage.name for stage in facts.stages}
     for index, (stage, drawn_w) in enumerate(asked.stages):
         working = f"stage.{stage}.draws_w"
         kept = working in figures.by_key

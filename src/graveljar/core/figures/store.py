@@ -10,7 +10,7 @@ from graveljar.core.working import Figures, Term
 
 def keep_stores(figures: Figures, facts: Facts) -> None:
     """Keep the figures of every store."""
-    for bank in facts.design.stores:
+    for bank in facts.stores:
         _keep_rest(figures, facts, bank)
         _keep_usable(figures, facts, bank)
         _keep_currents(figures, facts, bank)

@@ -25,7 +25,7 @@ def short_circuit(facts: Facts) -> Iterator[Finding]:
 
 def alike_batteries(facts: Facts) -> Iterator[Finding]:
     """`caution.alike_batteries`: only alike batteries together, joined at the same charge."""
-    if any(bank.series * bank.parallel > 1 for bank in facts.design.stores):
+    if any(bank.series * bank.parallel > 1 for bank in facts.banks):
         yield _note(
             "alike_batteries",
             facts.bank.id,
@@ -38,7 +38,7 @@ def alike_batteries(facts: Facts) -> Iterator[Finding]:
 
 def first_charge(facts: Facts) -> Iterator[Finding]:
     """`caution.first_charge`: heavy, hot, and never alone on its first charge."""
-    lithium = any(chemistry_of(bank.battery).lithium for bank in facts.design.stores)
+    lithium = any(chemistry_of(bank.battery).lithium for bank in facts.banks)
     kind = "lithium" if lithium else "lead-acid"
     yield _note(
         "first_charge",

@@ -154,7 +154,7 @@ def left_on(facts: Facts) -> Iterator[Finding]:
             for load in facts.lowered.loads
             if load.rail == converter.id
         ]
-        feeds = any(stage.rail == converter.id for stage in facts.design.stages)
+        feeds = any(stage.rail == converter.id for stage in facts.stages)
         if feeds or sum(mine) > idle_wh:
             continue
         edit = Edit("replace", f"{facts.stage_path(converter)}/switched", "on with its loads")

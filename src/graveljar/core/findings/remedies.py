@@ -37,7 +37,7 @@ def keep_largest_apart(facts: Facts, rail: str) -> tuple[Remedy, ...]:
 def grow_to(facts: Facts, bank: Bank, strings: float) -> tuple[Remedy, ...]:
     """Use so many strings in parallel; no remedy if there are as many, or it is out of reach."""
     count = math.ceil(strings - 1e-9)
-    if not bank.parallel < count <= MOST_PARALLEL:
+    if bank not in facts.banks or not bank.parallel < count <= MOST_PARALLEL:
         return ()
     word = "batteries" if bank.series == 1 else f"strings of {bank.series}"
     edit = Edit("replace", f"{facts.store_path(bank)}/parallel", count)
@@ -54,7 +54,7 @@ def switch_off(facts: Facts) -> tuple[Remedy, ...]:
     """Switch each stage off when none of its loads runs."""
     stages = [
         stage
-        for stage in facts.design.stages
+        for stage in facts.stages
         if isinstance(stage, Inverter | Converter)
         and facts.works(stage)
         and stage.switched == "always on"

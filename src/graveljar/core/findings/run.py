@@ -21,7 +21,7 @@ def load_hours(facts: Facts, load_id: str) -> float | None:
 
 def day_above_usable(facts: Facts) -> Iterator[Finding]:
     """`run.day_above_usable`: one day takes more than a store holds."""
-    for place, bank in enumerate(facts.design.stores):
+    for place, bank in enumerate(facts.stores):
         usable_wh, day_wh = facts.usable[bank.id].wh, facts.day.store_wh(place)
         if day_wh <= usable_wh:
             continue

@@ -20,7 +20,7 @@ def current_above_limit(facts: Facts) -> Iterator[Finding]:
 
     Design current at the lowest volts, against the limit of one battery times the strings.
     """
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         give_a = facts.rests[bank.id].give_a
         needs_a = facts.bank_demands[bank.id].design_a
         if give_a is None or needs_a <= give_a:
@@ -44,7 +44,7 @@ def current_above_limit(facts: Facts) -> Iterator[Finding]:
 
 def start_above_peak(facts: Facts) -> Iterator[Finding]:
     """`bank.start_above_peak`: a start opens the batteries' protection."""
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         peak_a, demand = facts.rests[bank.id].peak_a, facts.bank_demands[bank.id]
         start = facts.demand.asked[bank.id].start
         if peak_a is None or start is None or demand.start_a <= peak_a:
@@ -68,7 +68,7 @@ def start_above_peak(facts: Facts) -> Iterator[Finding]:
 
 def above_kind(facts: Facts) -> Iterator[Finding]:
     """`bank.above_kind`: more than 0.2C for long shortens the batteries' life."""
-    for place, bank in enumerate(facts.design.stores):
+    for place, bank in enumerate(facts.stores):
         rest = facts.rests[bank.id]
         long_a = long_power(facts.day, place) / rest.nominal_v
         kind_a = facts.assumed["kind_rate_c"] * rest.ah
@@ -91,7 +91,7 @@ def above_kind(facts: Facts) -> Iterator[Finding]:
 
 def low_system_volts(facts: Facts) -> Iterator[Finding]:
     """`bank.low_system_volts`: so much power wants a higher system voltage."""
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         volts, demand = facts.rests[bank.id].nominal_v, facts.bank_demands[bank.id]
         most_w = next((watts for below_v, watts in COMFORT_W if volts < below_v), None)
         if most_w is None or demand.drawn_w <= most_w:
@@ -112,7 +112,7 @@ def low_system_volts(facts: Facts) -> Iterator[Finding]:
 
 def no_protection(facts: Facts) -> Iterator[Finding]:
     """`bank.no_protection`: a lithium pack without protective electronics is not to be used."""
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         battery = bank.battery
         if not chemistry_of(battery).lithium or battery.bms_a is not None:
             continue
@@ -132,7 +132,7 @@ def no_protection(facts: Facts) -> Iterator[Finding]:
 
 def vented_indoors(facts: Facts) -> Iterator[Finding]:
     """`bank.vented_indoors`: flooded lead-acid gives off hydrogen when charged."""
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         if not chemistry_of(bank.battery).vented or bank.location != "living space":
             continue
         at = facts.store_path(bank)
@@ -161,7 +161,7 @@ def vented_indoors(facts: Facts) -> Iterator[Finding]:
 def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
     """`bank.lithium_in_frost`: charging lithium below 0 °C plates metal inside the cells."""
     coldest_c = facts.design.setting.coldest_c
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         if not chemistry_of(bank.battery).lithium or coldest_c >= 0:
             continue
         yield Finding(
@@ -181,7 +181,7 @@ def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
 def colder_than_known(facts: Facts) -> Iterator[Finding]:
     """`bank.colder_than_known`: the capacity table ends above this temperature."""
     ambient_c = facts.design.setting.coldest_c
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         coldest, _ = temperature_range(bank.battery)
         if ambient_c >= coldest:
             continue
@@ -209,7 +209,7 @@ def _warmer(facts: Facts, least_c: float) -> tuple[Remedy, ...]:
 
 def unlikely_volts(facts: Facts) -> Iterator[Finding]:
     """`bank.unlikely_volts`: label volts that the number of cells does not make."""
-    for bank in facts.design.stores:
+    for bank in facts.banks:
         battery, kind = bank.battery, chemistry_of(bank.battery)
         cells = cells_in_series(battery)
         likely_v = cells * kind.nominal_v

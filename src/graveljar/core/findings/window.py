@@ -42,7 +42,7 @@ def volts_differ(facts: Facts) -> Iterator[Finding]:
     `.never_starts`, `.above_output`. The full-charge
     volts decide: a "48 V" pack stands at 54.6 V when full.
     """
-    for stage in facts.design.stages:
+    for stage in facts.stages:
         fit = facts.fit_of_stage(stage)
         if isinstance(stage, Feed) or fit == "fits":
             continue
@@ -86,7 +86,7 @@ def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) ->
         label = f"Use one that makes {quantity(stage.set_v, 'V')} of {quantity(parent.low_v, 'V')}"
         return (Remedy(f"{label} to {quantity(parent.high_v, 'V')}.", tuple(edits)),)
     remedies = []
-    bank = next((store for store in facts.design.stores if store.id == stage.rail), None)
+    bank = next((store for store in facts.stores if store.id == stage.rail), None)
     if bank is not None:
         series = max(round(stage.nominal_v / bank.battery.volts), 1)
         if series <= 16 and series != bank.series:
@@ -113,7 +113,7 @@ def strands(facts: Facts) -> Iterator[Finding]:
     The classic: a 12 V fridge that cuts out at 10.5 V on a pack that runs down to 9 V leaves
     a third inside, and the owner thinks the battery is bad.
     """
-    for stage in facts.design.stages:
+    for stage in facts.stages:
         if isinstance(stage, Feed):
             continue
         stranded = stranded_by(facts, stage.id, facts.rails[stage.id].store)
@@ -178,7 +178,7 @@ def _strand_remedies(facts: Facts, load: Load) -> tuple[Remedy, ...]:
 
 def _cut_out_remedies(facts: Facts, stage: Inverter | Converter) -> tuple[Remedy, ...]:
     parent, at = facts.rails[stage.rail], facts.stage_path(stage)
-    store = next(x for x in facts.design.stores if x.id == parent.store)
+    store = next(x for x in facts.stores if x.id == parent.store)
     remedies = [*grow_to(facts, store, store.parallel + 1)]
     if stage.accepts.least_v > parent.low_v and least_input_v(stage) == stage.accepts.least_v:
         window = {"least_v": parent.low_v, "most_v": stage.accepts.most_v}
@@ -190,7 +190,7 @@ def _cut_out_remedies(facts: Facts, stage: Inverter | Converter) -> tuple[Remedy
 
 def collapses(facts: Facts) -> Iterator[Finding]:
     """`network.collapse`: the power asked has no operating point; the volts fall to nothing."""
-    names = {thing.id: thing.name for thing in (*facts.design.stages, *facts.design.loads)}
+    names = facts.names
     seen = set()
     for event in facts.run.events:
         if event.what != "collapses" or event.subject in seen:
@@ -199,7 +199,7 @@ def collapses(facts: Facts) -> Iterator[Finding]:
         rail = facts.rails.get(event.subject)
         load = next((x for x in facts.lowered.loads if x.id == event.subject), None)
         store_id = rail.store if rail else facts.rails[str(load.rail)].store if load else ""
-        store = next(x for x in facts.design.stores if x.id == store_id)
+        store = next(x for x in facts.stores if x.id == store_id)
         yield Finding(
             "network.collapse",
             "fix",
@@ -216,11 +216,8 @@ def collapses(facts: Facts) -> Iterator[Finding]:
 
 def start_trips(facts: Facts) -> Iterator[Finding]:
     """`start.trips_low`: below some charge the dip of a start trips what feeds it."""
-    names = {
-        thing.id: thing.name
-        for thing in (*facts.design.stores, *facts.design.stages, *facts.design.loads)
-    }
-    for store in facts.design.stores:
+    names = facts.names
+    for store in facts.stores:
         dip = dip_of(facts.demand, store.id)
         if dip is None or dip.below is None or dip.trips is None:
             continue

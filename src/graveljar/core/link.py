@@ -1,0 +1,53 @@
+"""Links: whether the volts fit an input, and the limits its label sets."""
+
+from typing import Literal
+
+from graveljar.core.bank import at_rest
+from graveljar.core.document import Link, Station, Store, Window
+from graveljar.core.inside import as_bank
+from graveljar.core.tree import Rail
+
+LinkFit = Literal[
+    "fits", "above its maximum", "never reaches its minimum", "not above the inner battery"
+]
+
+
+def accepts_of(store: Store, link: Link) -> Window:
+    """Volts a link's end accepts: those of the input; of a bank, from half empty to full. [V]"""
+    if isinstance(store, Station):
+        port = store.input(link.input)
+        if port is not None:
+            return port.accepts
+    rest = at_rest(as_bank(store))
+    # Half a volt in twelve above full still counts as its charge volts, as labels go.
+    return Window(least_v=rest.empty_v, most_v=rest.full_v * 1.04)
+
+
+def fit_link(rails: dict[str, Rail], store: Store, link: Link) -> LinkFit:
+    """Judge what arrives at an input; the volts at full charge and no load decide."""
+    arrives, window = rails[link.rail], accepts_of(store, link)
+    if arrives.high_v > window.most_v:
+        return "above its maximum"
+    if arrives.high_v < window.least_v:
+        return "never reaches its minimum"
+    port = store.input(link.input) if isinstance(store, Station) else None
+    if port is not None and port.steps_down_only and arrives.high_v <= rails[store.id].nominal_v:
+        return "not above the inner battery"
+    return "fits"
+
+
+def cap_w(store: Store, link: Link, assumed: dict[str, float]) -> float:
+    """Most watts an input takes; of a bank, its charging current at its full volts. [W]"""
+    if isinstance(store, Station):
+        port = store.input(link.input)
+        if port is not None:
+            return port.most_w
+    rest = at_rest(as_bank(store))
+    return assumed["bank_charge_c"] * rest.ah * rest.full_v
+
+
+def charge_efficiency(store: Store, assumed: dict[str, float]) -> float:
+    """Share of what arrives at an input that reaches the cells. [1]"""
+    if isinstance(store, Station):
+        return store.charge_efficiency
+    return assumed["bank_charge_efficiency"]
