@@ -31,7 +31,7 @@ class Asked:
     """The most asked of a rail at one time. [W], [VA]
 
     `loads` are those on the rail itself; `stages` what each stage on it draws; `straight_w` is
-    the most its own loads ask, which may be at another time.
+    the most its own loads ask, which may be at another time; `links_w` what links on it take.
     """
 
     loads: tuple[Load, ...]
@@ -40,6 +40,7 @@ class Asked:
     volt_amps: float
     straight_w: float
     start: Start | None
+    links_w: float = 0.0
 
 
 NOTHING = Asked((), (), 0.0, 0.0, 0.0, None)
@@ -68,12 +69,17 @@ def rail_watts(lowered: Lowered, load: Load) -> float:
     return at_rail(running_w(load), load, lowered.rails, lowered.assumed)
 
 
-def demand_of(lowered: Lowered, losses: dict[str, Loss]) -> Demand:
-    """Try every set of loads that may run together."""
+def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float]) -> Demand:
+    """Try every set of loads that may run together, with all links at their most.
+
+    Parameters
+    ----------
+    link_w : The most each link takes of its rail, joint and all. [W]
+    """
     asked = dict.fromkeys(lowered.rails, NOTHING)
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
     for running in running_sets(lowered):
-        now = _ask(lowered, losses, running, watts)
+        now = _ask(lowered, losses, running, watts, link_w)
         for rail, found in now.items():
             held = asked[rail]
             start = max(
@@ -109,7 +115,11 @@ def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
 
 
 def _ask(
-    lowered: Lowered, losses: dict[str, Loss], running: tuple[Load, ...], watts: dict[str, float]
+    lowered: Lowered,
+    losses: dict[str, Loss],
+    running: tuple[Load, ...],
+    watts: dict[str, float],
+    link_w: dict[str, float],
 ) -> dict[str, Asked]:
     """What a set of running loads asks of every rail, from the outermost inward."""
     asked: dict[str, Asked] = {}
@@ -123,7 +133,8 @@ def _ask(
             if stage.parent == rail.id and not blocked[lowered.place[stage.id]]
         )
         own = sum(watts[load.id] for load in here)
-        total = own + sum(drawn for _, drawn in stages)
+        fed = sum(link_w.get(link.id, 0.0) for link in lowered.links if link.rail == rail.id)
+        total = own + fed + sum(drawn for _, drawn in stages)
         starts = [_start(lowered, load, total, watts) for load in here]
         for stage, drawn in stages:
             inner = asked[stage].start
@@ -135,9 +146,10 @@ def _ask(
             here,
             stages,
             total,
-            sum(watts[load.id] / load.power_factor for load in here),
+            fed + sum(watts[load.id] / load.power_factor for load in here),
             own,
             max(starts, key=lambda s: s.watts, default=None),
+            fed,
         )
     return asked
 
@@ -187,7 +199,7 @@ def bank_demand(demand: Demand, store: str, rest: Rest) -> BankDemand:
 def _useful_w(demand: Demand, rail: str) -> float:
     """Watts of all loads that a rail feeds, itself and through stages."""
     asked = demand.asked[rail]
-    own = sum(rail_watts(demand.lowered, load) for load in asked.loads)
+    own = asked.links_w + sum(rail_watts(demand.lowered, load) for load in asked.loads)
     return own + sum(_useful_w(demand, stage) for stage, _ in asked.stages)
 
 

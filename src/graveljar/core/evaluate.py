@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from pydantic import ValidationError
 
 from graveljar.core.band import NO_BAND, begin_band
-from graveljar.core.document import Bank, Design
+from graveljar.core.document import Bank, Design, Vehicle
 from graveljar.core.edit import Edit, apply
 from graveljar.core.evaluation import (
     BankWiring,
@@ -22,6 +22,7 @@ from graveljar.core.figures import keep_all
 from graveljar.core.findings import judge
 from graveljar.core.findings.finding import Finding
 from graveljar.core.findings.run import load_hours
+from graveljar.core.growing import link_rows
 from graveljar.core.hours import hours_of
 from graveljar.core.joints import joints_of
 from graveljar.core.load import day_wh, one_start_w, one_w, via_adapter
@@ -47,6 +48,7 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
         jar=_jar(facts),
         loads=tuple(_rows(facts)),
         joints=tuple(joints_of(facts)),
+        links=tuple(link_rows(facts)),
         wirings=tuple(_wiring(bank) for bank in facts.banks),
         needed=facts.needed,
         findings=judgements,
@@ -57,7 +59,8 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
 
 
 def _jar(facts: Facts) -> Jar:
-    stores = facts.stores
+    # A vehicle holds nothing to count on: it gives while its engine runs.
+    stores = [x for x in facts.stores if not isinstance(facts.document_of(x), Vehicle)]
     return Jar(
         label_wh=sum(facts.rests[bank.id].wh for bank in stores),
         kept_back_wh=sum(facts.rests[bank.id].wh * bank.keep_back for bank in stores),
@@ -72,6 +75,8 @@ def _layers(facts: Facts) -> Iterator[Layer]:
     yield Layer("loss", "design", "Conversion loss", day.lost_wh)
     for stage in facts.stages:
         yield Layer("idle", stage.id, f"{stage.name}, idle", day.idle_wh(stage.id))
+    for store in facts.design.stores:
+        yield Layer("idle", store.id, f"{store.name}, itself", day.idle_wh(store.id))
     for load in facts.design.loads:
         part = day.loads.get(load.id)
         if part is not None:

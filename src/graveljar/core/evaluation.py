@@ -7,6 +7,7 @@ from typing import Literal
 from graveljar.core.band import Band
 from graveljar.core.edit import Edit
 from graveljar.core.findings.finding import Severity
+from graveljar.core.growing import LinkRow
 from graveljar.core.joints import Joint
 from graveljar.core.moments import Moment, Worst
 from graveljar.core.needed import Needed
@@ -193,6 +194,7 @@ class Evaluation:
     jar: Jar
     loads: tuple[LoadRow, ...]
     joints: tuple[Joint, ...]
+    links: tuple[LinkRow, ...]
     wirings: tuple[BankWiring, ...]
     needed: Needed | None
     findings: tuple[Judgement, ...]

@@ -15,8 +15,10 @@ from graveljar.core.document import (
     Load,
     Stage,
     Station,
+    Vehicle,
 )
 from graveljar.core.engine.lower import Lowered, lower
+from graveljar.core.feeding import Feeding, feedings_of
 from graveljar.core.inverter import Loss, loss_of, trusted_surge_w
 from graveljar.core.needed import Needed, work_out
 from graveljar.core.run import Run, simulate
@@ -55,6 +57,19 @@ class Facts:
     def banks(self) -> tuple[Bank, ...]:
         """The stores that are banks: stations and vehicles see to themselves."""
         return tuple(store for store in self.design.stores if isinstance(store, Bank))
+
+    def document_of(self, bank: Bank) -> Bank | Station | Vehicle:
+        """A store as it stands in the document."""
+        return self.design.stores[self.stores.index(bank)]
+
+    def is_vehicle(self, store: str) -> bool:
+        """Whether the store of an id is a vehicle."""
+        return any(x.id == store and isinstance(x, Vehicle) for x in self.design.stores)
+
+    def station(self, store: str) -> Station | None:
+        """The station of an id, if the store is one."""
+        found = next((x for x in self.design.stores if x.id == store), None)
+        return found if isinstance(found, Station) else None
 
     @cached_property
     def stages(self) -> tuple[Stage, ...]:
@@ -101,7 +116,31 @@ class Facts:
     @cached_property
     def demand(self) -> Demand:
         """The most asked of each rail."""
-        return demand_of(self.lowered, self.losses)
+        return demand_of(self.lowered, self.losses, self.link_w)
+
+    @cached_property
+    def link_w(self) -> dict[str, float]:
+        """The most each link takes of its rail; what an AC input passes through is on top. [W]"""
+        if not self.design.links:
+            return {}
+        found = {}
+        alone = demand_of(self.lowered, self.losses, {})
+        for link in self.design.links:
+            record = self.lowered.rail_records[self.lowered.place[link.id]]
+            point = self.feedings[link.id].full
+            found[link.id] = point.watts + point.amps**2 * float(record["ohm"])
+            if record["bypass"] and point.watts:
+                found[link.id] += sum(
+                    alone.asked[stage.id].watts
+                    for stage in self.stages
+                    if stage.rail == link.to and isinstance(stage, Inverter)
+                )
+        return found
+
+    @cached_property
+    def feedings(self) -> dict[str, Feeding]:
+        """What each link brings."""
+        return feedings_of(self.lowered)
 
     @cached_property
     def bank_demands(self) -> dict[str, BankDemand]:

@@ -35,9 +35,12 @@ def happening(facts: Facts, event: Event) -> Happening:
     name, volts = facts.names[event.subject], quantity(event.volts, "V")
     charge = quantity(event.charge, "share", 2)
     under = _under(facts, event)
+    floor = "meets its keep-back; everything on it stops"
+    if facts.station(event.subject) is not None:
+        floor = "is empty; its outlets switch off"
     text = {
         "cuts out": f"{name} drops out at {volts}, with {charge} charge left{under}.",
-        "meets its floor": f"{name} meets its keep-back; everything on it stops.",
+        "meets its floor": f"{name} {floor}.",
         "protection opens": f"The protection of {name} opens at {volts}, with {charge} left.",
         "collapses": f"The volts collapse under {name}, with {charge} left{under}.",
         "comes back": f"{name} comes back at {volts}.",

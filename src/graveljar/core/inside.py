@@ -77,7 +77,7 @@ def as_bank(store: Store) -> Bank:
                 provenance=store.provenance,
             )
             return Bank.model_construct(
-                id=store.id, name=store.name, battery=battery, keep_back=0.0, starts_at=1.0
+                id=store.id, name=store.name, battery=battery, keep_back=1.0, starts_at=1.0
             )
         case bank:
             return bank

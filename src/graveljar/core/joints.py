@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from graveljar.core.document import Feed, Load, LoadWindow
+from graveljar.core.document import Feed, Link, Load, LoadWindow
 from graveljar.core.facts import Facts
+from graveljar.core.link import LinkFit, accepts_of
 from graveljar.core.run import energy_between
 from graveljar.core.window import Fit, LoadFit, least_input_v
 
@@ -34,13 +35,13 @@ class Joint:
 
     subject: str
     name: str
-    kind: Literal["stage", "load"]
+    kind: Literal["stage", "load", "link"]
     arrives_low_v: float
     arrives_high_v: float
     least_v: float
     restarts_v: float
     most_v: float
-    fit: Fit | LoadFit
+    fit: Fit | LoadFit | LinkFit
     seen_low_v: float | None
     running_a: float | None
     start_a: float | None
@@ -63,7 +64,7 @@ def stranded_by(facts: Facts, subject: str, store: str) -> Stranded | None:
 
 def joints_of(facts: Facts) -> Iterator[Joint]:
     """Every stage with a window, and every load that states one."""
-    for stage in facts.stages:
+    for stage in facts.design.stages:
         if isinstance(stage, Feed):
             continue
         rail, parent = facts.rails[stage.id], facts.rails[stage.rail]
@@ -85,9 +86,32 @@ def joints_of(facts: Facts) -> Iterator[Joint]:
             start_a=facts.demand.start_w(stage.id) / lowest_v,
             stranded=stranded_by(facts, stage.id, rail.store),
         )
+    for link in facts.design.links:
+        yield _of_link(facts, link)
     for load in facts.design.loads:
         if load.window is not None and load.rail is not None:
             yield _of_load(facts, load, load.window)
+
+
+def _of_link(facts: Facts, link: Link) -> Joint:
+    rail, feeding = facts.rails[link.rail], facts.feedings[link.id]
+    store = next(x for x in facts.design.stores if x.id == link.to)
+    window = accepts_of(store, link)
+    return Joint(
+        subject=link.id,
+        name=link.name,
+        kind="link",
+        arrives_low_v=rail.low_v,
+        arrives_high_v=rail.high_v,
+        least_v=window.least_v,
+        restarts_v=window.least_v,
+        most_v=window.most_v,
+        fit=feeding.fit,
+        seen_low_v=_seen_at_stage(facts, facts.lowered.place[link.id]),
+        running_a=feeding.full.amps or None,
+        start_a=None,
+        stranded=stranded_by(facts, link.id, rail.store),
+    )
 
 
 def _of_load(facts: Facts, load: Load, window: LoadWindow) -> Joint:

@@ -60,6 +60,11 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "12 V is comfortable to about 2 kW, 24 V to about 4 kW, then 48 V.",
             "common practice",
         ),
+        "trade-growing": Source(
+            "Growing a station: P = min(volts × amps of the mode, watts of the input, "
+            "converter, source, cable).",
+            "common practice",
+        ),
         "design": Source("Follows from the figures of this design.", "published"),
         "assumption": Source("An assumption of this design; it can be changed.", "common practice"),
     }

@@ -60,6 +60,10 @@ def _then(facts: Facts) -> str:
 
 def _at_floor(facts: Facts, store: str) -> str:
     bank = next(x for x in facts.stores if x.id == store)
+    station = facts.station(store)
+    if station is not None:
+        kept = f", but for the {quantity(station.keep_back, 'share', 2)} you keep back"
+        return f"{station.name} is empty{kept if station.keep_back else ''}."
     name = "The bank" if len(facts.stores) == 1 else bank.name
     if not bank.keep_back:
         return f"{name} is empty."
@@ -69,7 +73,8 @@ def _at_floor(facts: Facts, store: str) -> str:
 def _why(facts: Facts, stop: Stop) -> str:
     names = facts.names
     charge, volts = _state_at(facts, stop)
-    left = f"with {quantity(charge, 'share', 2)} still in the bank"
+    where = "it" if facts.station(stop.subject) is not None else "the bank"
+    left = f"with {quantity(charge, 'share', 2)} still in {where}"
     match stop.cause:
         case "keep-back" | "empty":
             return _at_floor(facts, stop.subject)
@@ -82,6 +87,10 @@ def _why(facts: Facts, stop: Stop) -> str:
             return f"{names[stop.subject]} cuts out at {quantity(volts, 'V')} {left}."
         case "collapse":
             return f"The volts collapse under {names[stop.subject]}, {left}."
+        case "charging":
+            return f"{names[stop.subject]} has its outlets off while it charges."
+        case "asleep" if facts.station(stop.subject) is not None:
+            return f"{names[stop.subject]} switches itself off {left}."
         case _:
             return f"{names[stop.subject]} sleeps through {names[stop.load]}."
 

@@ -82,6 +82,8 @@ def losses(lowered: Lowered, volts: Floats, amps: Floats, watts: Floats) -> tupl
     for r, rail in enumerate(rails):
         if rail["kind"] == STORE:
             given += volts[:, r] * amps[:, r]
+            store = lowered.store_records[r]
+            idle += np.where(volts[:, r] > 0, store["idle_w"], 0.0)
         elif rail["kind"] != FEED:
             before = volts[:, rail["parent"]]
             takes = (before - amps[:, r] * rail["ohm"]) * amps[:, r]

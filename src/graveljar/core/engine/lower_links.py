@@ -87,21 +87,29 @@ def lower_links(
     return np.concatenate([records, made]).view(np.recarray) if len(made) else records
 
 
-def _limit(
-    into: np.void, design: Design, link: Link, store: Bank | Station | Vehicle, parent: np.void
-) -> None:
-    """The least of what is known beforehand: mode, the lead's own fuse, the converter before."""
+def limits_of(link: Link, store: Bank | Station | Vehicle) -> tuple[tuple[float, int], ...]:
+    """The most amps of a link by its mode and its own fuse, each with what it binds by. [A]"""
     found = []
     if isinstance(store, Station):
         port = store.input(link.input)
         if port is not None and port.supply == "dc":
             found.append((port.mode(link.mode).amps, n.BY_MODE))
-        into["bypass"] = port is not None and port.supply == "ac" and store.pass_through
     else:
         rest = at_rest(as_bank(store))
         found.append((rest.give_a or rest.ah, n.BY_MODE))
     if link.fuse_a is not None:
         found.append((link.fuse_a, n.BY_FUSE))
+    return tuple(found)
+
+
+def _limit(
+    into: np.void, design: Design, link: Link, store: Bank | Station | Vehicle, parent: np.void
+) -> None:
+    """The least of what is known beforehand: mode, the lead's own fuse, the converter before."""
+    found = list(limits_of(link, store))
+    port = store.input(link.input) if isinstance(store, Station) else None
+    if port is not None and isinstance(store, Station):
+        into["bypass"] = port.supply == "ac" and store.pass_through
     alone = not any(load.rail == link.rail for load in design.loads) and not any(
         x.rail == link.rail for x in (*design.stages, *design.links) if x is not link
     )

@@ -1,5 +1,6 @@
 """Workings of the day and of the hours: the simple sum first, then the stepped run."""
 
+from graveljar.core.document import Station
 from graveljar.core.facts import Facts
 from graveljar.core.schedule import DAY_H
 from graveljar.core.working import Figures, Term, summed
@@ -27,6 +28,21 @@ def keep_run(figures: Figures, facts: Facts) -> None:
                 **_idle_terms(facts, stage.id),
             )
             terms[f"s{index}"] = figures.term(f"stage.{stage.id}.idle_wh", name)
+    for index, store in enumerate(facts.design.stores):
+        own_wh = day.idle_wh(store.id)
+        if isinstance(store, Station) and own_wh:
+            figures.add(
+                f"store.{store.id}.own_wh",
+                f"{store.name} itself, a day",
+                own_wh,
+                "Wh",
+                "{idle} × {hours}",
+                ("definition",),
+                "Its electronics, for as long as it is on.",
+                idle=Term("own draw", store.idle_w, "W"),
+                hours=Term("hours it is on", own_wh / store.idle_w, "h"),
+            )
+            terms[f"o{index}"] = figures.term(f"store.{store.id}.own_wh")
     figures.add(
         "day.wh", "A day's use at the bank", day.wh, "Wh", summed(terms), ("definition",), **terms
     )

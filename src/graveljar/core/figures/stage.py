@@ -93,6 +93,7 @@ def _keep_inverter_running(figures: Figures, facts: Facts, inverter: Inverter) -
             )
             for index, load in enumerate(asked.loads)
         }
+        terms |= _links(facts, inverter.id)
         figures.add(
             f"{key}.{end}",
             name,
@@ -164,6 +165,7 @@ def _keep_converter_running(figures: Figures, facts: Facts, converter: Converter
         f"l{index}": Term(load.name, rail_watts(facts.lowered, load), "W")
         for index, load in enumerate(asked.loads)
     }
+    terms |= _links(facts, converter.id)
     names = {stage.id: stage.name for stage in facts.stages}
     for index, (stage, drawn_w) in enumerate(asked.stages):
         working = f"stage.{stage}.draws_w"
@@ -214,6 +216,15 @@ def _keep_converter_running(figures: Figures, facts: Facts, converter: Converter
             start=Term("its start", asked.start.one_start_w, "W"),
             volts=volts,
         )
+
+
+def _links(facts: Facts, rail: str) -> dict[str, Term]:
+    """What links on a rail take of it at their most."""
+    return {
+        f"c{index}": Term(link.name, facts.link_w[link.id], "W")
+        for index, link in enumerate(facts.design.links)
+        if link.rail == rail
+    }
 
 
 def _keep_input(figures: Figures, facts: Facts, stage: Inverter | Converter) -> None:

@@ -3,15 +3,19 @@
 from itertools import pairwise
 
 from graveljar.core.bank import chemistry_of, temperature_range
-from graveljar.core.document import Bank
+from graveljar.core.document import Bank, Station
 from graveljar.core.facts import Facts
+from graveljar.core.figures.station import keep_station
 from graveljar.core.working import Figures, Term
 
 
 def keep_stores(figures: Figures, facts: Facts) -> None:
     """Keep the figures of every store."""
-    for bank in facts.stores:
-        _keep_rest(figures, facts, bank)
+    for bank, store in zip(facts.stores, facts.design.stores, strict=True):
+        if isinstance(store, Station):
+            keep_station(figures, facts, store)
+        else:
+            _keep_rest(figures, facts, bank)
         _keep_usable(figures, facts, bank)
         _keep_currents(figures, facts, bank)
 
@@ -97,15 +101,29 @@ def _keep_rest(figures: Figures, facts: Facts, bank: Bank) -> None:
 
 def _keep_usable(figures: Figures, facts: Facts, bank: Bank) -> None:
     key, usable = f"store.{bank.id}", facts.usable[bank.id]
-    figures.add(
-        f"{key}.share",
-        "Share that may be used",
-        usable.share,
-        "share",
-        "1 − {keep}",
-        ("trade",),
-        keep=Term("kept back", bank.keep_back, "share"),
-    )
+    station = facts.station(bank.id)
+    if station is None:
+        figures.add(
+            f"{key}.share",
+            "Share that may be used",
+            usable.share,
+            "share",
+            "1 − {keep}",
+            ("trade",),
+            keep=Term("kept back", bank.keep_back, "share"),
+        )
+    else:
+        figures.add(
+            f"{key}.share",
+            "Share that may be used",
+            usable.share,
+            "share",
+            "{own} × (1 − {keep})",
+            ("trade",),
+            "A station keeps some to itself; what you keep back comes on top.",
+            own=Term("share it gives", station.usable_share, "share"),
+            keep=Term("kept back", station.keep_back, "share"),
+        )
     _keep_temperature(figures, facts, bank)
     figures.add(
         f"{key}.peukert_factor",

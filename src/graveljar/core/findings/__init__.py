@@ -7,8 +7,10 @@ from graveljar.core.findings.caution import CAUTIONS
 from graveljar.core.findings.converter import CONVERTER_RULES
 from graveljar.core.findings.finding import Finding, Rule
 from graveljar.core.findings.inverter import INVERTER_RULES
+from graveljar.core.findings.link import LINK_RULES
 from graveljar.core.findings.load import LOAD_RULES
 from graveljar.core.findings.run import RUN_RULES
+from graveljar.core.findings.station import STATION_RULES
 from graveljar.core.findings.store import STORE_RULES
 from graveljar.core.findings.window import WINDOW_RULES
 
@@ -16,6 +18,8 @@ from graveljar.core.findings.window import WINDOW_RULES
 RULES: Final[tuple[Rule, ...]] = (
     *STORE_RULES,
     *WINDOW_RULES,
+    *LINK_RULES,
+    *STATION_RULES,
     *INVERTER_RULES,
     *CONVERTER_RULES,
     *LOAD_RULES,

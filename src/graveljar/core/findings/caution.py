@@ -38,7 +38,9 @@ def alike_batteries(facts: Facts) -> Iterator[Finding]:
 
 def first_charge(facts: Facts) -> Iterator[Finding]:
     """`caution.first_charge`: heavy, hot, and never alone on its first charge."""
-    lithium = any(chemistry_of(bank.battery).lithium for bank in facts.banks)
+    lithium = any(
+        chemistry_of(bank.battery).lithium for bank in facts.stores if not facts.is_vehicle(bank.id)
+    )
     kind = "lithium" if lithium else "lead-acid"
     yield _note(
         "first_charge",
@@ -65,14 +67,46 @@ def mains(facts: Facts) -> Iterator[Finding]:
 
 def warm_converters(facts: Facts) -> Iterator[Finding]:
     """`caution.warm_converters`: what changes volts gets warm, most in a closed cupboard."""
-    if facts.converters:
+    mine = [stage for stage in facts.converters if stage in facts.design.stages]
+    if mine:
         yield _note(
             "warm_converters",
-            facts.converters[0].id,
+            mine[0].id,
             "Converters get warm",
             "Do not shut them in a cupboard. Feel them after an hour at full load: warm is "
             "fine, hot is not. A converter without a remote switch drains a starter battery.",
         )
+
+
+def station_input(facts: Facts) -> Iterator[Finding]:
+    """`caution.station_input`: polarity, warranty, and never alone at first."""
+    link = next((x for x in facts.design.links if facts.station(x.to) is not None), None)
+    if link is None:
+        return
+    yield _note(
+        "station_input",
+        link.id,
+        "Before the plug goes into the station",
+        "Measure volts and polarity at the plug with a meter, with the source full and no load "
+        "on. A source its maker has not approved may void the warranty: ask. Stay with it the "
+        "first hours, feel plug, lead and converter after one of them.",
+    )
+
+
+def packs_in_series(facts: Facts) -> Iterator[Finding]:
+    """`caution.packs_in_series`: packs in series that feed a station are to be alike in charge."""
+    for feeding in facts.feedings.values():
+        bank = next((x for x in facts.banks if x.id == feeding.source), None)
+        if bank is not None and bank.series > 1:
+            yield _note(
+                "packs_in_series",
+                bank.id,
+                f"{bank.series} packs in series: charge them alike",
+                "Both full before they are joined: the emptier one runs dry first and is driven "
+                "below empty by the others. Check polarity with a meter at the plug; charge "
+                "each pack on its own charger.",
+            )
+            return
 
 
 CAUTIONS: Final[tuple[Rule, ...]] = (
@@ -81,4 +115,6 @@ CAUTIONS: Final[tuple[Rule, ...]] = (
     alike_batteries,
     warm_converters,
     first_charge,
+    station_input,
+    packs_in_series,
 )

@@ -23,7 +23,8 @@ def day_above_usable(facts: Facts) -> Iterator[Finding]:
     """`run.day_above_usable`: one day takes more than a store holds."""
     for place, bank in enumerate(facts.stores):
         usable_wh, day_wh = facts.usable[bank.id].wh, facts.day.store_wh(place)
-        if day_wh <= usable_wh:
+        fed = any(link.to == bank.id for link in facts.design.links)
+        if day_wh <= usable_wh or fed or facts.is_vehicle(bank.id):
             continue
         yield Finding(
             "run.day_above_usable",

@@ -69,6 +69,8 @@ def start_above_peak(facts: Facts) -> Iterator[Finding]:
 def above_kind(facts: Facts) -> Iterator[Finding]:
     """`bank.above_kind`: more than 0.2C for long shortens the batteries' life."""
     for place, bank in enumerate(facts.stores):
+        if bank not in facts.banks:
+            continue
         rest = facts.rests[bank.id]
         long_a = long_power(facts.day, place) / rest.nominal_v
         kind_a = facts.assumed["kind_rate_c"] * rest.ah

@@ -1,0 +1,111 @@
+"""Workings of each link: what it brings, what its source gives for it, what comes of both."""
+
+from graveljar.core.document import Vehicle
+from graveljar.core.facts import Facts
+from graveljar.core.feeding import Feeding
+from graveljar.core.growing import combined_wh, refill_h
+from graveljar.core.working import Figures, Term
+
+
+def keep_links(figures: Figures, facts: Facts) -> None:
+    """Keep the figures of every link that charges."""
+    vehicles = {store.id for store in facts.design.stores if isinstance(store, Vehicle)}
+    for link in facts.design.links:
+        feeding = facts.feedings[link.id]
+        if not feeding.full.watts:
+            continue
+        _keep_power(figures, feeding)
+        _keep_source(figures, feeding)
+        _keep_refill(figures, facts, feeding)
+        if feeding.source not in vehicles:
+            _keep_combined(figures, facts, feeding)
+
+
+def _keep_power(figures: Figures, feeding: Feeding) -> None:
+    key, point = f"link.{feeding.link.id}", feeding.full
+    terms = {"volts": Term("volts at the input, under load", point.volts, "V")}
+    parts = []
+    for index, limit in enumerate(feeding.limits):
+        symbol = f"m{index}"
+        # A limit farther up counts by what it lets through to the input, if it is the one.
+        near = limit.binds in ("its mode", "the converter") or limit.name.startswith("fuse of")
+        if limit.unit == "W":
+            terms[symbol] = Term(limit.name, limit.limit, "W")
+            parts.append(f"{{{symbol}}}")
+        elif near and limit.limit * point.volts >= point.watts * (1 - 1e-9):
+            terms[symbol] = Term(limit.name, limit.limit, "A")
+            parts.append(f"{{{symbol}}} × {{volts}}")
+        elif limit.binds == point.binds:
+            terms[symbol] = Term(f"let through by {limit.name}", point.watts, "W")
+            parts.append(f"{{{symbol}}}")
+    figures.add(
+        f"{key}.watts",
+        f"What {feeding.link.name} brings",
+        point.watts,
+        "W",
+        f"min({', '.join(parts)})",
+        ("trade-growing",),
+        "The least of all limits binds: amps of the mode, watts of the input, the converter, "
+        "fuses and leads, the source.",
+        **terms,
+    )
+
+
+def _keep_source(figures: Figures, feeding: Feeding) -> None:
+    key = f"link.{feeding.link.id}"
+    for end, name, point in (
+        ("source_a", "Amps out of the source, full", feeding.full),
+        ("source_least_a", "Amps out of the source at its least charge", feeding.least),
+        ("wanted_a", "Amps it would draw if nothing else held it back", feeding.wanted),
+    ):
+        if not point.watts:
+            continue
+        figures.add(
+            f"{key}.{end}",
+            name,
+            point.source_a,
+            "A",
+            "{watts} ÷ {share} ÷ {volts}",
+            ("definition",),
+            "Stepping up, the amps before a converter are more than those after it.",
+            watts=Term("watts at the input", point.watts, "W"),
+            share=Term(
+                "share that arrives", point.watts / (point.source_v * point.source_a), "share"
+            ),
+            volts=Term("volts of the source under load", point.source_v, "V"),
+        )
+
+
+def _keep_refill(figures: Figures, facts: Facts, feeding: Feeding) -> None:
+    key, hours = f"link.{feeding.link.id}", refill_h(facts, feeding.link.id)
+    if hours is None:
+        return
+    figures.add(
+        f"{key}.refill_h",
+        "Hours to fill it",
+        hours,
+        "h",
+        "{wh} ÷ ({watts} × {share})",
+        ("definition",),
+        "From empty with no load on; near full it takes less, and longer.",
+        wh=figures.term(f"store.{feeding.link.to}.usable"),
+        watts=figures.term(f"{key}.watts"),
+        share=Term("charging efficiency", feeding.efficiency, "share"),
+    )
+
+
+def _keep_combined(figures: Figures, facts: Facts, feeding: Feeding) -> None:
+    key = f"link.{feeding.link.id}"
+    figures.add(
+        f"{key}.combined",
+        "What comes out of both together",
+        combined_wh(facts, feeding.link.id),
+        "Wh",
+        "{own} + {outside} × {way} × {charge}",
+        ("trade-growing",),
+        "Never the sum of what is printed: converter and charging take their share.",
+        own=figures.term(f"store.{feeding.link.to}.usable"),
+        outside=figures.term(f"store.{feeding.source}.usable"),
+        way=Term("share that arrives at the input", feeding.way_efficiency, "share"),
+        charge=Term("charging efficiency", feeding.efficiency, "share"),
+    )

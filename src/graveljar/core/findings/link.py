@@ -1,0 +1,320 @@
+"""Rules about links: volts into an input, its mode, what the source side carries."""
+
+from collections.abc import Iterator
+from typing import Final
+
+from graveljar.core.build.sizes import common_amps, converter_for
+from graveljar.core.document import Converter, Inverter, Station, Vehicle
+from graveljar.core.edit import Edit, apply, free_id
+from graveljar.core.facts import Facts, gather
+from graveljar.core.feeding import Feeding
+from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.growing import feeds_station
+from graveljar.core.link import accepts_of
+from graveljar.core.words import number, quantity
+
+# Volts converters are commonly sold with. Common practice. [V]
+COMMON_V: Final = (60.0, 48.0, 36.0, 30.0, 24.0, 19.0, 15.0, 13.6)
+# A mode that takes no more than this share beyond the present one is not worth a word. Ours.
+MODE_MATTERS: Final = 0.05
+
+
+def volts_differ(facts: Facts) -> Iterator[Finding]:
+    """`link.above_maximum`, `link.never_charges`: the volts do not fit the input.
+
+    Those at full charge and without load decide, never the nominal ones.
+    """
+    for feeding in facts.feedings.values():
+        if feeding.fit == "fits":
+            continue
+        link, rail = feeding.link, facts.rails[feeding.link.rail]
+        store = next(x for x in facts.design.stores if x.id == link.to)
+        window = accepts_of(store, link)
+        over = feeding.fit == "above its maximum"
+        arrives = f"{quantity(rail.high_v, 'V')} arrive with no load on"
+        if over:
+            title = f"{arrives[:-13]} at {store.name}; it accepts {quantity(window.most_v, 'V')}"
+            reason = (
+                f"{arrives}, from a full source: that destroys the input. Nominal volts say "
+                "nothing here; measure before the plug goes in."
+            )
+        else:
+            title = f"{link.name} never charges {store.name}"
+            reason = (
+                f"At most {quantity(rail.high_v, 'V')} arrive; it charges from "
+                f"{quantity(window.least_v, 'V')}."
+            )
+        if feeding.fit == "not above the inner battery":
+            reason = (
+                f"This input only steps down: {quantity(rail.high_v, 'V')} arrive, and its "
+                f"inner battery has {quantity(facts.rails[store.id].nominal_v, 'V')}."
+            )
+        yield Finding(
+            "link.above_maximum" if over else "link.never_charges",
+            "stop" if over else "fix",
+            link.id,
+            title,
+            reason,
+            (f"store.{feeding.source}.full_v",) if rail.parent is None else (),
+            _refit(facts, feeding, store),
+            ("trade-growing",),
+        )
+
+
+def _refit(
+    facts: Facts, feeding: Feeding, store: Station | Vehicle | object
+) -> tuple[Remedy, ...]:
+    """Other volts before the input: a converter set otherwise, or one put in."""
+    link = feeding.link
+    window = accepts_of(store, link)  # type: ignore[arg-type]
+    least_v = window.least_v
+    if feeding.fit == "not above the inner battery":
+        least_v = facts.rails[link.to].high_v
+    # A twentieth below the most: labels and settings stray as much.
+    volts = next((v for v in COMMON_V if least_v < v * 0.95 and v * 1.05 < window.most_v), None)
+    here = facts.rails[link.rail]
+    if volts is None or here.kind == "ac":
+        return (Remedy("Use a source whose volts at full charge lie within what it accepts."),)
+    stage = here.source
+    if isinstance(stage, Converter) and stage in facts.design.stages:
+        at = facts.stage_path(stage)
+        before = facts.rails[stage.rail]
+        amps = stage.continuous_a
+        new = converter_for(before, volts, amps, stage.id)
+        keep = {"fuse_a": stage.fuse_a, "switched": stage.switched, "parallel": stage.parallel}
+        keep |= {"documented": stage.documented, "provenance": stage.provenance}
+        label = f"Use a converter of {number(volts)} V in its place."
+        return (Remedy(label, (Edit("replace", at, new | keep),)),)
+    place = facts.design.links.index(link)
+    amps = common_amps(accept_amps(store, link.input, link.mode))
+    new = converter_for(here, volts, amps, free_id(facts.design, "link-converter"))
+    return (
+        Remedy(
+            f"Put a converter of {number(volts)} V before it.",
+            (
+                Edit("add", "/stages/-", new),
+                Edit("replace", f"/links/{place}/rail", new["id"]),
+            ),
+        ),
+    )
+
+
+def accept_amps(store: object, name: str | None, mode: str | None) -> float:
+    """Amps an input takes in a mode; ten, of what has none. [A]"""
+    port = store.input(name) if isinstance(store, Station) else None
+    return port.mode(mode).amps if port is not None else 10.0
+
+
+def wrong_mode(facts: Facts) -> Iterator[Finding]:
+    """`link.wrong_mode`: the lead keeps the input in a mode of fewer amps.
+
+    30 V at 8 A of a car mode are 240 W, 15 A of a solar mode 450 W.
+    """
+    for feeding in facts.feedings.values():
+        station, link = feeds_station(facts, feeding.link.id), feeding.link
+        port = station.input(link.input) if station else None
+        if port is None or feeding.full.binds != "its mode":
+            continue
+        mode = port.mode(link.mode)
+        better = max(port.modes, key=lambda x: x.amps)
+        if better.amps <= mode.amps:
+            continue
+        place = facts.design.links.index(link)
+        edit = Edit("replace", f"/links/{place}/mode", better.name)
+        after = gather(apply(facts.design, (edit,))).feedings[link.id].full
+        lost_w = after.watts - feeding.full.watts
+        if lost_w <= MODE_MATTERS * feeding.full.watts:
+            continue
+        by = {
+            "connector": "Another connector on the lead",
+            "sense wire": "Its sense wire, joined as the manual says,",
+            "setting": "A setting of the station",
+            "nothing": "Something in its menu or lead",
+        }[better.chosen_by]
+        yield Finding(
+            "link.wrong_mode",
+            "fix",
+            link.id,
+            f"{mode.name} mode loses {quantity(lost_w, 'W')} at {port.name}",
+            f"{mode.name} mode takes {quantity(mode.amps, 'A')}: "
+            f"{quantity(feeding.full.watts, 'W')}. {better.name} mode would take "
+            f"{quantity(after.watts, 'W')}. {by} makes it choose.",
+            (f"link.{link.id}.watts",),
+            (Remedy(f"Bring it into {better.name} mode.", (edit,)),),
+            ("trade-growing",),
+        )
+
+
+def source_side(facts: Facts) -> Iterator[Finding]:
+    """`link.source_current`: what it draws is more than a fuse, lead or battery before it bears.
+
+    Stepping up, the amps before the converter are more than those after it.
+    """
+    for feeding in facts.feedings.values():
+        held = feeding.least.binds in ("a fuse", "the source")
+        if not held or not feeding.wanted.watts:
+            continue
+        link = feeding.link
+        limit = next(x for x in feeding.limits if x.binds == feeding.least.binds)
+        wanted_a = feeding.wanted.source_a
+        if limit.name == f"fuse of {link.name}":
+            wanted_a = feeding.wanted.amps
+        yield Finding(
+            "link.source_current",
+            "fix",
+            link.id,
+            f"{link.name} would draw {quantity(wanted_a, 'A')}; {limit.name} bears "
+            f"{quantity(limit.limit, 'A')}",
+            f"Counted on are {quantity(feeding.full.watts, 'W')}, as if its input were set so "
+            "low. Left as it is the fuse blows, the lead gets hot or the battery shuts off.",
+            (f"link.{link.id}.wanted_a", f"link.{link.id}.source_least_a"),
+            tuple(_hold(facts, feeding)),
+            ("trade-growing", "ohm"),
+        )
+
+
+def _hold(facts: Facts, feeding: Feeding) -> Iterator[Remedy]:
+    """Set the input lower, or let the source side carry more."""
+    link = feeding.link
+    station = feeds_station(facts, link.id)
+    least_w = float(int(feeding.least.watts * 0.97))
+    if station is not None and least_w > 0:
+        s = [x.id for x in facts.design.stores].index(station.id)
+        i = [x.id for x in station.inputs].index(str(link.input))
+        yield Remedy(
+            f"Set its input to {quantity(least_w, 'W')}, if it has a setting.",
+            (Edit("replace", f"/stores/{s}/inputs/{i}/most_w", least_w),),
+        )
+    stage = facts.rails[link.rail].source
+    if feeding.least.binds == "a fuse" and isinstance(stage, Converter) and stage.fuse_a:
+        amps = common_amps(feeding.wanted.amps_by[stage.id] * 1.25)
+        yield Remedy(
+            f"A fuse of {quantity(amps, 'A')} before {stage.name}, on a lead that carries it.",
+            (Edit("replace", f"{facts.stage_path(stage)}/fuse_a", amps),),
+        )
+
+
+def net_negative(facts: Facts) -> Iterator[Finding]:
+    """`link.net_negative`: its store gives more in a day than it is fed: it does not refill."""
+    for store in {x.link.to: x for x in facts.feedings.values()}:
+        mine = [x for x in facts.feedings.values() if x.link.to == store]
+        fed_wh = sum(_fed_wh(facts, x) for x in mine)
+        place = facts.lowered.place[store]
+        day_wh = facts.day.store_wh(place)
+        if not fed_wh or day_wh <= fed_wh:
+            continue
+        name = facts.names[store]
+        yield Finding(
+            "link.net_negative",
+            "watch",
+            store,
+            f"{name} gives {quantity(day_wh, 'Wh')} a day and is fed {quantity(fed_wh, 'Wh')}",
+            "It lasts longer, but it does not refill while its loads are on: net charge is "
+            "what is left after load, conversion and idle.",
+            tuple(f"link.{x.link.id}.watts" for x in mine if x.full.watts),
+            (Remedy("More watts in, or fewer out; see Routes."),),
+            ("trade-growing",),
+        )
+
+
+def _fed_wh(facts: Facts, feeding: Feeding) -> float:
+    """What a link brings into its store in a day at its most. [Wh]"""
+    plugged = facts.lowered.day.plugged
+    names = facts.lowered.names
+    on = plugged[:, names.index(feeding.link.id)] & plugged[:, names.index(feeding.source)]
+    hours = float(facts.day.hours[on].sum())
+    return feeding.full.watts * feeding.efficiency * hours
+
+
+def overload_trap(facts: Facts) -> Iterator[Finding]:
+    """`link.overload_trap`, `link.wants_sine`: charged by mains from an inverter.
+
+    While it charges, a station passes its loads through: charge and loads come together.
+    """
+    for link in facts.design.links:
+        inverter = facts.rails[link.rail].source
+        if not isinstance(inverter, Inverter):
+            continue
+        asked_w = facts.link_w[link.id]
+        most_w = facts.assumed["inverter_most_share"] * inverter.continuous_w
+        point = facts.feedings[link.id].full
+        if asked_w > most_w:
+            place = facts.lowered.place[link.id]
+            alone_w = float(facts.lowered.rail_records[place]["most_w"])
+            room_w = float(int(most_w - (asked_w - alone_w)))
+            yield Finding(
+                "link.overload_trap",
+                "fix",
+                link.id,
+                f"Charging and its loads ask {quantity(asked_w, 'W')} of {inverter.name}",
+                f"{quantity(point.watts, 'W')} to charge, and what hangs on its sockets passes "
+                f"straight through on top; {inverter.name} should carry {quantity(most_w, 'W')}.",
+                (f"stage.{inverter.id}.running_w",),
+                tuple(_lower_ac(facts, link.to, link.input, room_w)),
+                ("trade-growing", "trade-80"),
+            )
+        if inverter.waveform != "pure sine":
+            edit = Edit("replace", f"{facts.stage_path(inverter)}/waveform", "pure sine")
+            yield Finding(
+                "link.wants_sine",
+                "fix",
+                link.id,
+                f"{link.name} needs a pure sine; {inverter.name} gives a stepped one",
+                "Chargers of power stations want low distortion, about a tenth or less: they "
+                "refuse, hum or break.",
+                (),
+                (Remedy("Use a sine inverter.", (edit,)),),
+                ("trade",),
+            )
+
+
+def _lower_ac(facts: Facts, store: str, name: str | None, room_w: float) -> Iterator[Remedy]:
+    station = facts.station(store)
+    if station is None or room_w <= 0:
+        yield Remedy("Charge it from a DC rail instead, or while its loads are off.")
+        return
+    s = [x.id for x in facts.design.stores].index(store)
+    i = [x.id for x in station.inputs].index(str(name))
+    yield Remedy(
+        f"Set its mains charging to {quantity(room_w, 'W')}, if it has a setting.",
+        (Edit("replace", f"/stores/{s}/inputs/{i}/most_w", room_w),),
+    )
+
+
+def no_charger(facts: Facts) -> Iterator[Finding]:
+    """`link.no_charger`: a plain converter, or another battery, fills a bare battery.
+
+    Schools differ: it saves money; others never do it.
+    """
+    for link in facts.design.links:
+        if facts.station(link.to) is not None:
+            continue
+        through = facts.names[link.rail]
+        yield Finding(
+            "link.no_charger",
+            "fix",
+            link.id,
+            f"{through} has no charger's brain; {facts.names[link.to]} needs one",
+            "A bare battery wants its current limited, its own charge volts, and an end. A "
+            "plain converter gives all it has until it is hot, and holds the battery at full. "
+            "A station has that brain built in: give only a station a plain supply.",
+            (),
+            (
+                Remedy("Use a DC-DC charger with this battery's profile."),
+                Remedy(
+                    "Take the link away.",
+                    (Edit("remove", f"/links/{facts.design.links.index(link)}"),),
+                ),
+            ),
+            ("trade",),
+        )
+
+
+LINK_RULES: Final[tuple[Rule, ...]] = (
+    volts_differ,
+    source_side,
+    overload_trap,
+    no_charger,
+    wrong_mode,
+    net_negative,
+)

@@ -1,0 +1,219 @@
+"""Rules about stations and vehicles: pass-through, sleep, ports, the engine."""
+
+from collections.abc import Iterator
+from itertools import pairwise
+from typing import Final
+
+from graveljar.core.document import Feed, Station, Vehicle
+from graveljar.core.edit import Edit
+from graveljar.core.facts import Facts
+from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.growing import combined_wh, feeds_station
+from graveljar.core.schedule import within
+from graveljar.core.words import duration, quantity
+
+
+def no_pass_through(facts: Facts) -> Iterator[Finding]:
+    """`station.no_pass_through`: its loads want power while it is plugged in to charge."""
+    for place, link in enumerate(facts.design.links):
+        station = feeds_station(facts, link.id)
+        if station is None or station.pass_through or facts.feedings[link.id].fit != "fits":
+            continue
+        on = facts.lowered.day.plugged[:, facts.lowered.place[link.id]]
+        edges = facts.lowered.day.edges
+        middles = [(a + b) / 2 for (a, b), live in zip(pairwise(edges), on, strict=True) if live]
+        missed = [
+            load.name
+            for load in facts.lowered.loads
+            if facts.rails[str(load.rail)].store == station.id
+            and any(within(facts.lowered.tables[load.id].runs, hour) for hour in middles)
+        ]
+        if not missed:
+            continue
+        free = _free_spans(facts, station.id)
+        edits = ()
+        if free:
+            times = {"kind": "windows", "windows": free}
+            edits = (Edit("replace", f"/links/{place}/times", times),)
+        yield Finding(
+            "station.no_pass_through",
+            "fix",
+            station.id,
+            f"{station.name} cannot charge and run {missed[0]} together",
+            "Its outlets are off while it is plugged in: charging and running take turns.",
+            (),
+            (Remedy("Charge it only while nothing on it runs.", edits),),
+            ("trade-growing",),
+        )
+
+
+def _free_spans(facts: Facts, station: str) -> list[dict[str, float]]:
+    """Times of day at which nothing on a station runs, at most twelve. [h]"""
+    edges = facts.lowered.day.edges
+    spans: list[dict[str, float]] = []
+    for begin, end in pairwise(edges):
+        busy = any(
+            within(facts.lowered.tables[load.id].runs, (begin + end) / 2)
+            for load in facts.lowered.loads
+            if facts.rails[str(load.rail)].store == station
+        )
+        if busy:
+            continue
+        if spans and spans[-1]["to_h"] == float(begin):
+            spans[-1]["to_h"] = float(end)
+        else:
+            spans.append({"from_h": float(begin), "to_h": float(end)})
+    return spans if len(spans) <= 12 else []
+
+
+def falls_asleep(facts: Facts) -> Iterator[Finding]:
+    """`station.falls_asleep`: so little is asked of it that it switches itself off."""
+    for event in facts.run.events:
+        if event.what != "switches itself off":
+            continue
+        station = facts.station(event.subject)
+        if station is None:
+            continue
+        s = facts.design.stores.index(station)
+        yield Finding(
+            "station.falls_asleep",
+            "fix",
+            station.id,
+            f"{station.name} switches itself off after {duration(event.hours)}, with "
+            f"{quantity(event.charge, 'share', 2)} left",
+            f"Less than {quantity(station.sleeps_below_w, 'W')} are asked of it for "
+            f"{duration(station.sleeps_after_h)}: it takes that for nobody there. It stays "
+            "off until somebody presses its button.",
+            (f"store.{station.id}.usable",),
+            (
+                Remedy(
+                    "Switch its automatic switch-off off, if it has a setting.",
+                    (Edit("replace", f"/stores/{s}/sleeps_below_w", 0.0),),
+                ),
+                Remedy("Put the small loads on a battery and a converter of their own."),
+            ),
+            ("trade",),
+        )
+
+
+def port_overloaded(facts: Facts) -> Iterator[Finding]:
+    """`station.port_overloaded`: more amps are asked of a sagging port than it gives."""
+    for s, station in enumerate(facts.design.stores):
+        if not isinstance(station, Station):
+            continue
+        for outlet in station.outlets:
+            stage = facts.rails[outlet.id].source
+            if not isinstance(stage, Feed) or outlet.kind != "dc":
+                continue
+            asked_a = facts.demand.asked[outlet.id].watts / facts.rails[outlet.id].nominal_v
+            if asked_a <= outlet.amps:
+                continue
+            yield Finding(
+                "station.port_overloaded",
+                "fix",
+                outlet.id,
+                f"{quantity(asked_a, 'A')} are asked of {stage.name}; it gives "
+                f"{quantity(outlet.amps, 'A')}",
+                "It switches off, or its connector gets hot.",
+                (),
+                (Remedy(f"Move some loads to another outlet of store {s + 1}."),),
+                ("trade",),
+            )
+
+
+def sum_of_labels(facts: Facts) -> Iterator[Finding]:
+    """`station.sum_of_labels`: printed Wh are not to be added up as if nothing were lost."""
+    for link in facts.design.links:
+        feeding = facts.feedings[link.id]
+        key = f"link.{link.id}.combined"
+        outside = facts.document_of(facts.stores[facts.lowered.place[feeding.source]])
+        if not feeding.full.watts or isinstance(outside, Vehicle):
+            continue
+        printed = facts.rests[link.to].wh + facts.rests[feeding.source].wh
+        yield Finding(
+            "station.sum_of_labels",
+            "note",
+            link.id,
+            f"Together they give {quantity(combined_wh(facts, link.id), 'Wh')}, not the "
+            f"{quantity(printed, 'Wh')} printed on them",
+            "What is kept back, the converter and the charging each take their share.",
+            (key, f"store.{link.to}.usable", f"store.{feeding.source}.usable"),
+            (),
+            ("trade-growing",),
+        )
+
+
+def engine_signal(facts: Facts) -> Iterator[Finding]:
+    """`vehicle.no_engine_signal`, `vehicle.by_voltage`: does it stop when the engine does?
+
+    By voltage or by the ignition wire: both schools; modern alternators vary their volts.
+    """
+    for s, vehicle in enumerate(facts.design.stores):
+        if not isinstance(vehicle, Vehicle) or not _feeds(facts, vehicle.id):
+            continue
+        edit = Edit("replace", f"/stores/{s}/signal", "ignition wire")
+        remedy = Remedy("Lead an ignition (D+) wire to a relay or to its remote input.", (edit,))
+        if vehicle.signal == "none":
+            yield Finding(
+                "vehicle.no_engine_signal",
+                "fix",
+                vehicle.id,
+                f"Nothing tells what hangs on {vehicle.name} that the engine is off",
+                "A converter does not know: it goes on drawing and drains the starter battery.",
+                (),
+                (remedy,),
+                ("trade",),
+            )
+        elif vehicle.signal == "voltage":
+            yield Finding(
+                "vehicle.by_voltage",
+                "note",
+                vehicle.id,
+                f"Told by the volts whether the engine of {vehicle.name} runs",
+                "Modern alternators lower their volts while driving: what listens to volts "
+                "may switch off under way. An ignition wire is more reliable.",
+                (),
+                (remedy,),
+                ("trade",),
+            )
+
+
+def _feeds(facts: Facts, store: str) -> bool:
+    return any(x.rail == store for x in (*facts.design.stages, *facts.design.links)) or any(
+        load.rail == store for load in facts.design.loads
+    )
+
+
+def vehicle_current(facts: Facts) -> Iterator[Finding]:
+    """`vehicle.current_above_limit`: more than its socket or own DC-DC converter gives.
+
+    Past 1 to 1.5 kW a hybrid's small 12 V battery makes up the rest and sags.
+    """
+    for vehicle in facts.design.stores:
+        if not isinstance(vehicle, Vehicle):
+            continue
+        needs_a = facts.demand.asked[vehicle.id].watts / vehicle.running_v
+        if needs_a <= vehicle.limit_a * (1 + 1e-6):
+            continue
+        yield Finding(
+            "vehicle.current_above_limit",
+            "fix",
+            vehicle.id,
+            f"{quantity(needs_a, 'A')} are asked of {vehicle.name}; it gives "
+            f"{quantity(vehicle.limit_a, 'A')}",
+            "Past that a fuse blows, or its small battery makes up the rest and sags, with "
+            "the engine or ready mode on.",
+            (f"store.{vehicle.id}.running_design_a",),
+            (Remedy("Ask for less of it, or take it straight from the battery, fused."),),
+            ("trade",),
+        )
+
+
+STATION_RULES: Final[tuple[Rule, ...]] = (
+    no_pass_through,
+    falls_asleep,
+    port_overloaded,
+    vehicle_current,
+    engine_signal,
+    sum_of_labels,
+)
