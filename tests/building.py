@@ -4,9 +4,10 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from graveljar.core.document import Design
+from graveljar.core.document import Bank, Design
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
+from graveljar.core.needed import Needed
 
 
 def bank(chemistry: str = "lfp", volts: float = 12.8, ah: float = 100.0, **rest: Any) -> Any:
@@ -87,3 +88,15 @@ def codes(evaluation: Evaluation) -> set[str]:
 def tidy(least: float, most: float) -> st.SearchStrategy[float]:
     """Numbers as a person writes them: to a thousandth, so that none is vanishingly small."""
     return st.floats(least, most).map(lambda value: round(value, 3))
+
+
+def the_bank(design: Design) -> Bank:
+    """The first store of a design that starts with a bank."""
+    assert isinstance(design.first, Bank)
+    return design.first
+
+
+def the_need(evaluation: Evaluation) -> Needed:
+    """What is needed, of a design that starts with a bank."""
+    assert evaluation.needed is not None
+    return evaluation.needed

@@ -14,7 +14,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
 from graveljar.core.inverter import calibrate
 from graveljar.core.load import one_start_w, one_w
-from tests.building import bank, design, inverter, load, tidy
+from tests.building import bank, design, inverter, load, the_need, tidy
 
 quick = settings(max_examples=80, deadline=None)
 ADAPTER = 0.87
@@ -176,6 +176,7 @@ def test_the_strings_needed_are_the_first_that_do(
     )
     made = made.model_copy(update={"goal": goal})
     facts = gather(made)
+    assert facts.needed is not None
     choice = facts.needed.present
     need_wh = facts.day.until(hours) * (1 + guess)
     for strings in range(1, 33):
@@ -204,10 +205,10 @@ def test_kindness_looks_at_what_lasts_an_hour() -> None:
     """A kettle of 12 minutes does not count; a heater of two hours does."""
     short = load(600, "kettle", hours_per_day=0.2)
     long = load(240, "heater", hours_per_day=2.0)
-    both = evaluate(design(short, long)).needed
+    both = the_need(evaluate(design(short, long)))
     assert both.long_w == pytest.approx(240)
     # 240 W at 12.8 V are 18.75 A, under 0.2C of 100 Ah.
     assert both.present.by_kindness == 1
-    longer = evaluate(design(load(600, "kettle", hours_per_day=1.0), long)).needed
+    longer = the_need(evaluate(design(load(600, "kettle", hours_per_day=1.0), long)))
     assert longer.long_w == pytest.approx(840)
     assert longer.present.by_kindness == 4

@@ -12,7 +12,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
 from graveljar.core.inverter import calibrate
 from graveljar.core.needed import common_size
-from tests.building import bank, codes, design, inverter, load, tidy
+from tests.building import bank, codes, design, inverter, load, the_need, tidy
 
 quick = settings(max_examples=60, deadline=None)
 
@@ -165,7 +165,7 @@ def test_higher_ratings_never_add_a_finding_of_ratings(made: Any, times: float) 
 @given(designs())
 def test_the_proposal_meets_the_goal_with_its_margins(made: Any) -> None:
     """Taken, it leaves no finding of energy, current or inverter size."""
-    present = evaluate(made).needed.present
+    present = the_need(evaluate(made)).present
     assume(present.edits)
     after = evaluate(apply(made, present.edits))
     assert after.verdict.meets_goal

@@ -4,7 +4,7 @@ import pytest
 
 from graveljar.core.evaluate import evaluate
 from graveljar.demo import demo_designs
-from tests.building import bank, codes, evaluated, figure, inverter, load
+from tests.building import bank, codes, evaluated, figure, inverter, load, the_need
 
 
 @pytest.mark.parametrize(
@@ -158,7 +158,7 @@ def test_needed_says_how_many_and_what_decides(
 ) -> None:
     loads = arguments.pop("loads")
     assert isinstance(loads, list)
-    present = evaluated(*loads, **arguments).needed.present
+    present = the_need(evaluated(*loads, **arguments)).present
     assert (present.series, present.parallel, present.decides) == (series, parallel, decides)
 
 
@@ -167,7 +167,7 @@ def test_needed_says_how_many_and_what_decides(
 )
 def test_the_trades_choice_of_system_volts(watts: float, volts: float) -> None:
     """12 V is comfortable to about 2 kW, 24 V to about 4 kW, then 48 V."""
-    choices = evaluated(load(watts)).needed.choices
+    choices = the_need(evaluated(load(watts))).choices
     assert [c.system_v for c in choices] == [12, 24, 48]
     assert [c.system_v for c in choices if c.recommended] == [volts]
     # The same watts at twice the volts are half the amps.

@@ -19,6 +19,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.run import horizon_of, simulate
 from graveljar.core.sources import SOURCES
+from tests.building import the_bank
 from tests.core.test_workings import by_hand
 from tests.reference.random_designs import random_design
 
@@ -109,7 +110,7 @@ def test_more_store_lasts_longer_and_more_load_does_not(seed: int) -> None:
     """Where nothing drops out; one string more, one load drawing a tenth more."""
     design = random_design(seed, stages=4)
     plain = _ends(design)
-    grown = _with_bank(design, parallel=design.stores[0].parallel + 1)
+    grown = _with_bank(design, parallel=the_bank(design).parallel + 1)
     assert _ends(grown) > plain or plain == design.setting.horizon_h
     first = next(load for load in design.loads if load.rail is not None)
     more: Any = first.demand.model_copy(update={"watts": first.demand.watts * 1.1})  # type: ignore[union-attr]

@@ -13,6 +13,7 @@ from scipy.optimize import brentq
 from graveljar.core.bank import at_rest, chemistry_of
 from graveljar.core.document import Converter, Design, Feed, Inverter, Load
 from graveljar.core.inverter import loss_of
+from tests.building import the_bank
 
 ADAPTER = 0.87
 JOINT_DROP = 0.01
@@ -23,7 +24,7 @@ class Hand:
 
     def __init__(self, design: Design) -> None:
         self.design = design
-        self.bank = design.stores[0]
+        self.bank = the_bank(design)
         self.rest = at_rest(self.bank)
         self.ah = self.rest.ah
 

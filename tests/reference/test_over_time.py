@@ -7,6 +7,7 @@ from scipy.integrate import solve_ivp
 from graveljar.core.assumptions import resolve
 from graveljar.core.engine.lower import lower
 from graveljar.core.run import energy_between, simulate
+from tests.building import the_bank
 from tests.reference.by_hand import Hand
 from tests.reference.random_designs import random_design
 
@@ -18,7 +19,7 @@ def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
     run = simulate(lower(design, resolve({})))
     hand = Hand(design)
     edges = sorted(set(run.lowered.day.edges[1:-1]))
-    floor = design.stores[0].keep_back
+    floor = the_bank(design).keep_back
     hours, charge, given_wh = 0.0, 1.0, 0.0
 
     def slopes(t: float, y: np.ndarray) -> list[float]:

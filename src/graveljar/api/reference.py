@@ -3,15 +3,17 @@
 from dataclasses import dataclass
 
 from graveljar.core.assumptions import ASSUMPTIONS, Assumption
+from graveljar.core.build import BLANK_INPUTS, BLANK_OUTLETS
 from graveljar.core.document import (
     BatteryFigures,
     ByWatts,
     ConverterFigures,
     InverterFigures,
     Load,
+    StationFigures,
     Supply,
 )
-from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart
+from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart, StationPart
 from graveljar.core.sources import SOURCES, Source
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 
@@ -62,6 +64,11 @@ def reference() -> Reference:
             "inverter": InverterPart(kind="inverter", name="Inverter", figures=InverterFigures()),
             "converter": ConverterPart(
                 kind="converter", name="Converter", figures=ConverterFigures()
+            ),
+            "station": StationPart(
+                kind="station",
+                name="Power station",
+                figures=StationFigures(outlets=BLANK_OUTLETS, inputs=BLANK_INPUTS),
             ),
         },
     )

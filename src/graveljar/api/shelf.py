@@ -9,6 +9,7 @@ from pydantic import Field
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.document import Design
+from graveljar.core.routes import Route, RoutesAsk, routes_of
 from graveljar.core.shelf import Candidate, ShelfPart, Suit, suits_of
 from graveljar.formats.parts_csv import MOST_CHARACTERS, MOST_ROWS, CsvRow, read_parts, write_parts
 from graveljar.store.parts import KeptPart, Parts
@@ -41,6 +42,13 @@ class Table(Body):
     """The text of a CSV file."""
 
     text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
+
+
+class Grown(Body):
+    """A station of a design that is to grow."""
+
+    design: Design
+    ask: RoutesAsk
 
 
 class Wanted(Body):
@@ -99,3 +107,10 @@ def post_suits(body: Wanted, parts: Kept) -> list[Suit]:
     """Which parts suit a store or stage, those that do first."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(suits_of(body.design, body.subject, shelf))
+
+
+@router.post("/routes")
+def post_routes(body: Grown, parts: Kept) -> list[Route]:
+    """Ways to grow a station, by what is on the shelf; nothing is stored."""
+    shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
+    return list(routes_of(body.design, body.ask, shelf))

@@ -203,7 +203,7 @@ class Facts:
         return trusted_surge_w(inverter, self.assumed["trusted_surge_factor"])
 
     def stage_path(self, stage: Stage) -> str:
-        """Where a stage stands in the document, as a JSON Pointer; a built-in one in its station."""
+        """Where a stage, or a station's outlet, stands in the document, as a JSON Pointer."""
         for s, store in enumerate(self.design.stores):
             if isinstance(store, Station) and store.id == stage.rail:
                 places = [outlet.id for outlet in store.outlets]

@@ -107,9 +107,7 @@ def recommended_volts(drawn_w: float) -> float:
     return next(volts for volts, most_w in SYSTEM_VOLTS if drawn_w <= most_w)
 
 
-def work_out(
-    design: Design, bank: Bank, day: Day, demand: Demand, at_bank: BankDemand
-) -> Needed:
+def work_out(design: Design, bank: Bank, day: Day, demand: Demand, at_bank: BankDemand) -> Needed:
     """All that the first store, a bank, and its inverter need to be."""
     goal, assumed = design.goal, demand.lowered.assumed
     goal_wh = day.until(goal.hours)

@@ -106,6 +106,7 @@ def _problems(error: ErrorDetails) -> Iterator[Problem]:
 # Union members stand in a location by their tag: /loads/0/demand/watts/watts has one too many,
 # and /stages/0/inverter/idle_w too.
 _TAGGED: Final = {"demand", "start", "when", "part", "ask"}
+_LISTED: Final = {"stages", "parts", "stores", "outlets"}
 
 
 def _without_tags(location: tuple[int | str, ...]) -> tuple[int | str, ...]:
@@ -115,7 +116,12 @@ def _without_tags(location: tuple[int | str, ...]) -> tuple[int | str, ...]:
 def _is_tag(before: tuple[int | str, ...], step: int | str) -> bool:
     if not before or isinstance(step, int):
         return False
-    return before[-1] in _TAGGED or before[-2:-1] in (("stages",), ("parts",), ("stores",), ("outlets",))
+    return before[-1] in _TAGGED or before[-2:-1] in (
+        ("stages",),
+        ("parts",),
+        ("stores",),
+        ("outlets",),
+    )
 
 
 def _pointer(location: tuple[int | str, ...]) -> str:

@@ -71,28 +71,23 @@ def _at_floor(facts: Facts, store: str) -> str:
 
 
 def _why(facts: Facts, stop: Stop) -> str:
-    names = facts.names
+    name = facts.names[stop.subject]
     charge, volts = _state_at(facts, stop)
     where = "it" if facts.station(stop.subject) is not None else "the bank"
     left = f"with {quantity(charge, 'share', 2)} still in {where}"
-    match stop.cause:
-        case "keep-back" | "empty":
-            return _at_floor(facts, stop.subject)
-        case "protection":
-            return f"The protection of {names[stop.subject]} opens {left}."
-        case "cut-out" | "collapse" if not stop.hours:
-            what = "cuts out" if stop.cause == "cut-out" else "has too few volts"
-            return f"{names[stop.subject]} {what} under this load even when the bank is full."
-        case "cut-out":
-            return f"{names[stop.subject]} cuts out at {quantity(volts, 'V')} {left}."
-        case "collapse":
-            return f"The volts collapse under {names[stop.subject]}, {left}."
-        case "charging":
-            return f"{names[stop.subject]} has its outlets off while it charges."
-        case "asleep" if facts.station(stop.subject) is not None:
-            return f"{names[stop.subject]} switches itself off {left}."
-        case _:
-            return f"{names[stop.subject]} sleeps through {names[stop.load]}."
+    if stop.cause in ("keep-back", "empty"):
+        return _at_floor(facts, stop.subject)
+    if stop.cause in ("cut-out", "collapse") and not stop.hours:
+        what = "cuts out" if stop.cause == "cut-out" else "has too few volts"
+        return f"{name} {what} under this load even when the bank is full."
+    if stop.cause == "asleep" and facts.station(stop.subject) is not None:
+        return f"{name} switches itself off {left}."
+    return {
+        "protection": f"The protection of {name} opens {left}.",
+        "cut-out": f"{name} cuts out at {quantity(volts, 'V')} {left}.",
+        "collapse": f"The volts collapse under {name}, {left}.",
+        "charging": f"{name} has its outlets off while it charges.",
+    }.get(stop.cause, f"{name} sleeps through {facts.names[stop.load]}.")
 
 
 def _state_at(facts: Facts, stop: Stop) -> tuple[float, float]:

@@ -1,6 +1,7 @@
 """Parts of the shelf as CSV: one row a part, one column a figure."""
 
 import csv
+import json
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -11,16 +12,19 @@ from typing import Any, Final
 from pydantic import TypeAdapter, ValidationError
 
 from graveljar.core.errors import Problem, UnreadableDocument
-from graveljar.core.reading import refusal
-from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart
+from graveljar.core.reading import parse, refusal
+from graveljar.core.shelf import AnyPart, ShelfPart
 from graveljar.formats.cells import plain, written
 
 MOST_ROWS: Final = 1_000
 MOST_CHARACTERS: Final = 500_000
 
-_PART: Final[TypeAdapter[BatteryPart | InverterPart | ConverterPart]] = TypeAdapter(ShelfPart)
+_PART: Final[TypeAdapter[AnyPart]] = TypeAdapter(ShelfPart)
 _ABOUT: Final = ("kind", "name", "price", "mass_kg", "notes", "provenance", "known_from")
 _TEXT: Final = {"chemistry", "waveform", "topology"}
+_FLAGS: Final = {"documented", "pass_through"}
+# Lists of things with figures of their own, as JSON in their cell.
+_LISTS: Final = {"outlets", "inputs"}
 # Column by column where it stands in the figures, and in which kinds of part.
 _WINDOW: Final = {
     "accepts_least_v": ("accepts", "least_v"),
@@ -52,6 +56,11 @@ COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
     | _WINDOW
     | _own("restarts_v", "quiescent_w", "droop_v", "knee_c", "derate_per_c", "documented")
     | _EFFICIENCY,
+    "station": _own(
+        "label_wh", "measured_wh", "chemistry", "cells", "usable_share", "idle_w",
+        "sleeps_below_w", "sleeps_after_h", "pass_through", "charge_efficiency", "taper_from",
+        "most_in_w", "outlets", "inputs",
+    ),
 }  # fmt: skip
 # What a row must give: a default in its place would look like a label's figure.
 NEEDED: Final = {
@@ -60,6 +69,7 @@ NEEDED: Final = {
         "nominal_v", "continuous_w", "surge_w", "accepts_least_v", "accepts_most_v", "idle_w",
     ),
     "converter": ("topology", "set_v", "continuous_a", "accepts_least_v", "accepts_most_v"),
+    "station": ("label_wh", "chemistry", "cells", "most_in_w", "outlets", "inputs"),
 }  # fmt: skip
 ALL_COLUMNS: Final = tuple(
     dict.fromkeys([*_ABOUT, *(c for kind in COLUMNS.values() for c in kind)])
@@ -81,15 +91,15 @@ class CsvRow:
     line: int
     name: str
     problems: tuple[CellProblem, ...]
-    part: BatteryPart | InverterPart | ConverterPart | None
+    part: AnyPart | None
 
 
-def write_parts(parts: Iterable[BatteryPart | InverterPart | ConverterPart]) -> str:
+def write_parts(parts: Iterable[AnyPart]) -> str:
     """Parts as CSV text with every column."""
     return written([ALL_COLUMNS, *(_row(part) for part in parts)])
 
 
-def _row(part: BatteryPart | InverterPart | ConverterPart) -> list[object]:
+def _row(part: AnyPart) -> list[object]:
     document = part.model_dump(mode="json")
     known = "; ".join(f"{name}={source}" for name, source in part.known_from.items())
     about = document | {"known_from": known}
@@ -106,6 +116,8 @@ def _at(figures: Any, way: tuple[str, ...]) -> object:
         return None
     for step in way:
         figures = None if figures is None else figures[step]
+    if isinstance(figures, list):
+        return json.dumps(figures, ensure_ascii=False)
     return str(figures).lower() if isinstance(figures, bool) else figures
 
 
@@ -181,7 +193,7 @@ def _document(
         if column in COLUMNS[kind] or column in ("price", "mass_kg")
     }
     problems = [
-        CellProblem(column, f"{cells[column][:40]!r} is not a number")
+        CellProblem(column, f"{cells[column][:40]!r} is not {_wanted(column)}")
         for column, value in values.items()
         if value is None
     ]
@@ -193,6 +205,12 @@ def _document(
         pairs = [pair.partition("=") for pair in cells["known_from"].split(";") if pair.strip()]
         document["known_from"] = {name.strip(): source.strip() for name, _, source in pairs}
     return document, problems
+
+
+def _wanted(column: str) -> str:
+    if column in _LISTS:
+        return "JSON"
+    return "yes or no" if column in _FLAGS else "a number"
 
 
 def _figures(kind: str, values: dict[str, Any]) -> dict[str, Any]:
@@ -213,7 +231,12 @@ def _value(column: str, cell: str, delimiter: str) -> Any:
     """A cell's value; None where a number should stand and does not."""
     if column in _TEXT:
         return cell
-    if column == "documented":
+    if column in _LISTS:
+        try:
+            return parse(cell.encode())
+        except UnreadableDocument:
+            return None
+    if column in _FLAGS:
         return {"true": True, "false": False, "yes": True, "no": False}.get(cell.lower())
     text = cell.replace(",", ".") if delimiter != "," and cell.count(",") == 1 else cell
     share = re.fullmatch(r"([\d.]+)\s*%", text)
@@ -234,10 +257,11 @@ def _column(kind: str, problem: Problem) -> str:
     return way[0] if way and way[0] in _ABOUT else ""
 
 
-def starting_shelf() -> Iterator[BatteryPart | InverterPart | ConverterPart]:
+def starting_shelf() -> Iterator[AnyPart]:
     """The plain parts every shelf starts with."""
-    text = (files("graveljar.formats") / "starting_shelf.csv").read_text(encoding="utf-8")
-    for row in read_parts(text):
-        if row.part is None:
-            raise UnreadableDocument(f"line {row.line}: {row.problems}")
-        yield row.part
+    for name in ("starting_shelf.csv", "starting_stations.csv"):
+        text = (files("graveljar.formats") / name).read_text(encoding="utf-8")
+        for row in read_parts(text):
+            if row.part is None:
+                raise UnreadableDocument(f"{name}, line {row.line}: {row.problems}")
+            yield row.part

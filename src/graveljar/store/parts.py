@@ -12,11 +12,10 @@ from pydantic import TypeAdapter
 
 from graveljar.core.document import Provenance
 from graveljar.core.errors import OutOfRange
-from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart, spread_from
+from graveljar.core.shelf import AnyPart, ShelfPart, spread_from
 from graveljar.store.database import Pool
 from graveljar.store.errors import PartNotFound, StalePart
 
-AnyPart = BatteryPart | InverterPart | ConverterPart
 _PART: TypeAdapter[AnyPart] = TypeAdapter(ShelfPart)
 MOST_PARTS = 5_000
 

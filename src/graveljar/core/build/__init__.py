@@ -3,22 +3,32 @@
 from graveljar.core.build.asks import (
     AddFeed,
     AddInverter,
+    AddLink,
     AddRail,
+    AddStore,
     Ask,
     MoveLoads,
     PutRegulator,
     RemoveStage,
+    RemoveStore,
 )
-from graveljar.core.build.build import Built, build
+from graveljar.core.build.build import build
+from graveljar.core.build.built import Built
+from graveljar.core.build.stores import BLANK_INPUTS, BLANK_OUTLETS
 
 __all__ = [
+    "BLANK_INPUTS",
+    "BLANK_OUTLETS",
     "AddFeed",
     "AddInverter",
+    "AddLink",
     "AddRail",
+    "AddStore",
     "Ask",
     "Built",
     "MoveLoads",
     "PutRegulator",
     "RemoveStage",
+    "RemoveStore",
     "build",
 ]

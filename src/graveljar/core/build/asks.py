@@ -1,10 +1,11 @@
-"""What may be asked for: a rail, an inverter, a feed, a regulator, a move, a removal."""
+"""What may be asked for: a rail, a stage, a store, a link, a move, a removal."""
 
 from typing import Annotated, Literal
 
 from pydantic import Field
 
-from graveljar.core.document.base import Id, Part, Volts
+from graveljar.core.document import BatteryFigures, StationFigures
+from graveljar.core.document.base import Id, Name, Part, ShelfCopy, Volts
 from graveljar.core.document.design import MOST_LOADS
 
 Loads = Annotated[tuple[Id, ...], Field(max_length=MOST_LOADS, strict=False)]
@@ -58,7 +59,42 @@ class RemoveStage(Part):
     loads_to: Id | None
 
 
+class AddStore(Part):
+    """A store more: a bank, a station, a vehicle; with the figures of a part, if one is taken."""
+
+    ask: Literal["store"]
+    what: Literal["bank", "station", "vehicle"]
+    name: Name | None = None
+    battery: BatteryFigures | None = None
+    station: StationFigures | None = None
+    shelf: ShelfCopy | None = None
+
+
+class RemoveStore(Part):
+    """A store away, with the stages and links on it; its loads hang on no rail then."""
+
+    ask: Literal["remove store"]
+    store: Id
+
+
+class AddLink(Part):
+    """A rail led into a station, or a bank; without an input, the one it suits best."""
+
+    ask: Literal["link"]
+    rail: Id
+    to: Id
+    input: Id | None = None
+
+
 Ask = Annotated[
-    AddRail | AddInverter | AddFeed | PutRegulator | MoveLoads | RemoveStage,
+    AddRail
+    | AddInverter
+    | AddFeed
+    | PutRegulator
+    | MoveLoads
+    | RemoveStage
+    | AddStore
+    | RemoveStore
+    | AddLink,
     Field(discriminator="ask"),
 ]

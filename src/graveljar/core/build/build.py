@@ -1,19 +1,22 @@
 """From what is asked to the edits that do it, with words for what they do."""
 
-from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Any
+from collections.abc import Callable, Sequence
+from typing import Any, Final
 
 from graveljar.core.assumptions import resolve
 from graveljar.core.build.asks import (
     AddFeed,
     AddInverter,
+    AddLink,
     AddRail,
+    AddStore,
     Ask,
     MoveLoads,
     PutRegulator,
     RemoveStage,
+    RemoveStore,
 )
+from graveljar.core.build.built import Built, refused
 from graveljar.core.build.sizes import (
     class_volts,
     common_amps,
@@ -22,9 +25,9 @@ from graveljar.core.build.sizes import (
     inverter_window,
     regulator_for,
 )
+from graveljar.core.build.stores import add_link, add_store, remove_store
 from graveljar.core.document import Design, Feed, Inverter, Load
 from graveljar.core.edit import Edit, apply, free_id
-from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.facts import Facts, gather
 from graveljar.core.inverter import converter_amps
 from graveljar.core.placing import Place, places_of, rail_names
@@ -35,21 +38,6 @@ from graveljar.core.words import listed, number
 UNASKED_A = 10.0
 
 
-@dataclass(frozen=True)
-class Built:
-    """Edits that do what was asked.
-
-    `says` tells where each load went and why; `subject` is the new or changed thing;
-    `moved` are loads that change their rail.
-    """
-
-    label: str
-    says: tuple[str, ...]
-    subject: str
-    moved: tuple[str, ...]
-    edits: tuple[Edit, ...]
-
-
 def build(design: Design, ask: Ask) -> Built:
     """Work out the edits for what is asked.
 
@@ -57,19 +45,7 @@ def build(design: Design, ask: Ask) -> Built:
     ------
     InvalidDocument : it names a thing that is not there, or hangs DC on AC.
     """
-    match ask:
-        case AddRail():
-            return _rail(design, ask)
-        case AddInverter():
-            return _inverter(design, ask)
-        case AddFeed():
-            return _feed(design, ask)
-        case PutRegulator():
-            return _regulator(design, ask)
-        case MoveLoads():
-            return _move(design, ask)
-        case RemoveStage():
-            return _remove(design, ask)
+    return _DOES[type(ask)](design, ask)
 
 
 def _rail(design: Design, ask: AddRail) -> Built:
@@ -133,7 +109,7 @@ def _feed(design: Design, ask: AddFeed) -> Built:
 def _regulator(design: Design, ask: PutRegulator) -> Built:
     (load,) = _named(design, (ask.before,))
     if load.supply.kind == "ac":
-        raise _refused("/before", f"{load.name} takes AC; a regulator gives DC.")
+        raise refused("/before", f"{load.name} takes AC; a regulator gives DC.")
     rails = rails_of(design)
     here = rails[load.rail or design.first.id]
     parent = rails[here.store] if here.kind == "ac" else here
@@ -147,7 +123,7 @@ def _move(design: Design, ask: MoveLoads) -> Built:
         _rail_at(design, ask.to)
         for load in loads:
             if ask.to not in {place.rail for place in places_of(design, load)}:
-                raise _refused("/to", f"{load.name} takes AC; that rail gives DC.")
+                raise refused("/to", f"{load.name} takes AC; that rail gives DC.")
     names = listed([load.name for load in loads]) if loads else "nothing"
     edits = tuple(_moves(design, loads, ask.to))
     says = _said(apply(design, edits), loads)
@@ -158,13 +134,19 @@ def _move(design: Design, ask: MoveLoads) -> Built:
 def _remove(design: Design, ask: RemoveStage) -> Built:
     stage = next((stage for stage in design.stages if stage.id == ask.stage), None)
     if stage is None:
-        raise _refused("/stage", f"“{ask.stage}” is not a stage here.")
+        raise refused("/stage", f"“{ask.stage}” is not a stage here.")
     if ask.loads_to is not None:
         _rail_at(design, ask.loads_to)
     if ask.loads_to == stage.id:
-        raise _refused("/loads_to", "is what is to be removed.")
+        raise refused("/loads_to", "is what is to be removed.")
     loads = tuple(load for load in design.loads if load.rail == stage.id)
+    # Links on it go first, from the last on, so that places hold.
     edits = [
+        Edit("remove", f"/links/{i}")
+        for i in reversed(range(len(design.links)))
+        if design.links[i].rail == stage.id
+    ]
+    edits += [
         Edit("replace", f"/stages/{i}/rail", stage.rail)
         for i, other in enumerate(design.stages)
         if other.rail == stage.id
@@ -230,23 +212,34 @@ def _named(design: Design, ids: Sequence[str]) -> tuple[Load, ...]:
     known = {load.id: load for load in design.loads}
     for name in ids:
         if name not in known:
-            raise _refused("/loads", f"“{name}” is not a load here.")
+            raise refused("/loads", f"“{name}” is not a load here.")
     return tuple(known[name] for name in ids)
 
 
 def _rail_at(design: Design, rail: str) -> Rail:
     found = rails_of(design).get(rail)
     if found is None:
-        raise _refused("/on", f"“{rail}” is not a rail here.")
+        raise refused("/on", f"“{rail}” is not a rail here.")
     return found
 
 
 def _dc_rail(design: Design, rail: str) -> Rail:
     found = _rail_at(design, rail)
     if found.kind == "ac":
-        raise _refused("/on", f"{found.source.name} gives AC; this takes DC.")
+        raise refused("/on", f"{found.source.name} gives AC; this takes DC.")
+    if found.inside:
+        raise refused("/on", f"{found.source.name} is a station: use one of its outlets.")
     return found
 
 
-def _refused(path: str, message: str) -> InvalidDocument:
-    return InvalidDocument(message, (Problem(f"/ask{path}", "cannot_build", message),))
+_DOES: Final[dict[type, Callable[[Design, Any], Built]]] = {
+    AddRail: _rail,
+    AddInverter: _inverter,
+    AddFeed: _feed,
+    PutRegulator: _regulator,
+    MoveLoads: _move,
+    RemoveStage: _remove,
+    AddStore: add_store,
+    RemoveStore: remove_store,
+    AddLink: add_link,
+}

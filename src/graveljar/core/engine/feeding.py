@@ -71,56 +71,51 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
 def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) -> int:
     """Find what one link may take with the others as they are; settled when it is done."""
     upper, binds = _upper(rails, stores, r)
-    if failed == SOLVED and rails[r].want_w == upper:
-        over, _ = _excess(rails, stores, r)
-        if over <= 0.0:
-            rails[r].binds = _named(rails, r, binds)
-            return failed
     held, held_by = rails[r].want_w, rails[r].binds
-    rails[r].want_w = upper
-    failed = settle(rails, loads, stores)
-    over, why = _excess(rails, stores, r)
-    if failed == SOLVED and over <= 0.0:
-        rails[r].binds = _named(rails, r, binds)
-        return failed
-    if failed != SOLVED:
-        over, why = 1.0, BY_VOLTS
-    # Regula falsi with the end that stays halved (Illinois), the lower end always allowed.
-    low, high, f_low, f_high = 0.0, upper, -1.0, over
-    guess = held if held_by in (BY_CONVERTER, BY_FUSE, BY_SOURCE) and held < upper else -1.0
-    side = 0
-    for _ in range(MOST_TRIES):
-        if guess <= low or guess >= high:
-            guess = low + (high - low) * f_low / (f_low - f_high) if side else 0.5 * (low + high)
-        rails[r].want_w = guess
+    if failed != SOLVED or held != upper:
+        rails[r].want_w = upper
         failed = settle(rails, loads, stores)
-        if failed == SOLVED:
-            over, why_now = _excess(rails, stores, r)
-        else:
-            over, why_now = 1.0, BY_VOLTS
+    over, why = _excess(rails, stores, r, failed)
+    if over <= 0.0:
+        # What binds it at its most: its amps, if they are reached, or its watts.
+        by_amps = rails[r].amps >= rails[r].limit_a * (1.0 - FOUND)
+        rails[r].binds = rails[r].first_binds if by_amps else binds
+        return failed
+    guess = 0.5 * upper
+    if held_by in (BY_CONVERTER, BY_FUSE, BY_SOURCE) and 0.0 < held < upper:
+        # From where it stood last it is not far.
+        guess = held
+    return _search(rails, loads, stores, r, guess, over, why)
+
+
+@compiled
+def _search(
+    rails: Records, loads: Records, stores: Records, r: int, guess: float, f_high: float, why: int
+) -> int:
+    """The most watts of a link at which nothing on its way is exceeded; settled at it.
+
+    Regula falsi with the end that stays halved (Illinois); the lower end is always allowed.
+    """
+    upper = rails[r].want_w
+    low, high, f_low, side = 0.0, upper, -1.0, 0
+    for _ in range(MOST_TRIES):
+        rails[r].want_w = guess
+        over, by = _excess(rails, stores, r, settle(rails, loads, stores))
         if over > 0.0:
-            high, f_high, why = guess, over, why_now
+            high, f_high, why = guess, over, by
             f_low = 0.5 * f_low if side == 1 else f_low
             side = 1
         else:
             low, f_low = guess, min(over, -1e-15)
             f_high = 0.5 * f_high if side == -1 else f_high
             side = -1
-            if over > -FOUND:
-                break
-        if high - low <= FOUND * upper:
+        if high - low <= FOUND * upper or -FOUND < over <= 0.0:
             break
-        guess = -1.0
+        guess = low + (high - low) * f_low / (f_low - f_high)
+        if not low < guess < high:
+            guess = 0.5 * (low + high)
     rails[r].want_w, rails[r].binds = low, why
     return settle(rails, loads, stores)
-
-
-@inlined
-def _named(rails: Records, r: int, binds: int) -> int:
-    """What binds a link that takes its most: its amps, if they are reached, or its watts."""
-    if rails[r].amps >= rails[r].limit_a * (1.0 - FOUND):
-        return int(rails[r].first_binds)
-    return binds
 
 
 @inlined
@@ -156,8 +151,10 @@ def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
 
 
 @inlined
-def _excess(rails: Records, stores: Records, r: int) -> tuple[float, int]:
+def _excess(rails: Records, stores: Records, r: int, failed: int) -> tuple[float, int]:
     """By how much a link's way exceeds what it may carry, as a share; and what is exceeded."""
+    if failed != SOLVED:
+        return 1.0, BY_VOLTS
     most, why = -1.0, FREE
     here = r
     while rails[here].kind != STORE:

@@ -6,7 +6,6 @@ from typing import Any
 
 import numpy as np
 
-from graveljar.core.bank import at_rest
 from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Link, Load
 from graveljar.core.engine import net as n
 from graveljar.core.engine.lower_links import in_order, lower_links, plugged, times_of

@@ -6,8 +6,8 @@ import numpy as np
 
 from graveljar.core.engine.account import account, keep_middle, peukert
 from graveljar.core.engine.compiled import compiled, inlined
-from graveljar.core.engine.ledger import OUT_OF_STEPS, POINTS, Trace, begin
 from graveljar.core.engine.feeding import balance
+from graveljar.core.engine.ledger import OUT_OF_STEPS, POINTS, Trace, begin
 from graveljar.core.engine.net import OFF, Day, Floats, Records
 from graveljar.core.engine.point import SOLVED
 from graveljar.core.engine.switches import (

@@ -6,6 +6,7 @@ import numpy as np
 
 from graveljar.core.engine.branch import drawn
 from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.feeding import balance, begin_feeding
 from graveljar.core.engine.ledger import (
     EVENTS,
     FLOOR,
@@ -36,7 +37,6 @@ from graveljar.core.engine.net import (
     Day,
     Records,
 )
-from graveljar.core.engine.feeding import balance, begin_feeding
 from graveljar.core.engine.point import SOLVED, input_v, load_v
 
 # A device that cut out stays out for three minutes; one that cuts out again as soon as it is
@@ -92,16 +92,15 @@ def _set_states(rails: Records, stores: Records, day: Day, m: int) -> None:
         rail = rails[r]
         rail.runs, rail.asked = 0, 0.0
         if not day.plugged[m, r]:
-            rail.state = OFF
+            on = False
         elif rail.kind == STORE:
             store = stores[rail.store]
-            rail.state = ON if store.on or (store.linked and not store.slept) else OFF
-        elif rail.blocked or rail.latch != IN or not gives(rails, stores, rail.parent):
-            rail.state = OFF
-        elif rail.kind == LINK and rails[rail.to].state != ON:
-            rail.state = OFF
+            on = store.on or (store.linked and not store.slept)
         else:
-            rail.state = ON
+            on = not rail.blocked and rail.latch == IN and gives(rails, stores, rail.parent)
+            if rail.kind == LINK and rails[rail.to].state != ON:
+                on = False
+        rail.state = ON if on else OFF
 
 
 @inlined
@@ -330,9 +329,7 @@ def _meet_floor(
 
 
 @inlined
-def _drained(
-    rails: Records, loads: Records, stores: Records, trace: Trace, hours: float
-) -> bool:
+def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
     """Switch off what is fed too little at its floor; fed enough it carries on there."""
     any_did = False
     for s in range(len(stores)):

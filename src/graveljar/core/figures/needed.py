@@ -3,7 +3,7 @@
 import math
 
 from graveljar.core.facts import Facts
-from graveljar.core.needed import MOST_PARALLEL, Choice, usable_with
+from graveljar.core.needed import MOST_PARALLEL, Choice, Needed, usable_with
 from graveljar.core.schedule import DAY_H
 from graveljar.core.working import Figures, Term
 
@@ -51,10 +51,10 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
             share=Term("most it should carry", facts.assumed["inverter_most_share"], "share"),
         )
     for choice in needed.choices:
-        _keep_choice(figures, facts, choice)
+        _keep_choice(figures, facts, needed, choice)
 
 
-def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
+def _keep_choice(figures: Figures, facts: Facts, needed: Needed, choice: Choice) -> None:
     key = f"needed.{choice.series}s"
     demand, battery = facts.bank_demands[facts.bank.id], facts.bank.battery
     figures.add(
@@ -81,7 +81,7 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
             "V",
         ),
     )
-    _keep_by_energy(figures, facts, choice, key)
+    _keep_by_energy(figures, facts, needed, choice, key)
     if choice.by_current is not None and battery.bms_a is not None:
         figures.add(
             f"{key}.by_current",
@@ -101,14 +101,16 @@ def _keep_choice(figures: Figures, facts: Facts, choice: Choice) -> None:
         "max(up({watts} ÷ {volts} ÷ ({rate} × {ah})), 1)",
         ("trade-kind",),
         "By the power that lasts an hour a day or more.",
-        watts=Term("power that lasts", facts.needed.long_w, "W"),
+        watts=Term("power that lasts", needed.long_w, "W"),
         volts=Term("bank volts", choice.bank_v, "V"),
         rate=Term("kind rate", facts.assumed["kind_rate_c"], "C"),
         ah=Term("battery charge", battery.ah, "Ah"),
     )
 
 
-def _keep_by_energy(figures: Figures, facts: Facts, choice: Choice, key: str) -> None:
+def _keep_by_energy(
+    figures: Figures, facts: Facts, needed: Needed, choice: Choice, key: str
+) -> None:
     strings = choice.by_energy
     tried = min(strings, MOST_PARALLEL)
     usable = usable_with(facts.design, facts.bank, facts.day, choice.series, tried)
@@ -132,7 +134,7 @@ def _keep_by_energy(figures: Figures, facts: Facts, choice: Choice, key: str) ->
         "each": figures.term(f"{key}.each_wh"),
     }
     expression, note = "max(up({need} ÷ ({series} × {each})), 1)", ""
-    if math.ceil(facts.needed.usable_wh / (choice.series * choice.each_wh) - 1e-9) < strings:
+    if math.ceil(needed.usable_wh / (choice.series * choice.each_wh) - 1e-9) < strings:
         terms["strings"] = Term("tried one at a time", strings, "")
         expression = "{strings}"
         note = "In one string fewer each battery meets a current at which it gives too little."

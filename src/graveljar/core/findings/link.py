@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.build.sizes import common_amps, converter_for
-from graveljar.core.document import Converter, Inverter, Station, Vehicle
+from graveljar.core.document import Converter, Inverter, Station, Store
 from graveljar.core.edit import Edit, apply, free_id
 from graveljar.core.facts import Facts, gather
 from graveljar.core.feeding import Feeding
@@ -33,7 +33,10 @@ def volts_differ(facts: Facts) -> Iterator[Finding]:
         over = feeding.fit == "above its maximum"
         arrives = f"{quantity(rail.high_v, 'V')} arrive with no load on"
         if over:
-            title = f"{arrives[:-13]} at {store.name}; it accepts {quantity(window.most_v, 'V')}"
+            title = (
+                f"{quantity(rail.high_v, 'V')} arrive at {store.name}; it accepts "
+                f"{quantity(window.most_v, 'V')}"
+            )
             reason = (
                 f"{arrives}, from a full source: that destroys the input. Nominal volts say "
                 "nothing here; measure before the plug goes in."
@@ -61,12 +64,10 @@ def volts_differ(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def _refit(
-    facts: Facts, feeding: Feeding, store: Station | Vehicle | object
-) -> tuple[Remedy, ...]:
+def _refit(facts: Facts, feeding: Feeding, store: Store) -> tuple[Remedy, ...]:
     """Other volts before the input: a converter set otherwise, or one put in."""
     link = feeding.link
-    window = accepts_of(store, link)  # type: ignore[arg-type]
+    window = accepts_of(store, link)
     least_v = window.least_v
     if feeding.fit == "not above the inner battery":
         least_v = facts.rails[link.to].high_v
@@ -81,8 +82,8 @@ def _refit(
         before = facts.rails[stage.rail]
         amps = stage.continuous_a
         new = converter_for(before, volts, amps, stage.id)
-        keep = {"fuse_a": stage.fuse_a, "switched": stage.switched, "parallel": stage.parallel}
-        keep |= {"documented": stage.documented, "provenance": stage.provenance}
+        names = {"fuse_a", "switched", "parallel", "documented", "provenance"}
+        keep = stage.model_dump(mode="json", include=names)
         label = f"Use a converter of {number(volts)} V in its place."
         return (Remedy(label, (Edit("replace", at, new | keep),)),)
     place = facts.design.links.index(link)
@@ -99,7 +100,7 @@ def _refit(
     )
 
 
-def accept_amps(store: object, name: str | None, mode: str | None) -> float:
+def accept_amps(store: Store, name: str | None, mode: str | None) -> float:
     """Amps an input takes in a mode; ten, of what has none. [A]"""
     port = store.input(name) if isinstance(store, Station) else None
     return port.mode(mode).amps if port is not None else 10.0

@@ -31,7 +31,7 @@ def no_pass_through(facts: Facts) -> Iterator[Finding]:
         if not missed:
             continue
         free = _free_spans(facts, station.id)
-        edits = ()
+        edits: tuple[Edit, ...] = ()
         if free:
             times = {"kind": "windows", "windows": free}
             edits = (Edit("replace", f"/links/{place}/times", times),)

@@ -1,4 +1,4 @@
-"""A part on the shelf: figures of a battery, an inverter or a converter, and what is noted."""
+"""A part on the shelf: figures of a battery, inverter, converter or station, and what is noted."""
 
 from typing import Annotated, Final, Literal, Self, TypeVar
 
@@ -11,11 +11,17 @@ from graveljar.core.document import (
     InverterFigures,
     Part,
     Provenance,
+    StationFigures,
 )
 from graveljar.core.document.base import Name
 
 # The figure whose provenance sets the spread of a part in the runtime band.
-DECIDES: Final = {"battery": "ah", "inverter": "full_load", "converter": "full_load"}
+DECIDES: Final = {
+    "battery": "ah",
+    "inverter": "full_load",
+    "converter": "full_load",
+    "station": "label_wh",
+}
 
 
 class _Shelved(Part):
@@ -68,7 +74,19 @@ class ConverterPart(_Shelved):
         return _check_known(self, ConverterFigures)
 
 
-ShelfPart = Annotated[BatteryPart | InverterPart | ConverterPart, Field(discriminator="kind")]
+class StationPart(_Shelved):
+    """A power station."""
+
+    kind: Literal["station"]
+    figures: StationFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, StationFigures)
+
+
+AnyPart = BatteryPart | InverterPart | ConverterPart | StationPart
+ShelfPart = Annotated[AnyPart, Field(discriminator="kind")]
 
 
 def _check_known(part: S, figures: type[Part]) -> S:
@@ -80,7 +98,7 @@ def _check_known(part: S, figures: type[Part]) -> S:
     return part
 
 
-def spread_from(part: BatteryPart | InverterPart | ConverterPart) -> Provenance:
+def spread_from(part: AnyPart) -> Provenance:
     """Where the figure that decides the runtime is known from.
 
     Examples

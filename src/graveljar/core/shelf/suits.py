@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from pydantic import ValidationError
 
 from graveljar.core.bank import at_rest
-from graveljar.core.document import Bank, Converter, Design, Inverter, Stage
+from graveljar.core.document import Bank, Converter, Design, Inverter, Stage, Station
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.facts import gather
 from graveljar.core.inverter import converter_amps
-from graveljar.core.shelf.part import BatteryPart, ConverterPart, InverterPart
+from graveljar.core.shelf.part import AnyPart, BatteryPart, StationPart
 from graveljar.core.tree import rails_of
 from graveljar.core.window import LABEL_TOLERANCE, fit_stage
 from graveljar.core.words import quantity
@@ -21,7 +21,7 @@ class Candidate:
     """A part of the shelf, by its id."""
 
     id: str
-    part: BatteryPart | InverterPart | ConverterPart
+    part: AnyPart
 
 
 @dataclass(frozen=True)
@@ -44,6 +44,8 @@ def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[
     thing = things.get(subject)
     if isinstance(thing, Bank):
         found = list(_batteries(design, thing, shelf))
+    elif isinstance(thing, Station):
+        found = list(_stations(thing, shelf))
     elif isinstance(thing, Inverter | Converter):
         found = list(_stages(design, thing, shelf))
     else:
@@ -93,6 +95,21 @@ def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> 
         asked = quantity(start_w, "W", 4)
         return f"starts {quantity(peak_w, 'W', 4)} of the {asked} the worst start asks"
     return f"fits; {quantity(running_w / most_w, 'share', 2)} of what it carries"
+
+
+def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suit]:
+    """Stations by what they hold; one without the outlets that are used now does not suit."""
+    for candidate in shelf:
+        part = candidate.part
+        if not isinstance(part, StationPart):
+            continue
+        kinds = {outlet.kind for outlet in part.figures.outlets}
+        missing = [x.name for x in station.outlets if x.kind not in kinds]
+        what = quantity(part.figures.label_wh, "Wh", 4)
+        if missing:
+            yield Suit(candidate.id, suits=False, why=f"{what}: nothing like {missing[0]}")
+        else:
+            yield Suit(candidate.id, suits=True, why=what)
 
 
 def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterator[Suit]:

@@ -1,0 +1,158 @@
+"""Routes side by side: each worked out whole, on the user's own station and loads."""
+
+from collections.abc import Iterator, Sequence
+from typing import Any, Final
+
+from graveljar.core.document import Bank, Design, Station
+from graveljar.core.edit import Edit
+from graveljar.core.errors import InvalidDocument, Problem
+from graveljar.core.facts import Facts, gather
+from graveljar.core.findings import judge
+from graveljar.core.growing import link_rows
+from graveljar.core.joints import joints_of
+from graveljar.core.routes.route import Route, RoutePart, Warned
+from graveljar.core.routes.ways import Draft, RoutesAsk, Task, drafts, task_of
+from graveljar.core.shelf import Candidate
+from graveljar.core.verdict import lasts
+from graveljar.core.words import duration, quantity
+
+# Lithium's taper on top of the plain time, common practice. [1]
+TAPER: Final = 1.1
+
+
+def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tuple[Route, ...]:
+    """Every route for a station, the present one first if there is one.
+
+    Raises
+    ------
+    InvalidDocument : there is no such station or battery.
+    """
+    station = next((x for x in design.stores if x.id == ask.station), None)
+    if not isinstance(station, Station):
+        raise _refused("/ask/station", f"“{ask.station}” is no station here.")
+    if ask.battery is not None and not any(
+        isinstance(x, Bank) and x.id == ask.battery for x in design.stores
+    ):
+        raise _refused("/ask/battery", f"“{ask.battery}” is no bank here.")
+    task = task_of(design, station, ask, shelf)
+    alone = gather(task.design)
+    return tuple(
+        _work_out(draft, design, alone) for draft in (*_present(design, task), *drafts(task))
+    )
+
+
+def _refused(path: str, message: str) -> InvalidDocument:
+    return InvalidDocument(message, (Problem(path, "unknown_id", message),))
+
+
+def _present(design: Design, task: Task) -> Iterator[Draft]:
+    """The design as it stands, if something is led into the station."""
+    link = next((link for link in design.links if link.to == task.station.id), None)
+    if link is not None:
+        says = "What the design holds at present."
+        parts = (RoutePart("all of it", 1, 0.0, have=True),)
+        yield Draft("present", "As it is now", says, design, link.id, parts)
+
+
+def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
+    facts = gather(draft.after)
+    known = {finding.title for finding in judge(alone)}
+    found = [x for x in judge(facts) if x.severity != "note" and x.title not in known]
+    row = next((x for x in link_rows(facts) if x.id == draft.link), None)
+    joint = next((x for x in joints_of(facts) if x.subject == draft.link), None)
+    station = next(x for x in alone.stores if alone.station(x.id) is not None)
+    own = row.to if row is not None else station.id
+    gained = _gained_wh(facts, alone, draft, own)
+    fits = row is None or row.watts > 0
+    to_buy = [part.price for part in draft.parts if not part.have]
+    price = None if any(x is None for x in to_buy) else sum(x for x in to_buy if x is not None)
+    refill_h, refill = _refill(facts, draft, own)
+    return Route(
+        way=draft.way,
+        title=draft.title,
+        says=draft.says,
+        fits=fits,
+        joint=joint,
+        link=row,
+        gained_wh=gained,
+        hours=facts.run.hours,
+        alone_h=alone.run.hours,
+        lasts=lasts(facts.run),
+        gains=_gains(facts, alone),
+        refill_h=refill_h,
+        refill=refill,
+        parts=draft.parts,
+        price=price,
+        price_a_wh=price / gained if price and gained > 0 else None,
+        warnings=tuple(Warned(x.severity, x.title) for x in found),
+        mind=tuple(_mind(draft)),
+        edits=tuple(
+            Edit(
+                "replace",
+                f"/{part}",
+                [x.model_dump(mode="json") for x in getattr(draft.after, part)],
+            )
+            for part in ("links", "loads", "stages", "stores")
+            if getattr(draft.after, part) != getattr(design, part)
+        ),
+    )
+
+
+def _dumped(design: Design, part: str) -> list[Any]:
+    return [x.model_dump(mode="json") for x in getattr(design, part)]
+
+
+def _gained_wh(facts: Facts, alone: Facts, draft: Draft, station: str) -> float:
+    """What comes out of the station beyond its own, after converter and charging."""
+    if draft.link is None:
+        return facts.usable[station].wh - alone.usable[station].wh
+    feeding = facts.feedings[draft.link]
+    return facts.usable[feeding.source].wh * feeding.way_efficiency * feeding.efficiency
+
+
+def _gains(facts: Facts, alone: Facts) -> str:
+    """Hours more than the station has alone, in words."""
+    before, after = alone.run.hours, facts.run.hours
+    if before is None:
+        return "it has no end alone"
+    if after is None:
+        return "no end in sight"
+    more = after - before
+    if abs(more) < 1 / 120:
+        return "no hours more"
+    return f"{duration(abs(more))} {'more' if more > 0 else 'less'}"
+
+
+def _mind(draft: Draft) -> Iterator[str]:
+    if draft.link is None:
+        return
+    yield "A source the maker has not approved may void the warranty."
+    yield "Measure volts and polarity at the plug; do not leave its first hours unattended."
+    if draft.way == "boost":
+        yield "The converter gets warm: air around it, thick leads before it."
+    if draft.way == "series":
+        yield "Charge both full before they are joined, each on its own charger."
+
+
+def _refill(facts: Facts, draft: Draft, station: str) -> tuple[float | None, str]:
+    """How long it takes to fill again, and by what.
+
+    An outside battery has a charger of its own, counted at the rate kind to it.
+    """
+    if draft.link is not None:
+        feeding = facts.feedings[draft.link]
+        bank = next((x for x in facts.banks if x.id == feeding.source), None)
+        if bank is None:
+            return None, "the engine fills it"
+        rate_c = facts.assumed["kind_rate_c"]
+        amps = rate_c * facts.rests[bank.id].ah
+        hours = (1 - bank.keep_back) / rate_c * TAPER
+        return hours, f"a charger of its own, {quantity(amps, 'A', 2)}"
+    found = facts.station(station)
+    mains = [x.most_w for x in found.inputs if x.supply == "ac"] if found else []
+    every = mains or ([x.most_w for x in found.inputs] if found else [])
+    if not found or not every:
+        return None, "it has no charge input"
+    watts = min(max(every), found.most_in_w)
+    hours = facts.usable[station].wh / (watts * found.charge_efficiency) * TAPER
+    return hours, f"its {'mains' if mains else 'DC'} input, {quantity(watts, 'W')}"
