@@ -100,3 +100,51 @@ def the_need(evaluation: Evaluation) -> Needed:
     """What is needed, of a design that starts with a bank."""
     assert evaluation.needed is not None
     return evaluation.needed
+
+
+IDEAL: dict[str, Any] = {"idle_w": 0.0, "usable_share": 1.0, "charge_efficiency": 1.0}
+
+
+def station(**rest: Any) -> Any:
+    """A station of 512 Wh that takes 8 or 15 A at 11 to 65 V, 500 W; a 12 V and an AC outlet.
+
+    What belongs to its DC input is told from what belongs to the station.
+    """
+    into = {
+        "id": "dc-in",
+        "accepts": rest.pop("accepts", {"least_v": 11.0, "most_v": 65.0}),
+        "modes": rest.pop(
+            "modes",
+            [
+                {"name": "Car", "amps": 8.0, "chosen_by": "connector"},
+                {"name": "Solar", "amps": 15.0, "chosen_by": "connector"},
+            ],
+        ),
+        "most_w": rest.pop("most_w", 500.0),
+        "steps_down_only": rest.pop("steps_down_only", False),
+    }
+    mains = {
+        "id": "mains", "supply": "ac", "accepts": {"least_v": 200.0, "most_v": 250.0},
+        "modes": [{"name": "Mains", "amps": 10.0}], "most_w": rest.pop("mains_w", 300.0),
+    }  # fmt: skip
+    outlets = [
+        {"kind": "ac", "id": "sockets", "continuous_w": 600.0, "idle_w": 0.0},
+        {"kind": "dc", "id": "port", "gives": "regulated", "volts": 12.0, "efficiency": 1.0},
+    ]
+    return {
+        "kind": "station", "id": "station", "most_in_w": 1000.0, "outlets": outlets,
+        "inputs": [into, mains], **rest,
+    }  # fmt: skip
+
+
+def lead(rail: str, **rest: Any) -> Any:
+    """A lead from a rail into the station's DC input in Solar mode, without resistance."""
+    return {
+        "id": "lead", "rail": rail, "to": "station", "input": "dc-in", "mode": "Solar",
+        "cable_mohm": 0.0, **rest,
+    }  # fmt: skip
+
+
+def on_port(watts: float, name: str = "radio", **rest: Any) -> Any:
+    """A load on the station's 12 V port."""
+    return load(watts, name, rail="port", **rest)

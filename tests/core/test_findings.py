@@ -11,7 +11,18 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.sources import SOURCES
 from graveljar.core.verdict import TRIPS
 from graveljar.demo import demo_designs
-from tests.building import bank, behind, codes, converter, design, evaluated, inverter, load
+from tests.building import (
+    bank,
+    behind,
+    converter,
+    design,
+    evaluated,
+    inverter,
+    lead,
+    load,
+    on_port,
+    station,
+)
 
 RULES = Path(__file__).parents[2] / "src/graveljar/core/findings"
 
@@ -32,7 +43,52 @@ SLEEPER = inverter(sleep={"watts": 2.0, "threshold_w": 20.0})
 INTO_58 = {"least_v": 12.0, "most_v": 58.0}
 # Their way out is in the world, not in the document.
 MISFITS = ("above_maximum", "above_output", "never_starts", "other_volts")
-OFF_SCREEN = ("load.medical", "bank.low_system_volts", "converter.hot")
+OFF_SCREEN = (
+    "load.medical",
+    "bank.low_system_volts",
+    "converter.hot",
+    "link.net_negative",
+    "station.port_overloaded",
+    "station.sum_of_labels",
+    "vehicle.current_above_limit",
+)
+
+
+def fed(**rest: Any) -> dict[str, Any]:
+    """A station fed from a bank through a 28 V boost; `of_*` change its parts."""
+    of_boost = {"topology": "boost", "set_v": 28.0, "continuous_a": 30.0}
+    boost = converter(rail="outside", **of_boost | rest.pop("of_boost", {}))
+    outside = bank(id="outside", ah=300.0, bms_a=300.0)
+    return {
+        "stores": [station(**rest.pop("of_station", {})), outside],
+        "more": [boost],
+        "links": [lead("converter", **rest.pop("of_link", {}))],
+        **rest,
+    }
+
+
+def by_mains(**of_inverter: Any) -> dict[str, Any]:
+    """A station charged by mains from a 600 W inverter, with a load on its sockets."""
+    return {
+        "loads": [load(250.0, "fridge", ac=True) | {"rail": "sockets"}],
+        "stores": [station(mains_w=of_inverter.pop("mains_w", 200.0)), bank(id="outside")],
+        "stages": inverter(rail="outside", **{"continuous_w": 600.0, **of_inverter}),
+        "links": [lead("inverter", input="mains", mode=None)],
+    }
+
+
+def by_car(watts: float = 50.0, **of_car: Any) -> dict[str, Any]:
+    """A load straight on a vehicle."""
+    return {
+        "loads": [load(watts, rail="vehicle")],
+        "stores": [bank(), {"kind": "vehicle", **of_car}],
+    }
+
+
+SAGGING = station(
+    outlets=[{"kind": "dc", "id": "port", "gives": "sagging", "volts": None, "amps": 5.0}], cells=4
+)
+ALL_DAY: dict[str, Any] = {"hours_per_day": 24.0}
 
 CASES = [
     Case(
@@ -293,6 +349,65 @@ CASES = [
         {"loads": [load(47, hours_per_day=24.0)]},
     ),
     Case(
+        "link.above_maximum",
+        "stop",
+        fed(of_station={"accepts": {"least_v": 11.0, "most_v": 26.0}}),
+        fed(of_station={"accepts": {"least_v": 11.0, "most_v": 29.0}}),
+    ),
+    # 8S LFP inside is 25.6 V; 24 V do not step down into it.
+    Case(
+        "link.never_charges",
+        "fix",
+        fed(of_station={"steps_down_only": True}, of_boost={"set_v": 24.0}),
+        fed(of_station={"steps_down_only": True}, of_boost={"set_v": 36.0}),
+    ),
+    Case("link.wrong_mode", "fix", fed(of_link={"mode": "Car"}), fed(of_link={"mode": "Solar"})),
+    # 15 A at 28 V are 420 W out, more than 35 A in below 12.8 V.
+    Case(
+        "link.source_current", "fix", fed(of_boost={"fuse_a": 35.0}), fed(of_boost={"fuse_a": 50.0})
+    ),
+    # 420 W at 93 % are 391 W.
+    Case(
+        "link.net_negative",
+        "watch",
+        fed(loads=[on_port(390, **ALL_DAY)]),
+        fed(loads=[on_port(380, **ALL_DAY)]),
+    ),
+    # 250 W pass through beside 300 or 200 W: of 600 W, 480 W are well.
+    Case("link.overload_trap", "fix", by_mains(mains_w=300.0), by_mains(mains_w=200.0)),
+    Case("link.wants_sine", "fix", by_mains(waveform="modified sine"), by_mains()),
+    Case(
+        "link.no_charger",
+        "fix",
+        fed(of_link={"to": "bank", "input": None, "mode": None})
+        | {"stores": [bank(), bank(id="outside")]},
+        fed(),
+    ),
+    Case(
+        "station.no_pass_through",
+        "fix",
+        fed(of_station={"pass_through": False}, loads=[on_port(20, hours_per_day=5.0)]),
+        fed(of_station={"pass_through": True}, loads=[on_port(20, hours_per_day=5.0)]),
+    ),
+    Case(
+        "station.falls_asleep",
+        "fix",
+        {"stores": [station(sleeps_below_w=5.0)], "loads": [on_port(4, **ALL_DAY)]},
+        {"stores": [station(sleeps_below_w=5.0)], "loads": [on_port(6, **ALL_DAY)]},
+    ),
+    # 5 A at 12.8 V are 64 W.
+    Case(
+        "station.port_overloaded",
+        "fix",
+        {"stores": [SAGGING], "loads": [on_port(70)]},
+        {"stores": [SAGGING], "loads": [on_port(60)]},
+    ),
+    Case("station.sum_of_labels", "note", fed(), {"stores": [station()]}),
+    Case("vehicle.no_engine_signal", "fix", by_car(signal="none"), by_car()),
+    Case("vehicle.by_voltage", "note", by_car(signal="voltage"), by_car()),
+    # 10 A at 13.8 V are 138 W.
+    Case("vehicle.current_above_limit", "fix", by_car(140), by_car(136)),
+    Case(
         "run.must_stops_early",
         "fix",
         {"loads": [load(49, hours_per_day=24.0, priority="must")]},
@@ -314,7 +429,7 @@ def test_a_finding_comes_up_when_it_should_and_not_otherwise(case: Case) -> None
     assert found.severity == case.severity
     assert found.fixes
     assert len(found.reason) > 30
-    assert case.code not in codes(evaluate(_design(case.spares)))
+    assert case.code not in {f.code for f in evaluate(_design(case.spares)).findings}
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.code)
@@ -336,7 +451,7 @@ def test_fixes_do_what_they_promise(case: Case) -> None:
 
 def test_every_code_in_the_rules_is_tried_here_and_told_in_the_method() -> None:
     source = "".join(path.read_text() for path in RULES.glob("*.py"))
-    kinds = "bank|inverter|converter|window|network|start|load|run"
+    kinds = "bank|inverter|converter|window|network|link|station|vehicle|start|load|run"
     written = set(re.findall(rf'"((?:{kinds})\.[a-z_]+)"', source)) - {"run.hours"}
     # Put together from the kind of stage and what does not fit.
     written |= {f"{c.code}" for c in CASES if c.code.split(".")[1] in MISFITS}
@@ -361,10 +476,24 @@ def test_what_trips_at_once_is_said_in_the_verdict() -> None:
         ({"stores": bank(parallel=2)}, {"short_circuit", "first_charge", "alike_batteries"}),
         ({"stages": inverter()}, {"short_circuit", "first_charge", "mains"}),
         ({"more": [converter()]}, {"short_circuit", "first_charge", "warm_converters"}),
+        # A station's own outlets are its maker's matter, its mains sockets are mains.
+        ({"stores": [station()]}, {"short_circuit", "first_charge", "mains"}),
+        (
+            {"stores": [station(), bank(series=2)], "links": [lead("bank")]},
+            {
+                "short_circuit",
+                "first_charge",
+                "mains",
+                "alike_batteries",
+                "station_input",
+                "packs_in_series",
+            },
+        ),
     ],
 )
 def test_cautions_apply_to_what_is_planned(arguments: Any, cautions: set[str]) -> None:
-    notes = {f.code for f in evaluate(_design(arguments)).findings if f.severity == "note"}
+    found = [f.code for f in evaluate(_design(arguments)).findings if f.severity == "note"]
+    notes = {code for code in found if code.startswith("caution.")}
     assert notes == {f"caution.{name}" for name in cautions}
 
 

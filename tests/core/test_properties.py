@@ -12,7 +12,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
 from graveljar.core.inverter import calibrate
 from graveljar.core.needed import common_size
-from tests.building import bank, codes, design, inverter, load, the_need, tidy
+from tests.building import bank, codes, design, inverter, load, the_bank, the_need, tidy
 
 quick = settings(max_examples=60, deadline=None)
 
@@ -71,7 +71,11 @@ def test_energy_in_is_energy_out(made: Any) -> None:
 @given(designs(), st.integers(1, 4))
 def test_more_strings_never_shorten_a_run(made: Any, more: int) -> None:
     grown = made.model_copy(
-        update={"stores": (made.bank.model_copy(update={"parallel": made.bank.parallel + more}),)}
+        update={
+            "stores": (
+                the_bank(made).model_copy(update={"parallel": the_bank(made).parallel + more}),
+            )
+        }
     )
     assert _hours(grown) >= _hours(made) * (1 - 1e-6)
 
@@ -112,7 +116,7 @@ def test_series_and_parallel_of_equal_energy_last_alike(made: Any) -> None:
     one = made.model_copy(
         update={
             "loads": tuple(ac),
-            "stores": (made.bank.model_copy(update={"parallel": 4, "series": 1}),),
+            "stores": (the_bank(made).model_copy(update={"parallel": 4, "series": 1}),),
         }
     )
     stage = made.inverter.model_copy(
@@ -123,7 +127,7 @@ def test_series_and_parallel_of_equal_energy_last_alike(made: Any) -> None:
     )
     four = one.model_copy(
         update={
-            "stores": (made.bank.model_copy(update={"parallel": 1, "series": 4}),),
+            "stores": (the_bank(made).model_copy(update={"parallel": 1, "series": 4}),),
             "stages": (stage,),
         }
     )
@@ -151,11 +155,13 @@ def test_higher_ratings_never_add_a_finding_of_ratings(made: Any, times: float) 
             ),
         }
     )
-    battery = made.bank.battery.model_copy(update={"bms_a": made.bank.battery.bms_a * times})
+    battery = the_bank(made).battery.model_copy(
+        update={"bms_a": the_bank(made).battery.bms_a * times}
+    )
     raised = made.model_copy(
         update={
             "stages": (stage,),
-            "stores": (made.bank.model_copy(update={"battery": battery}),),
+            "stores": (the_bank(made).model_copy(update={"battery": battery}),),
         }
     )
     assert codes(evaluate(raised)) & ratings <= codes(evaluate(made)) & ratings

@@ -34,6 +34,8 @@ def test_the_starting_shelf_is_believable() -> None:
     kinds = [part.kind for part in SHELF.values()]
     assert len(SHELF) == len(list(starting_shelf())) >= 40
     assert min(kinds.count(kind) for kind in ("battery", "inverter", "converter")) >= 12
+    # From 60 Wh for a router to 4 kWh.
+    assert kinds.count("station") == 8
     for name, part in SHELF.items():
         assert part.price, name
         assert part.mass_kg, name
@@ -51,6 +53,14 @@ def test_the_starting_shelf_is_believable() -> None:
             assert figures.accepts.least_v < figures.nominal_v < figures.accepts.most_v
             # A 4S, 8S or 16S LFP bank when full: 14.6, 29.2, 58.4 V.
             assert figures.accepts.most_v >= 1.2167 * figures.nominal_v
+        elif part.kind == "station":
+            assert {x.kind for x in figures.outlets} >= {"dc"}, name
+            ac = [x for x in figures.outlets if x.kind == "ac"]
+            # A kilogram for 50 to 100 Wh, casing and inverter included; 200 W to 2 kW a kWh.
+            assert 45 < figures.label_wh / part.mass_kg < 105, name
+            assert all(0.8 < x.continuous_w / figures.label_wh < 2 for x in ac), name
+            assert figures.idle_w < 0.02 * figures.label_wh
+            assert 0.85 <= figures.charge_efficiency < 0.96
         elif figures.topology == "linear":
             assert figures.full_load.efficiency == pytest.approx(figures.set_v / 24.0, abs=0.02)
         else:

@@ -106,7 +106,9 @@ def test_energy_in_equals_energy_out(name: str) -> None:
     assert _energy_by_destination(evaluation) == pytest.approx(evaluation.jar.day_wh, rel=1e-9)
     drawn = [row.at_bank_wh or 0.0 for row in evaluation.loads]
     # Idle draw at the bank: what passes another stage on its way costs more there.
-    idle = sum(f.value for key, f in evaluation.figures.items() if key.endswith(".idle_wh"))
+    idle = sum(
+        f.value for key, f in evaluation.figures.items() if key.endswith((".idle_wh", ".own_wh"))
+    )
     assert sum(drawn) + idle == pytest.approx(evaluation.jar.day_wh, rel=1e-9)
 
 

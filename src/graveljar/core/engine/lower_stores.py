@@ -29,7 +29,7 @@ def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, flo
                 into["idle_w"], into["no_pass"] = store.idle_w, not store.pass_through
                 into["sleep_at_w"], into["sleep_h"] = store.sleeps_below_w, store.sleeps_after_h
             case Vehicle():
-                into["endless"], into["low_v"] = 1, 0.0
+                into["endless"], into["low_v"], into["peukert"] = 1, 0.0, 1.0
             case _:
                 into["taper"] = assumed["bank_taper"]
                 into["most_in_w"] = assumed["bank_charge_c"] * rest.ah * rest.nominal_v

@@ -22,6 +22,8 @@ from graveljar.core.engine.switches import (
 
 # A step moves no store's charge by more than this share, nor past a corner of its curve.
 MOST_STEP: Final = 0.02
+# The same while a store takes less and less, near full.
+TAPER_STEP: Final = 0.005
 MOST_STEPS: Final = 5_000_000
 HALVINGS: Final = 26
 # Room above every cut-out at which a step's end need not be looked at. [1]
@@ -150,8 +152,8 @@ def _room(stores: Records, day: Day, s: int) -> float:
         k += 1
     top = min(x[k], 1.0)
     if store.charge < store.taper - 1e-12:
-        top = min(top, store.taper)
-    return float(max(top - store.charge, 0.0))
+        return float(min(top, store.taper) - store.charge)
+    return float(max(min(top - store.charge, TAPER_STEP), 0.0))
 
 
 @inlined

@@ -138,7 +138,7 @@ def sum_of_labels(facts: Facts) -> Iterator[Finding]:
             f"{quantity(printed, 'Wh')} printed on them",
             "What is kept back, the converter and the charging each take their share.",
             (key, f"store.{link.to}.usable", f"store.{feeding.source}.usable"),
-            (),
+            (Remedy("Count on the lesser figure."),),
             ("trade-growing",),
         )
 

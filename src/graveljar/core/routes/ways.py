@@ -310,7 +310,10 @@ def _linked(
 ) -> Draft:
     """The design with a battery led into an input."""
     taken = _ids(task.design)
-    bank = bank.model_copy(update={"id": _free(taken, bank.id)})
+    stores = list(task.design.stores)
+    if bank not in stores:
+        bank = bank.model_copy(update={"id": _free(taken, bank.id)})
+        stores.append(bank)
     stages, rail = list(task.design.stages), bank.id
     if converter is not None:
         rail = _free(taken, "route-converter")
@@ -327,9 +330,8 @@ def _linked(
         "input": port.id,
         "mode": mode,
     }
-    stores = [store for store in task.design.stores if store.id != bank.id]
     document = task.design.model_dump(mode="json") | {
-        "stores": [x.model_dump(mode="json") for x in (*stores, bank)],
+        "stores": [x.model_dump(mode="json") for x in stores],
         "stages": [x.model_dump(mode="json") for x in stages],
         "links": [*(x.model_dump(mode="json") for x in task.design.links), link],
     }
