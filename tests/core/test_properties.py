@@ -155,9 +155,9 @@ def test_higher_ratings_never_add_a_finding_of_ratings(made: Any, times: float) 
             ),
         }
     )
-    battery = the_bank(made).battery.model_copy(
-        update={"bms_a": the_bank(made).battery.bms_a * times}
-    )
+    battery = the_bank(made).battery
+    assert battery.bms_a is not None
+    battery = battery.model_copy(update={"bms_a": battery.bms_a * times})
     raised = made.model_copy(
         update={
             "stages": (stage,),

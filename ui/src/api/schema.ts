@@ -384,10 +384,96 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/routes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Routes
+         * @description Ways to grow a station, by what is on the shelf; nothing is stored.
+         */
+        post: operations["post_routes_api_shelf_routes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcOutlet
+         * @description The mains sockets of a station, all together. `surge_s` only if a datasheet states it.
+         */
+        AcOutlet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ac";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default AC sockets
+             */
+            name: string;
+            /**
+             * Volts
+             * @default 230
+             */
+            volts: number;
+            /**
+             * Continuous W
+             * @default 600
+             */
+            continuous_w: number;
+            /**
+             * Surge W
+             * @default 1200
+             */
+            surge_w: number;
+            /** Surge S */
+            surge_s?: number | null;
+            /**
+             * Waveform
+             * @default pure sine
+             * @enum {string}
+             */
+            waveform: "pure sine" | "modified sine";
+            /**
+             * @default {
+             *       "load_share": 0.3,
+             *       "efficiency": 0.9
+             *     }
+             */
+            part_load: components["schemas"]["Efficiency"];
+            /**
+             * @default {
+             *       "load_share": 1,
+             *       "efficiency": 0.87
+             *     }
+             */
+            full_load: components["schemas"]["Efficiency"];
+            /**
+             * Idle W
+             * @default 10
+             */
+            idle_w: number;
+            /**
+             * Switched
+             * @default on with its loads
+             * @enum {string}
+             */
+            switched: "always on" | "on with its loads";
+        };
         /**
          * AddFeed
          * @description A plain fused feed.
@@ -419,6 +505,23 @@ export interface components {
             loads?: string[] | null;
         };
         /**
+         * AddLink
+         * @description A rail led into a station, or a bank; without an input, the one it suits best.
+         */
+        AddLink: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "link";
+            /** Rail */
+            rail: string;
+            /** To */
+            to: string;
+            /** Input */
+            input?: string | null;
+        };
+        /**
          * AddRail
          * @description A DC rail of so many volts [V] `on` another; without `loads`, those it suits move there.
          */
@@ -434,6 +537,27 @@ export interface components {
             volts: number;
             /** Loads */
             loads?: string[] | null;
+        };
+        /**
+         * AddStore
+         * @description A store more: a bank, a station, a vehicle; with the figures of a part, if one is taken.
+         */
+        AddStore: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "store";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "bank" | "station" | "vehicle";
+            /** Name */
+            name?: string | null;
+            battery?: components["schemas"]["BatteryFigures"] | null;
+            station?: components["schemas"]["StationFigures"] | null;
+            shelf?: components["schemas"]["ShelfCopy"] | null;
         };
         /**
          * Anytime
@@ -458,7 +582,7 @@ export interface components {
         Asked: {
             design: components["schemas"]["Design"];
             /** Ask */
-            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"];
+            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"];
         };
         /**
          * Assumption
@@ -525,9 +649,8 @@ export interface components {
          */
         Bank: {
             /**
-             * Kind
-             * @default bank
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "bank";
             /**
@@ -822,6 +945,67 @@ export interface components {
             };
         };
         /**
+         * ChargeInput
+         * @description Where a station is charged: volts accepted, amps by mode, most watts. [V], [A], [W]
+         *
+         *     `steps_down_only`: it charges only from volts above those of the inner battery.
+         */
+        ChargeInput: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default DC input
+             */
+            name: string;
+            /**
+             * Supply
+             * @default dc
+             * @enum {string}
+             */
+            supply: "dc" | "ac";
+            /**
+             * @default {
+             *       "least_v": 11,
+             *       "most_v": 28
+             *     }
+             */
+            accepts: components["schemas"]["Window"];
+            /**
+             * Modes
+             * @default [
+             *       {
+             *         "name": "One mode",
+             *         "amps": 8,
+             *         "chosen_by": "nothing"
+             *       }
+             *     ]
+             */
+            modes: components["schemas"]["Mode"][];
+            /**
+             * Most W
+             * @default 120
+             */
+            most_w: number;
+            /**
+             * Plug
+             * @default barrel
+             * @enum {string}
+             */
+            plug: "mains socket" | "vehicle socket" | "barrel" | "two-pole connector" | "screw terminals" | "USB";
+            /**
+             * Polarity
+             * @default centre positive
+             * @enum {string}
+             */
+            polarity: "centre positive" | "centre negative" | "marked";
+            /**
+             * Steps Down Only
+             * @default false
+             */
+            steps_down_only: boolean;
+        };
+        /**
          * ChemistryFacts
          * @description A chemistry for a choice on screen. Per cell [V]; `keep_back` is its default.
          */
@@ -983,6 +1167,8 @@ export interface components {
             switched: "always on" | "on with its loads";
             /** Cable Mohm */
             cable_mohm?: number | null;
+            /** Fuse A */
+            fuse_a?: number | null;
             /**
              * Provenance
              * @default label
@@ -1138,7 +1324,7 @@ export interface components {
             /** Problems */
             problems: components["schemas"]["CellProblem"][];
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | null;
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | null;
         };
         /**
          * CutLine
@@ -1160,6 +1346,55 @@ export interface components {
             text: string;
         };
         /**
+         * DcPort
+         * @description A DC or USB port. A regulated one holds `volts`; a sagging one follows the inner battery.
+         *
+         *     `cut_v` is where a sagging port switches off on its own. [V]
+         */
+        DcPort: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "dc";
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default 12 V socket
+             */
+            name: string;
+            /**
+             * Gives
+             * @default regulated
+             * @enum {string}
+             */
+            gives: "regulated" | "sagging";
+            /**
+             * Volts
+             * @default 12.6
+             */
+            volts: number | null;
+            /**
+             * Amps
+             * @default 10
+             */
+            amps: number;
+            /** Cut V */
+            cut_v?: number | null;
+            /**
+             * Efficiency
+             * @default 0.92
+             */
+            efficiency: number;
+            /**
+             * Plug
+             * @default vehicle socket
+             * @enum {string}
+             */
+            plug: "mains socket" | "vehicle socket" | "barrel" | "two-pole connector" | "screw terminals" | "USB";
+        };
+        /**
          * Design
          * @description One planned system.
          */
@@ -1172,10 +1407,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 3
+             * @default 4
              * @constant
              */
-            version: 3;
+            version: 4;
             /**
              * Name
              * @default New design
@@ -1227,12 +1462,17 @@ export interface components {
              *       }
              *     ]
              */
-            stores: components["schemas"]["Bank"][];
+            stores: (components["schemas"]["Bank"] | components["schemas"]["Station"] | components["schemas"]["Vehicle"])[];
             /**
              * Stages
              * @default []
              */
             stages: (components["schemas"]["Inverter"] | components["schemas"]["Converter"] | components["schemas"]["Feed"])[];
+            /**
+             * Links
+             * @default []
+             */
+            links: components["schemas"]["Link"][];
             /**
              * Loads
              * @default []
@@ -1320,7 +1560,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 3;
+            version: 4;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
             run: components["schemas"]["Hours"];
@@ -1329,9 +1569,11 @@ export interface components {
             loads: components["schemas"]["LoadRow"][];
             /** Joints */
             joints: components["schemas"]["Joint"][];
+            /** Links */
+            links: components["schemas"]["LinkRow"][];
             /** Wirings */
             wirings: components["schemas"]["BankWiring"][];
-            needed: components["schemas"]["Needed"];
+            needed: components["schemas"]["Needed"] | null;
             /** Findings */
             findings: components["schemas"]["Judgement"][];
             /** Figures */
@@ -1344,6 +1586,8 @@ export interface components {
         /**
          * Feed
          * @description A plain fused feed: a rail of its own at the volts of the one before.
+         *
+         *     `cut_v`: what stands in it and disconnects below so many volts. [V]
          */
         Feed: {
             /**
@@ -1368,6 +1612,10 @@ export interface components {
             rail: string;
             /** Cable Mohm */
             cable_mohm?: number | null;
+            /** Fuse A */
+            fuse_a?: number | null;
+            /** Cut V */
+            cut_v?: number | null;
         };
         /**
          * Figure
@@ -1480,6 +1728,14 @@ export interface components {
             guess_margin: number;
         };
         /**
+         * Grown
+         * @description A station of a design that is to grow.
+         */
+        Grown: {
+            design: components["schemas"]["Design"];
+            ask: components["schemas"]["RoutesAsk"];
+        };
+        /**
          * Happening
          * @description Something that happened in the run, in words. [h], [1]
          */
@@ -1544,7 +1800,7 @@ export interface components {
         };
         /**
          * Inverter
-         * @description Makes an AC rail.
+         * @description Makes an AC rail. `fuse_a` is what the lead and fuse before it may carry. [A]
          */
         Inverter: {
             /**
@@ -1632,6 +1888,8 @@ export interface components {
             switched: "always on" | "on with its loads";
             /** Cable Mohm */
             cable_mohm?: number | null;
+            /** Fuse A */
+            fuse_a?: number | null;
             /**
              * Provenance
              * @default label
@@ -1775,7 +2033,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "stage" | "load";
+            kind: "stage" | "load" | "link";
             /** Arrives Low V */
             arrives_low_v: number;
             /** Arrives High V */
@@ -1787,7 +2045,7 @@ export interface components {
             /** Most V */
             most_v: number;
             /** Fit */
-            fit: ("fits" | "above its maximum" | "above its output" | "never reaches its minimum" | "other nominal volts") | ("fits" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts");
+            fit: ("fits" | "above its maximum" | "above its output" | "never reaches its minimum" | "other nominal volts") | ("fits" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts") | ("fits" | "above its maximum" | "never reaches its minimum" | "not above the inner battery");
             /** Seen Low V */
             seen_low_v: number | null;
             /** Running A */
@@ -1839,7 +2097,7 @@ export interface components {
              */
             saved_at: string;
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"];
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
             /**
              * Spread From
              * @enum {string}
@@ -1864,6 +2122,28 @@ export interface components {
             wh: number;
         };
         /**
+         * Limit
+         * @description One limit on a link's way, and how much of it is used with the source full.
+         */
+        Limit: {
+            /**
+             * Binds
+             * @enum {string}
+             */
+            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "nothing";
+            /** Name */
+            name: string;
+            /** Used */
+            used: number;
+            /** Limit */
+            limit: number;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "A" | "W";
+        };
+        /**
          * Line
          * @description One line of quick entry, and the design it is for.
          */
@@ -1871,6 +2151,86 @@ export interface components {
             /** Line */
             line: string;
             design: components["schemas"]["Design"];
+        };
+        /**
+         * Link
+         * @description A rail feeding a store.
+         *
+         *     `to` is a station, by its `input`, in the `mode` its lead and connector bring about; or a
+         *     bank, without one. `fuse_a` is what its own lead and fuse may carry for long. [A]
+         *     `times` are those at which it is plugged in; always, without them.
+         */
+        Link: {
+            /** Id */
+            id: string;
+            /**
+             * Name
+             * @default Charging lead
+             */
+            name: string;
+            /** Rail */
+            rail: string;
+            /** To */
+            to: string;
+            /** Input */
+            input?: string | null;
+            /** Mode */
+            mode?: string | null;
+            times?: components["schemas"]["Between"] | null;
+            /** Fuse A */
+            fuse_a?: number | null;
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+        };
+        /**
+         * LinkRow
+         * @description A link at work with its source full. [W], [V], [A], [h]
+         *
+         *     `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a`
+         *     what it would give if nothing but converter and input held it back. `refill_h`: from empty,
+         *     with no load on, taper left out. `says` puts it in words.
+         */
+        LinkRow: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Rail */
+            rail: string;
+            /** To */
+            to: string;
+            /** Input */
+            input: string | null;
+            /**
+             * Fit
+             * @enum {string}
+             */
+            fit: "fits" | "above its maximum" | "never reaches its minimum" | "not above the inner battery";
+            /** Watts */
+            watts: number;
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
+            /**
+             * Binds
+             * @enum {string}
+             */
+            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "nothing";
+            /** Limits */
+            limits: components["schemas"]["Limit"][];
+            /** Source */
+            source: string;
+            /** Source A */
+            source_a: number;
+            /** Source Least A */
+            source_least_a: number;
+            /** Wanted A */
+            wanted_a: number;
+            /** Refill H */
+            refill_h: number | null;
+            /** Says */
+            says: string;
         };
         /**
          * Load
@@ -2039,6 +2399,22 @@ export interface components {
             text: string;
         };
         /**
+         * Mode
+         * @description A current limit of a charge input, and what makes the input take it. [A]
+         */
+        Mode: {
+            /** Name */
+            name: string;
+            /** Amps */
+            amps: number;
+            /**
+             * Chosen By
+             * @default nothing
+             * @enum {string}
+             */
+            chosen_by: "nothing" | "connector" | "sense wire" | "setting";
+        };
+        /**
          * Moment
          * @description The network just after something switched. [h], [V], [A]
          *
@@ -2110,7 +2486,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 3,
+             *       "version": 4,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -2146,6 +2522,7 @@ export interface components {
              *         }
              *       ],
              *       "stages": [],
+             *       "links": [],
              *       "loads": [],
              *       "assumptions": {}
              *     }
@@ -2158,7 +2535,7 @@ export interface components {
          */
         NewParts: {
             /** Parts */
-            parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"])[];
+            parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"])[];
         };
         /**
          * Place
@@ -2259,7 +2636,7 @@ export interface components {
             blank_load: components["schemas"]["Load"];
             /** Blank Parts */
             blank_parts: {
-                [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"];
+                [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
             };
         };
         /**
@@ -2278,6 +2655,101 @@ export interface components {
             loads_to: string | null;
         };
         /**
+         * RemoveStore
+         * @description A store away, with the stages and links on it; its loads hang on no rail then.
+         */
+        RemoveStore: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "remove store";
+            /** Store */
+            store: string;
+        };
+        /**
+         * Route
+         * @description A way, what it takes and what it brings.
+         *
+         *     `joint` is the window where it meets the station, `link` what it carries; None where nothing
+         *     is led in. `gained_wh` comes out of the station beyond its own, after all losses; `price_a_wh`
+         *     is the price over it. `hours` of the whole design, `alone_h` of the station as it is with
+         *     nothing led in; None: no end. `refill_h` fills it all again, `refill` says by what. `mind` is
+         *     what to see to that no rule can tell. [W], [A], [Wh], [h]
+         */
+        Route: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "present" | "straight" | "boost" | "matched" | "series" | "module" | "bigger";
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /** Fits */
+            fits: boolean;
+            joint: components["schemas"]["Joint"] | null;
+            link: components["schemas"]["LinkRow"] | null;
+            /** Gained Wh */
+            gained_wh: number;
+            /** Hours */
+            hours: number | null;
+            /** Alone H */
+            alone_h: number | null;
+            /** Lasts */
+            lasts: string;
+            /** Gains */
+            gains: string;
+            /** Refill H */
+            refill_h: number | null;
+            /** Refill */
+            refill: string;
+            /** Parts */
+            parts: components["schemas"]["RoutePart"][];
+            /** Price */
+            price: number | null;
+            /** Price A Wh */
+            price_a_wh: number | null;
+            /** Warnings */
+            warnings: components["schemas"]["Warned"][];
+            /** Mind */
+            mind: string[];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * RoutePart
+         * @description A part of a route; `have` it is not to be bought. `price` of all of them, if known.
+         */
+        RoutePart: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Price */
+            price: number | null;
+            /** Have */
+            have: boolean;
+        };
+        /**
+         * RoutesAsk
+         * @description Which station is to grow, and by what.
+         *
+         *     `battery` is a bank of the design that is at hand; without it the shelf's come in question.
+         *     `module_wh` and `module_price` are the maker's own module, as its shop says. [Wh]
+         */
+        RoutesAsk: {
+            /** Station */
+            station: string;
+            /** Battery */
+            battery?: string | null;
+            /** Module Wh */
+            module_wh?: number | null;
+            /** Module Price */
+            module_price?: number | null;
+        };
+        /**
          * Save
          * @description A document, and the revision it was made from.
          */
@@ -2294,7 +2766,7 @@ export interface components {
             /** Base */
             base: number;
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"];
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
         };
         /**
          * Series
@@ -2470,6 +2942,238 @@ export interface components {
             method: "none";
         };
         /**
+         * Station
+         * @description A power station. `module_wh` is what the maker's own expansion modules add. [Wh]
+         */
+        Station: {
+            /**
+             * Label Wh
+             * @default 512
+             */
+            label_wh: number;
+            /** Measured Wh */
+            measured_wh?: number | null;
+            /**
+             * Chemistry
+             * @default lfp
+             * @enum {string}
+             */
+            chemistry: "lfp" | "nmc" | "agm" | "flooded";
+            /**
+             * Cells
+             * @default 8
+             */
+            cells: number;
+            /**
+             * Usable Share
+             * @default 0.95
+             */
+            usable_share: number;
+            /**
+             * Idle W
+             * @default 3
+             */
+            idle_w: number;
+            /**
+             * Sleeps Below W
+             * @default 0
+             */
+            sleeps_below_w: number;
+            /**
+             * Sleeps After H
+             * @default 2
+             */
+            sleeps_after_h: number;
+            /**
+             * Pass Through
+             * @default true
+             */
+            pass_through: boolean;
+            /**
+             * Charge Efficiency
+             * @default 0.93
+             */
+            charge_efficiency: number;
+            /**
+             * Taper From
+             * @default 0.9
+             */
+            taper_from: number;
+            /**
+             * Most In W
+             * @default 500
+             */
+            most_in_w: number;
+            /**
+             * Outlets
+             * @default []
+             */
+            outlets: (components["schemas"]["AcOutlet"] | components["schemas"]["DcPort"])[];
+            /**
+             * Inputs
+             * @default []
+             */
+            inputs: components["schemas"]["ChargeInput"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "station";
+            /**
+             * Id
+             * @default station
+             */
+            id: string;
+            /**
+             * Name
+             * @default Power station
+             */
+            name: string;
+            /**
+             * Module Wh
+             * @default 0
+             */
+            module_wh: number;
+            /**
+             * Keep Back
+             * @default 0
+             */
+            keep_back: number;
+            /**
+             * Starts At
+             * @default 1
+             */
+            starts_at: number;
+            /**
+             * Location
+             * @default living space
+             * @enum {string}
+             */
+            location: "living space" | "vented box" | "outside";
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            shelf?: components["schemas"]["ShelfCopy"] | null;
+        };
+        /**
+         * StationFigures
+         * @description A station as labelled.
+         *
+         *     `label_wh` is printed; of it `usable_share` comes out of the battery. `measured_wh`, where a
+         *     test took it out at the battery, goes before the two. `cells` in series make the inner volts.
+         *     It switches itself off when less than `sleeps_below_w` are asked for `sleeps_after_h`.
+         *     `most_in_w` bounds all inputs together; from `taper_from` charge on it charges slower.
+         */
+        StationFigures: {
+            /**
+             * Label Wh
+             * @default 512
+             */
+            label_wh: number;
+            /** Measured Wh */
+            measured_wh?: number | null;
+            /**
+             * Chemistry
+             * @default lfp
+             * @enum {string}
+             */
+            chemistry: "lfp" | "nmc" | "agm" | "flooded";
+            /**
+             * Cells
+             * @default 8
+             */
+            cells: number;
+            /**
+             * Usable Share
+             * @default 0.95
+             */
+            usable_share: number;
+            /**
+             * Idle W
+             * @default 3
+             */
+            idle_w: number;
+            /**
+             * Sleeps Below W
+             * @default 0
+             */
+            sleeps_below_w: number;
+            /**
+             * Sleeps After H
+             * @default 2
+             */
+            sleeps_after_h: number;
+            /**
+             * Pass Through
+             * @default true
+             */
+            pass_through: boolean;
+            /**
+             * Charge Efficiency
+             * @default 0.93
+             */
+            charge_efficiency: number;
+            /**
+             * Taper From
+             * @default 0.9
+             */
+            taper_from: number;
+            /**
+             * Most In W
+             * @default 500
+             */
+            most_in_w: number;
+            /**
+             * Outlets
+             * @default []
+             */
+            outlets: (components["schemas"]["AcOutlet"] | components["schemas"]["DcPort"])[];
+            /**
+             * Inputs
+             * @default []
+             */
+            inputs: components["schemas"]["ChargeInput"][];
+        };
+        /**
+         * StationPart
+         * @description A power station.
+         */
+        StationPart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "station";
+            figures: components["schemas"]["StationFigures"];
+        };
+        /**
          * StoreRow
          * @description A store after the run. [Wh], [1], [h]
          *
@@ -2590,6 +3294,75 @@ export interface components {
             figure?: string | null;
         };
         /**
+         * Vehicle
+         * @description A vehicle whose engine, or DC-DC converter in ready mode, feeds something.
+         *
+         *     `limit_a` is what its socket, its fuse or its own DC-DC converter may give for long; while
+         *     the engine is off nothing is taken. `signal` is how what it feeds knows of the engine.
+         */
+        Vehicle: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "vehicle";
+            /**
+             * Id
+             * @default vehicle
+             */
+            id: string;
+            /**
+             * Name
+             * @default Vehicle
+             */
+            name: string;
+            /**
+             * Nominal V
+             * @default 12
+             * @enum {integer}
+             */
+            nominal_v: 12 | 24;
+            /**
+             * Running V
+             * @default 13.8
+             */
+            running_v: number;
+            /**
+             * Limit A
+             * @default 10
+             */
+            limit_a: number;
+            /**
+             * @default {
+             *       "kind": "windows",
+             *       "windows": [
+             *         {
+             *           "from_h": 9,
+             *           "to_h": 11
+             *         }
+             *       ]
+             *     }
+             */
+            runs: components["schemas"]["Between"];
+            /**
+             * Signal
+             * @default ignition wire
+             * @enum {string}
+             */
+            signal: "ignition wire" | "voltage" | "none";
+            /**
+             * Cable Mohm
+             * @default 20
+             */
+            cable_mohm: number;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
          * Verdict
          * @description How long, and what ends it. `hours` None: no end up to `horizon_hours`. [h]
          *
@@ -2605,7 +3378,7 @@ export interface components {
              * Cause
              * @enum {string}
              */
-            cause: "keep-back" | "empty" | "cut-out" | "protection" | "collapse" | "asleep" | "horizon" | "nothing drains it" | "nothing can run";
+            cause: "keep-back" | "empty" | "cut-out" | "protection" | "collapse" | "asleep" | "charging" | "horizon" | "nothing drains it" | "nothing can run";
             /** Then */
             then: string;
             /** First */
@@ -2627,6 +3400,19 @@ export interface components {
             design: components["schemas"]["Design"];
             /** Subject */
             subject: string;
+        };
+        /**
+         * Warned
+         * @description A finding the route brings up.
+         */
+        Warned: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "watch" | "note";
+            /** Title */
+            title: string;
         };
         /**
          * Window
@@ -3619,6 +4405,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Suit"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_routes_api_shelf_routes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Grown"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Route"][];
                 };
             };
             /** @description Client Error */
