@@ -20,8 +20,8 @@ FIRST_DAY_H: Final = 24.0
 class Moment:
     """The network just after something switched. [h], [V], [A]
 
-    `most`: the stores give most here. `volts` of each rail; `amps` out of a store or into a
-    stage; `gives` out of each rail; `takes` of each load from its rail.
+    `most`: the stores give most here. `volts` of each rail; `amps` out of a store (less than 0:
+    into it), into a stage or a link; `gives` out of each rail; `takes` of each load from its rail.
     """
 
     hours: float
@@ -78,7 +78,7 @@ def _moment(
         round(float(hours[at]), 5),
         most,
         {rail: _short(volts[at, r]) for r, rail in enumerate(rails)},
-        {rail: _short(amps[at, r]) for r, rail in enumerate(rails)},
+        {name: _short(amps[at, r]) for r, name in enumerate(facts.lowered.names)},
         {rail: _short(value) for rail, value in gives.items()},
         {load.id: _short(drawn[at, i]) for i, load in enumerate(facts.lowered.loads)},
     )
@@ -101,6 +101,9 @@ def worst_of(facts: Facts) -> dict[str, Worst]:
         found[stage.id] = Worst(
             _short(lowest_v), _short(watts / lowest_v), _short(given_w / rail.nominal_v)
         )
+    for link in facts.design.links:
+        full = facts.feedings[link.id].full
+        found[link.id] = Worst(_short(full.volts), _short(full.amps), 0.0)
     for load in facts.lowered.loads:
         rail = facts.rails[str(load.rail)]
         lowest_v = rail.low_v

@@ -1,6 +1,6 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
-import type { Ask, Design, ProblemDetails, ShelfPart, Stored } from "./types";
+import type { Ask, Design, ProblemDetails, RoutesAsk, ShelfPart, Stored } from "./types";
 
 const client = createClient<paths>({ baseUrl: window.location.origin });
 
@@ -56,6 +56,9 @@ export const api = {
   /** A quick one has no band, and does not say what each fix would do. */
   evaluate: (design: Design, quick: boolean, signal: AbortSignal) =>
     taken(client.POST("/api/evaluate", { body: design, params: { query: { quick } }, signal })),
+  /** Ways to grow a station, by what is on the shelf. */
+  routes: (design: Design, ask: RoutesAsk, signal: AbortSignal) =>
+    taken(client.POST("/api/shelf/routes", { body: { design, ask }, signal })),
   readLoad: (line: string, design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
   build: (design: Design, ask: Ask, signal?: AbortSignal) =>

@@ -1286,6 +1286,8 @@ export interface components {
         /**
          * Course
          * @description A run. `rails` are names by id; `until_h` how far series and band go. [h]
+         *
+         *     `floors` is the charge of each store below which nothing is taken. [1]
          */
         Course: {
             /** Starts At H */
@@ -1311,6 +1313,10 @@ export interface components {
             /** Served */
             served: components["schemas"]["Served"][];
             flow: components["schemas"]["Flow"];
+            /** Floors */
+            floors: {
+                [key: string]: number;
+            };
         };
         /**
          * CsvRow
@@ -2418,8 +2424,8 @@ export interface components {
          * Moment
          * @description The network just after something switched. [h], [V], [A]
          *
-         *     `most`: the stores give most here. `volts` of each rail; `amps` out of a store or into a
-         *     stage; `gives` out of each rail; `takes` of each load from its rail.
+         *     `most`: the stores give most here. `volts` of each rail; `amps` out of a store (less than 0:
+         *     into it), into a stage or a link; `gives` out of each rail; `takes` of each load from its rail.
          */
         Moment: {
             /** Hours */

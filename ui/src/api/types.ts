@@ -4,6 +4,18 @@ type Schemas = components["schemas"];
 
 export type Design = Schemas["Design"];
 export type Bank = Schemas["Bank"];
+export type Station = Schemas["Station"];
+export type StationFigures = Schemas["StationFigures"];
+export type Outlet = Station["outlets"][number];
+export type ChargeInput = Station["inputs"][number];
+export type Vehicle = Schemas["Vehicle"];
+export type Store = Design["stores"][number];
+/** A lead from a rail into a store. */
+export type Lead = Design["links"][number];
+export type LinkRow = Schemas["LinkRow"];
+export type Route = Schemas["Route"];
+export type RoutesAsk = Schemas["RoutesAsk"];
+export type Between = Schemas["Between"];
 export type Battery = Schemas["Battery"];
 export type Inverter = Schemas["Inverter"];
 export type Converter = Schemas["Converter"];

@@ -1,19 +1,50 @@
 /** Changes to a document, each giving a new one. Pure. */
 
-import type { Bank, Design, Inverter, Load, Stage } from "../api/types";
+import type {
+  Bank,
+  Design,
+  Inverter,
+  Lead,
+  Load,
+  Outlet,
+  Stage,
+  Station,
+  Store,
+} from "../api/types";
 
-export function bankOf(design: Design): Bank {
-  const bank = design.stores[0];
-  if (!bank) throw new Error("a design always has a store");
-  return bank;
+export function firstStore(design: Design): Store {
+  const store = design.stores[0];
+  if (!store) throw new Error("a design always has a store");
+  return store;
 }
+
+export const isBank = (store: Store): store is Bank => store.kind === "bank";
+export const isStation = (store: Store): store is Station => store.kind === "station";
+
+/** Outlets of all stations, each with its own. */
+export const outletsOf = (design: Design): { outlet: Outlet; station: Station }[] =>
+  design.stores
+    .filter(isStation)
+    .flatMap((station) => station.outlets.map((outlet) => ({ outlet, station })));
+
+/** The name of every thing in a design, by its id. */
+export const namesOf = (design: Design): Map<string, string> =>
+  new Map([
+    ...[...design.stores, ...design.stages, ...design.links, ...design.loads].map(
+      (x): [string, string] => [x.id, x.name],
+    ),
+    ...outletsOf(design).map(({ outlet, station }): [string, string] => [
+      outlet.id,
+      `${station.name}, ${outlet.name}`,
+    ]),
+  ]);
 
 /** The first inverter, the one that has a panel of its own. */
 export const inverterOf = (design: Design): Inverter | undefined =>
   design.stages.find((stage) => stage.kind === "inverter");
 
 /** Key of a figure of the first store. */
-export const bankKey = (design: Design, name: string) => `store.${bankOf(design).id}.${name}`;
+export const bankKey = (design: Design, name: string) => `store.${firstStore(design).id}.${name}`;
 
 /** Key of a figure of the first inverter; of nothing without one. */
 export const inverterKey = (design: Design, name: string) =>
@@ -23,9 +54,11 @@ export const inverterKey = (design: Design, name: string) =>
 export const stagePath = (design: Design, id: string) =>
   `/stages/${design.stages.findIndex((stage) => stage.id === id)}`;
 
-export const withBank = (design: Design, id: string, change: Partial<Bank>): Design => ({
+export const withStore = <S extends Store>(design: Design, id: string, change: Partial<S>) => ({
   ...design,
-  stores: design.stores.map((store) => (store.id === id ? { ...store, ...change } : store)),
+  stores: design.stores.map((store) =>
+    store.id === id ? ({ ...store, ...change } as Store) : store,
+  ),
 });
 
 export const withBattery = (
@@ -35,8 +68,15 @@ export const withBattery = (
 ): Design => ({
   ...design,
   stores: design.stores.map((store) =>
-    store.id === id ? { ...store, battery: { ...store.battery, ...change } } : store,
+    store.id === id && isBank(store)
+      ? { ...store, battery: { ...store.battery, ...change } }
+      : store,
   ),
+});
+
+export const withLink = (design: Design, id: string, change: Partial<Lead>): Design => ({
+  ...design,
+  links: design.links.map((link) => (link.id === id ? { ...link, ...change } : link)),
 });
 
 export const withStage = <S extends Stage>(design: Design, id: string, change: Partial<S>) => ({
@@ -53,7 +93,15 @@ export function dcRails(design: Design, except = ""): [string, string][] {
     for (const stage of design.stages) if (behind.has(stage.rail)) behind.add(stage.id);
   }
   return [
-    ...design.stores.map((store): [string, string] => [store.id, store.name]),
+    ...design.stores
+      .filter((store) => !isStation(store))
+      .map((store): [string, string] => [store.id, store.name]),
+    ...outletsOf(design)
+      .filter(({ outlet }) => outlet.kind === "dc")
+      .map(({ outlet, station }): [string, string] => [
+        outlet.id,
+        `${station.name}, ${outlet.name}`,
+      ]),
     ...design.stages
       .filter((stage) => stage.kind !== "inverter" && !behind.has(stage.id))
       .map((stage): [string, string] => [stage.id, stage.name]),
@@ -92,7 +140,7 @@ export function moveLoad(design: Design, id: string, by: number): Design {
 }
 
 function freeId(design: Design, wanted: string): string {
-  const taken = new Set([...design.stores, ...design.stages, ...design.loads].map((x) => x.id));
+  const taken = new Set(namesOf(design).keys());
   const stem = wanted.replace(/-\d+$/, "").slice(0, 34);
   if (!taken.has(wanted)) return wanted;
   let n = 2;

@@ -1,5 +1,5 @@
 import type { KeyboardEvent, ReactNode } from "react";
-import type { Bank, Joint, Judgement, Stage } from "../api/types";
+import type { Bank, Joint, Judgement, Stage, Vehicle } from "../api/types";
 import { WindowStrip } from "../parts/WindowStrip";
 import { BankPicture, bankPictureSize } from "../plan/BankPicture";
 import { quantity } from "../units/format";
@@ -70,7 +70,7 @@ export function Mark({ x, y, worst }: { x: number; y: number; worst: Judgement |
 export const voltsOf = (joint: Joint) =>
   `${quantity(joint.arrives_low_v, "V")} to ${quantity(joint.arrives_high_v, "V")} arrive, ${quantity(joint.least_v, "V")} to ${quantity(joint.most_v, "V")} are accepted`;
 
-const cut = (text: string, most: number) =>
+export const cut = (text: string, most: number) =>
   text.length > most ? `${text.slice(0, most - 1).trim()}…` : text;
 
 interface FrameProps {
@@ -79,7 +79,7 @@ interface FrameProps {
   lines: string[];
 }
 
-function Frame({ box, title, lines }: FrameProps) {
+export function Frame({ box, title, lines }: FrameProps) {
   const { selected, changed, evaluation } = useDrawn();
   const worst = worstOf(evaluation.findings, box.id);
   // A long name is written smaller before it is cut.
@@ -175,6 +175,17 @@ export function StoreBox({ box, bank, narrow }: { box: PlacedBox; bank: Bank; na
           ))}
         </>
       ) : null}
+    </Thing>
+  );
+}
+
+/** A vehicle: what it gives while its engine runs. */
+export function VehicleBox({ box, vehicle }: { box: PlacedBox; vehicle: Vehicle }) {
+  const what = `${quantity(vehicle.running_v, "V")} · up to ${quantity(vehicle.limit_a, "A")}`;
+  const when = "while its engine runs";
+  return (
+    <Thing id={vehicle.id} words={`${vehicle.name}: ${what}, ${when}`}>
+      <Frame box={box} title={vehicle.name} lines={box.h > 60 ? [what, when] : [what]} />
     </Thing>
   );
 }

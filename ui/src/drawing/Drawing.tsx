@@ -6,12 +6,14 @@ import {
   useRef,
   useState,
 } from "react";
-import { StageBox, StoreBox, Strip } from "./Boxes";
+import { outletsOf } from "../design/edits";
+import { StageBox, StoreBox, Strip, VehicleBox } from "./Boxes";
 import { Lead, RailLine } from "./Lines";
 import { FoldLine, LoadLine } from "./Loads";
-import { layOut } from "./layout";
+import { layOut, type PlacedBox } from "./layout";
+import { LeadBox, OutletBox, StationBox } from "./StationBox";
 import { stepFrom, type Way } from "./tree";
-import { type Drawn, DrawnContext } from "./use-drawn";
+import { type Drawn, DrawnContext, useDrawn } from "./use-drawn";
 import { useRoom } from "./use-room";
 import { Words } from "./Words";
 
@@ -92,12 +94,9 @@ export function Drawing(drawn: Omit<Drawn, "reached">) {
           {placed.rails.map((rail) => (
             <RailLine key={rail.id} rail={rail} />
           ))}
-          {placed.boxes.map((box) => {
-            const bank = design.stores.find((one) => one.id === box.id);
-            const stage = design.stages.find((one) => one.id === box.id);
-            if (bank) return <StoreBox key={box.id} box={box} bank={bank} narrow={placed.narrow} />;
-            return stage ? <StageBox key={box.id} box={box} stage={stage} /> : null;
-          })}
+          {placed.boxes.map((box) => (
+            <AnyBox key={box.id} box={box} narrow={placed.narrow} />
+          ))}
           {placed.strips.map((strip) => (
             <Strip key={strip.subject} {...strip} />
           ))}
@@ -126,4 +125,19 @@ export function Drawing(drawn: Omit<Drawn, "reached">) {
       <Words />
     </DrawnContext>
   );
+}
+
+/** A box by what it stands for. */
+function AnyBox({ box, narrow }: { box: PlacedBox; narrow: boolean }) {
+  const { design } = useDrawn();
+  const store = design.stores.find((one) => one.id === box.id);
+  if (store?.kind === "bank") return <StoreBox box={box} bank={store} narrow={narrow} />;
+  if (store?.kind === "vehicle") return <VehicleBox box={box} vehicle={store} />;
+  if (store) return <StationBox box={box} station={store} />;
+  const link = design.links.find((one) => one.id === box.id);
+  if (link) return <LeadBox box={box} link={link} />;
+  const outlet = outletsOf(design).find((one) => one.outlet.id === box.id)?.outlet;
+  if (outlet) return <OutletBox box={box} outlet={outlet} />;
+  const stage = design.stages.find((one) => one.id === box.id);
+  return stage ? <StageBox box={box} stage={stage} /> : null;
 }

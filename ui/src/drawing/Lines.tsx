@@ -1,3 +1,4 @@
+import { outletsOf } from "../design/edits";
 import { quantity } from "../units/format";
 import type { PlacedLine, PlacedRail } from "./layout";
 import { ampsOf, thickness, useDrawn } from "./use-drawn";
@@ -37,16 +38,20 @@ export function RailLine({ rail }: { rail: PlacedRail }) {
   const { design, moment, evaluation } = useDrawn();
   const stage = design.stages.find((one) => one.id === rail.id);
   const nominal = evaluation.figures[`store.${rail.id}.volts`]?.value;
-  const kind = stage?.kind === "inverter" ? "AC" : "DC";
+  const outlet = outletsOf(design).find((one) => one.outlet.id === rail.id)?.outlet;
+  const kind = stage?.kind === "inverter" || outlet?.kind === "ac" ? "AC" : "DC";
   const set =
     stage?.kind === "inverter"
       ? stage.output_v
       : stage?.kind === "converter"
         ? stage.set_v
-        : nominal;
-  const name = set === undefined ? "feed" : `${quantity(set, "V")} ${kind}`;
+        : outlet
+          ? outlet.volts
+          : nominal;
+  const without = outlet ? "sagging port" : "feed";
+  const name = set == null ? without : `${quantity(set, "V")} ${kind}`;
   const worst = evaluation.run.worst[rail.id]?.volts;
-  const now = moment ? moment.volts[rail.id] : stage ? undefined : worst;
+  const now = moment ? moment.volts[rail.id] : stage || outlet ? undefined : worst;
   const says =
     now === undefined ? "" : now === 0 ? "off" : moment ? `now ${volts(now)}` : volts(now);
   const middle = rail.anchor === "middle";

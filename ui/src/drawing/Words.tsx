@@ -1,9 +1,11 @@
 import { useState } from "react";
-import type { Load, Stage } from "../api/types";
+import type { Lead, Load, Stage } from "../api/types";
+import { namesOf } from "../design/edits";
 import { quantity } from "../units/format";
 import { SEVERITIES } from "../verdict/severities";
 import { kindOf, voltsOf } from "./Boxes";
-import { type Branch, treeOf } from "./tree";
+import { leadWords, outletWords } from "./StationBox";
+import { type Box, type Branch, treeOf } from "./tree";
 import { ampsOf, useDrawn, worstOf } from "./use-drawn";
 
 /** The drawing in words: the same things, volts and amps, as nested lists. */
@@ -26,10 +28,10 @@ function Stores() {
   const tree = treeOf(design);
   return (
     <ul className="list-disc pl-5">
-      {tree.stores.map(({ id, branch }) => (
-        <li key={id}>
-          <StoreWords id={id} />
-          <Hanging branch={branch} />
+      {tree.roots.map((root) => (
+        <li key={root.id}>
+          <StoreWords id={root.id} />
+          {root.kind === "store" ? <Hanging branch={root.branch} /> : <Outlets box={root} />}
         </li>
       ))}
       {tree.loose.map((load) => (
@@ -53,13 +55,24 @@ function StoreWords({ id }: { id: string }) {
 }
 
 function Hanging({ branch }: { branch: Branch }) {
-  if (!branch.stages.length && !branch.loads.length) return null;
+  if (!branch.limbs.length && !branch.loads.length) return null;
   return (
     <ul className="list-disc pl-5">
-      {branch.stages.map(({ stage, branch: inner }) => (
-        <li key={stage.id}>
-          <StageWords stage={stage} />
-          <Hanging branch={inner} />
+      {branch.limbs.map((limb) => (
+        <li key={limb.id}>
+          {limb.kind === "stage" ? (
+            <>
+              <StageWords stage={limb.stage} />
+              <Hanging branch={limb.branch} />
+            </>
+          ) : null}
+          {limb.kind === "lead" ? <LeadWords link={limb.lead} /> : null}
+          {limb.kind === "station" ? (
+            <>
+              {limb.lead ? <LeadWords link={limb.lead} /> : null} <StoreWords id={limb.id} />
+              <Outlets box={limb} />
+            </>
+          ) : null}
         </li>
       ))}
       {branch.loads.map((load) => (
@@ -68,6 +81,32 @@ function Hanging({ branch }: { branch: Branch }) {
         </li>
       ))}
     </ul>
+  );
+}
+
+function Outlets({ box }: { box: Box }) {
+  const drawn = useDrawn();
+  return (
+    <ul className="list-disc pl-5">
+      {box.outlets.map(({ outlet, branch }) => (
+        <li key={outlet.id}>
+          {outletWords(outlet)}: gives {quantity(ampsOf(drawn, outlet.id, "out"), "A")}.
+          <Said subject={outlet.id} />
+          <Hanging branch={branch} />
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function LeadWords({ link }: { link: Lead }) {
+  const { design, evaluation } = useDrawn();
+  return (
+    <>
+      {link.name}, to {namesOf(design).get(link.to)}: {leadWords(link, evaluation.links)}.
+      <Volts subject={link.id} />
+      <Said subject={link.id} />
+    </>
   );
 }
 

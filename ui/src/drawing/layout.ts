@@ -1,8 +1,8 @@
 /** Where everything of the drawing stands. Pure: numbers in, places out, in pixels. */
 
-import type { Design, Load } from "../api/types";
+import type { Design, Load, Store } from "../api/types";
 import { bankPictureSize } from "../plan/BankPicture";
-import { type Branch, depthOf, shownOf, treeOf } from "./tree";
+import { type Box, type Branch, depthOfRoot, shownOf, treeOf } from "./tree";
 
 export const ROW = 27;
 export const BOX_H = 60;
@@ -15,10 +15,22 @@ const STRIP_H = 36;
 const STRIP_ROW = 39;
 const GAP = 12;
 const HEAD = 28;
+/** A station's name and energy; a row of its box; a lead to a store drawn elsewhere. */
+const STATION_HEAD = 50;
+const STATION_ROW = 22;
+const LEAD_H = 44;
+
+/** A charge input or an outlet on the edge of a station's box, at its height. */
+export interface PlacedRow {
+  id: string;
+  kind: "lead" | "outlet";
+  y: number;
+}
 
 export interface PlacedBox {
   id: string;
-  kind: "store" | "stage";
+  kind: "store" | "stage" | "station" | "lead" | "outlet";
+  rows?: PlacedRow[];
   x: number;
   y: number;
   w: number;
@@ -110,9 +122,9 @@ const blank = (narrow: boolean): Placed => ({
 function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): Placed {
   const placed = blank(false);
   const tree = treeOf(design);
-  const depth = Math.max(...tree.stores.map((store) => depthOf(store.branch)));
+  const depth = Math.max(...tree.roots.map(depthOfRoot));
   const anyStrip = design.loads.some((load) => strips.has(load.id));
-  const storeW = 142;
+  const storeW = tree.roots.some((root) => root.kind === "station") ? 176 : 142;
   const loadW = anyStrip ? STRIP_X + STRIP_W + 6 : WATTS_X + 16;
   const boxW = 170;
   const storeLead = 50;
@@ -127,22 +139,42 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
     const x = railX(level);
     let y = top;
     const joins: number[] = [];
-    for (const { stage, branch: inner } of branch.stages) {
-      const strip = strips.has(stage.id) ? STRIP_H : 0;
-      placed.order.push(stage.id);
+    for (const limb of branch.limbs) {
+      const boxX = x + lead;
+      if (limb.kind === "station") {
+        const at = { x: boxX, w: boxW, top: y + 8, level: level + 1 };
+        const [end, join] = placeBox(limb, at);
+        if (limb.lead) straight(placed, limb.lead.id, "in", x, boxX, join);
+        joins.push(join);
+        y = end + GAP;
+        continue;
+      }
+      if (limb.kind === "lead") {
+        placed.order.push(limb.id);
+        const box = { x: boxX, y: y + 8, w: boxW, h: LEAD_H };
+        placed.boxes.push({ id: limb.id, kind: "lead", ...box });
+        const centre = box.y + LEAD_H / 2;
+        straight(placed, limb.id, "in", x, boxX, centre);
+        joins.push(centre);
+        const strip = strips.has(limb.id) ? STRIP_H : 0;
+        if (strip)
+          placed.strips.push({ subject: limb.id, x: boxX, y: box.y + LEAD_H + 4, w: boxW });
+        y = box.y + LEAD_H + strip + GAP;
+        continue;
+      }
+      const { id, branch: inner } = limb;
+      const strip = strips.has(id) ? STRIP_H : 0;
+      placed.order.push(id);
       const end = place(inner, level + 1, y + HEAD);
       const inside = end - (y + HEAD);
       const middle = y + HEAD + Math.max(inside - 10, ROW) / 2 - 4;
       const boxY = Math.max(middle - BOX_H / 2, y + 8);
       const centre = boxY + BOX_H / 2;
-      const boxX = x + lead;
-      placed.boxes.push({ id: stage.id, kind: "stage", x: boxX, y: boxY, w: boxW, h: BOX_H });
-      if (strip) {
-        placed.strips.push({ subject: stage.id, x: boxX, y: boxY + BOX_H + 4, w: boxW });
-      }
-      straight(placed, stage.id, "in", x, boxX, centre);
-      straight(placed, stage.id, "out", boxX + boxW, railX(level + 1), centre);
-      const rail = placed.rails.find((one) => one.id === stage.id);
+      placed.boxes.push({ id, kind: "stage", x: boxX, y: boxY, w: boxW, h: BOX_H });
+      if (strip) placed.strips.push({ subject: id, x: boxX, y: boxY + BOX_H + 4, w: boxW });
+      straight(placed, id, "in", x, boxX, centre);
+      straight(placed, id, "out", boxX + boxW, railX(level + 1), centre);
+      const rail = placed.rails.find((one) => one.id === id);
       if (rail) {
         rail.top = Math.min(rail.top, centre - 14);
         rail.bottom = Math.max(rail.bottom, centre + 14);
@@ -152,7 +184,7 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
       y = Math.max(end, boxY + BOX_H + strip + GAP);
     }
     const shown = shownOf(branch.loads, design.loads.length, unfolded.has(branch.rail));
-    if (branch.loads.length && branch.stages.length) y += 6;
+    if (branch.loads.length && branch.limbs.length) y += 6;
     for (const load of branch.loads.slice(0, shown)) {
       placed.loads.push({
         id: load.id,
@@ -183,15 +215,56 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
     return Math.max(y, top + ROW + GAP);
   };
 
+  /** A station, its outlets in rows at its edge; gives its lower end, and where its lead enters. */
+  const placeBox = (
+    box: Box,
+    at: { x: number; w: number; top: number; level: number },
+  ): [number, number] => {
+    const { id } = box.station;
+    const rows: PlacedRow[] = [];
+    let y = at.top + STATION_HEAD;
+    const join = y + STATION_ROW / 2 - 3;
+    if (box.lead) {
+      placed.order.push(box.lead.id);
+      rows.push({ id: box.lead.id, kind: "lead", y: join });
+      y += STATION_ROW;
+    }
+    placed.order.push(id);
+    for (const { outlet, branch } of box.outlets) {
+      placed.order.push(outlet.id);
+      if (!branch.limbs.length && !branch.loads.length) {
+        rows.push({ id: outlet.id, kind: "outlet", y: y + STATION_ROW / 2 - 3 });
+        y += STATION_ROW;
+        continue;
+      }
+      const end = place(branch, at.level, y + 20);
+      const rail = placed.rails.find((one) => one.id === outlet.id);
+      const centre = rail ? (rail.top + rail.bottom) / 2 : y + 20;
+      rows.push({ id: outlet.id, kind: "outlet", y: centre });
+      straight(placed, outlet.id, "out", at.x + at.w, railX(at.level), centre);
+      y = Math.max(end, centre + STATION_ROW / 2 + 4);
+    }
+    const h = Math.max(y - at.top - 2, STATION_HEAD);
+    placed.boxes.push({ id, kind: "station", x: at.x, y: at.top, w: at.w, h, rows });
+    const strip = box.lead && strips.has(box.lead.id) ? STRIP_H : 0;
+    if (box.lead && strip) {
+      placed.strips.push({ subject: box.lead.id, x: at.x, y: at.top + h + 4, w: at.w });
+    }
+    return [at.top + h + strip, join];
+  };
+
   let y = 42;
-  for (const { id, branch } of tree.stores) {
+  for (const root of tree.roots) {
+    if (root.kind === "station") {
+      const [end] = placeBox(root, { x: 10, w: storeW, top: y - 26, level: 0 });
+      y = end + 40;
+      continue;
+    }
+    const { id, branch } = root;
     placed.order.push(id);
     const top = y;
     const end = place(branch, 0, top);
-    const store = design.stores.find((one) => one.id === id);
-    const picture = bankPictureSize(store?.series ?? 1, store?.parallel ?? 1);
-    const scale = Math.min(1, 118 / picture.width, 150 / picture.height);
-    const h = 96 + picture.height * scale;
+    const h = storeHeight(root.store);
     placed.boxes.push({ id, kind: "store", x: 10, y: top - 26, w: storeW, h });
     const rail = placed.rails.find((one) => one.id === id);
     if (rail) {
@@ -204,6 +277,13 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
     y = Math.max(end, top + h - 8) + 14;
   }
   return withLoose(placed, tree.loose, design.loads.length, unfolded, loadX, loadW, y);
+}
+
+/** A bank with its picture; a vehicle with its words. */
+function storeHeight(store: Store): number {
+  if (store.kind !== "bank") return 84;
+  const picture = bankPictureSize(store.series, store.parallel);
+  return 96 + picture.height * Math.min(1, 118 / picture.width, 150 / picture.height);
 }
 
 /** Narrow: one thing below the other, set in by how many rails lie before it. */
@@ -230,29 +310,56 @@ function outline(design: Design, { room, unfolded, strips }: LayoutOptions): Pla
       y += ROW + (strips.has(load.id) ? STRIP_H - 6 : 0);
     }
     y = fold(placed, branch, shown, x + lead, y);
-    for (const { stage, branch: below } of branch.stages) {
-      const box = { x: x + lead, y: y + 18, w: Math.min(width - x - lead - 8, 300), h: BOX_H };
-      placed.order.push(stage.id);
-      placed.boxes.push({ id: stage.id, kind: "stage", ...box });
-      last = box.y + BOX_H / 2;
-      straight(placed, stage.id, "in", x, box.x, last, x + 24);
-      y = box.y + BOX_H;
-      if (strips.has(stage.id)) {
-        placed.strips.push({ subject: stage.id, x: box.x + 22, y: y + 4, w: 170 });
-      }
-      y = place(below, box.x + 10, y + (strips.has(stage.id) ? STRIP_H + 2 : 0));
-      const made = placed.rails.find((one) => one.id === stage.id);
+    for (const limb of branch.limbs) {
+      const lower = limb.kind === "stage" ? BOX_H : LEAD_H;
+      const box = { x: x + lead, y: y + 18, w: Math.min(width - x - lead - 8, 300), h: lower };
+      const of = limb.kind === "station" ? (limb.lead?.id ?? limb.id) : limb.id;
+      placed.order.push(of);
+      placed.boxes.push({ id: of, kind: limb.kind === "stage" ? "stage" : "lead", ...box });
+      last = box.y + lower / 2;
+      straight(placed, of, "in", x, box.x, last, x + 24);
+      y = box.y + lower;
+      if (strips.has(of)) placed.strips.push({ subject: of, x: box.x + 22, y: y + 4, w: 170 });
+      y += strips.has(of) ? STRIP_H + 2 : 0;
+      if (limb.kind === "station") y = placeBox(limb, box.x + 6, y + 6);
+      if (limb.kind !== "stage") continue;
+      y = place(limb.branch, box.x + 10, y);
+      const made = placed.rails.find((one) => one.id === limb.id);
       if (made) made.top = box.y + BOX_H;
     }
     rail.bottom = Math.max(last + 6, top + 22);
     return y + 4;
   };
 
-  let y = 14;
-  for (const { id, branch } of tree.stores) {
+  /** A station and below it its outlets, each a box with its rail. */
+  const placeBox = (box: Box, x: number, top: number): number => {
+    const { id } = box.station;
     placed.order.push(id);
-    placed.boxes.push({ id, kind: "store", x: 8, y, w: width - 16, h: 48 });
-    y = place(branch, 20, y + 48) + 8;
+    const w = width - x - 8;
+    placed.boxes.push({ id, kind: "station", x, y: top, w, h: STATION_HEAD, rows: [] });
+    let y = top + STATION_HEAD;
+    for (const { outlet, branch } of box.outlets) {
+      placed.order.push(outlet.id);
+      const spot = { x: x + 12, y: y + 6, w: Math.min(w - 12, 240), h: 26 };
+      placed.boxes.push({ id: outlet.id, kind: "outlet", ...spot });
+      y = spot.y + spot.h;
+      if (!branch.limbs.length && !branch.loads.length) continue;
+      y = place(branch, x + 22, y);
+      const made = placed.rails.find((one) => one.id === outlet.id);
+      if (made) made.top = spot.y + spot.h;
+    }
+    return y;
+  };
+
+  let y = 14;
+  for (const root of tree.roots) {
+    if (root.kind === "station") {
+      y = placeBox(root, 8, y) + 12;
+      continue;
+    }
+    placed.order.push(root.id);
+    placed.boxes.push({ id: root.id, kind: "store", x: 8, y, w: width - 16, h: 48 });
+    y = place(root.branch, 20, y + 48) + 8;
   }
   return withLoose(placed, tree.loose, design.loads.length, unfolded, 40, width - 48, y);
 }
@@ -298,7 +405,7 @@ function withLoose(
       placed.order.push(load.id);
       y += ROW;
     }
-    y = fold(placed, { rail: "", stages: [], loads: loose }, shown, x, y);
+    y = fold(placed, { rail: "", limbs: [], loads: loose }, shown, x, y);
   }
   placed.height = y + 6;
   return placed;

@@ -1,5 +1,7 @@
 import type { Battery, Converter, Inverter } from "../api/types";
 
+export type { StationFigures } from "../api/types";
+
 /** Props of the fields of a part, in a design or on the shelf. */
 export interface FieldsProps<T> {
   value: T;
@@ -18,6 +20,7 @@ type Labelled =
   | "rail"
   | "switched"
   | "cable_mohm"
+  | "fuse_a"
   | "provenance"
   | "shelf";
 export type InverterFigures = Omit<Inverter, Labelled>;

@@ -1,5 +1,5 @@
 import type { Bank, Battery } from "../api/types";
-import { bankOf, withBank, withBattery } from "../design/edits";
+import { withBattery, withStore } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { BatteryFields } from "../fields/BatteryFields";
@@ -12,29 +12,26 @@ import { ShelfRow } from "../shelf/ShelfRow";
 import { useSettings } from "../shell/settings";
 import { celsius, fahrenheit } from "../units/format";
 import { BankPicture, bankPictureSize } from "./BankPicture";
-import { usePlan } from "./plan-store";
 import { PROVENANCES } from "./words";
 
 /** The battery, how many in series and parallel, what is kept back; and what that makes. */
-export function BankPanel() {
+export function BankPanel({ bank }: { bank: Bank }) {
   const { evaluation, reference } = useWorked();
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
-  const selected = usePlan((state) => state.selected);
   if (!design) return null;
-  const bank = design.stores.find((store) => store.id === selected) ?? bankOf(design);
   const key = (figure: string) => `store.${bank.id}.${figure}`;
   const wiring = evaluation.wirings.find((one) => one.store === bank.id);
   if (!wiring) return null;
   const { battery } = bank;
   const set = (field: string, part: Partial<Bank>) =>
-    change(`bank: ${field}`, (d) => withBank(d, bank.id, part), `bank.${field}`);
+    change(`bank: ${field}`, (d) => withStore<Bank>(d, bank.id, part), `bank.${field}`);
   const setBattery = (field: string, part: Partial<Battery>) =>
     change(`battery: ${field}`, (d) => withBattery(d, bank.id, part), `battery.${field}`);
   const choose = (chemistry: Battery["chemistry"]) => {
     const facts = reference.chemistries.find((c) => c.key === chemistry);
     change("battery: chemistry", (d) =>
-      withBank(withBattery(d, bank.id, { chemistry, peukert: null }), bank.id, {
+      withStore<Bank>(withBattery(d, bank.id, { chemistry, peukert: null }), bank.id, {
         keep_back: facts?.keep_back ?? bank.keep_back,
       }),
     );
@@ -79,6 +76,15 @@ export function BankPanel() {
           <ShelfRow subject={bank.id} copy={battery.shelf ?? null} />
         </Group>
         <Group title="Bank">
+          <Row name="Name">
+            <TextField
+              label="Bank name"
+              className="sm:w-72"
+              value={bank.name}
+              path={`${at}/name`}
+              onChange={(name) => set("name", { name })}
+            />
+          </Row>
           <Row name="In series × parallel">
             <NumberField
               label="Batteries in series"
@@ -207,7 +213,7 @@ export function BankPanel() {
 }
 
 /** One temperature for the whole day, or one for each hour. */
-function Ambient() {
+export function Ambient() {
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
   const unit = useSettings((state) => state.temperature);

@@ -12,51 +12,27 @@ import { quantity } from "../units/format";
 export function NeededPanel() {
   const { evaluation } = useWorked();
   const design = useDesign((state) => state.document);
-  const change = useDesign((state) => state.change);
   const apply = useDesign((state) => state.apply);
   if (!design) return null;
   const { needed } = evaluation;
+  if (!needed) {
+    return (
+      <div className="grid gap-x-10 lg:grid-cols-2">
+        <GoalFields />
+        <Group title="Needed for that">
+          <p className="max-w-100 text-sm">
+            The first store is no battery bank: strings and system volts do not come in question.
+            What a larger station, or a battery beside it, would bring stands under Routes.
+          </p>
+        </Group>
+      </div>
+    );
+  }
   const present = needed.choices.find((choice) => choice.present);
-  const setGoal = (field: string, part: Partial<Design["goal"]>) =>
-    change(`goal: ${field}`, (d) => ({ ...d, goal: { ...d.goal, ...part } }), `goal.${field}`);
-  const { goal } = design;
   return (
     <div>
       <div className="grid gap-x-10 lg:grid-cols-2">
-        <Group title="Goal">
-          <Row name="Without refill" help="hours, or days as in 2 d">
-            <NumberField
-              label="Goal without refill"
-              as="hours"
-              width="w-24"
-              value={goal.hours}
-              path="/goal/hours"
-              onChange={(value) => setGoal("hours", { hours: value })}
-            />
-          </Row>
-          <Row name="Margin for ageing" help="capacity the bank will have lost">
-            <NumberField
-              label="Margin for ageing"
-              as="share"
-              unit="%"
-              width="w-16"
-              value={goal.ageing_margin}
-              path="/goal/ageing_margin"
-              onChange={(ageing_margin) => setGoal("ageing", { ageing_margin })}
-            />
-          </Row>
-          <Row name="Margin for guesses" help="use beyond what is written">
-            <NumberField
-              label="Margin for guesses"
-              as="share"
-              unit="%"
-              width="w-16"
-              value={goal.guess_margin}
-              path="/goal/guess_margin"
-              onChange={(guess_margin) => setGoal("guesses", { guess_margin })}
-            />
-          </Row>
-        </Group>
+        <GoalFields />
         <Group title="Needed for that">
           <Row name="Least usable energy">
             <FigureButton of="needed.wh" className="font-semibold" />
@@ -139,6 +115,52 @@ export function NeededPanel() {
         its volts.
       </p>
     </div>
+  );
+}
+
+/** How long without refill, and the margins. */
+function GoalFields() {
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  if (!design) return null;
+  const setGoal = (field: string, part: Partial<Design["goal"]>) =>
+    change(`goal: ${field}`, (d) => ({ ...d, goal: { ...d.goal, ...part } }), `goal.${field}`);
+  const { goal } = design;
+  return (
+    <Group title="Goal">
+      <Row name="Without refill" help="hours, or days as in 2 d">
+        <NumberField
+          label="Goal without refill"
+          as="hours"
+          width="w-24"
+          value={goal.hours}
+          path="/goal/hours"
+          onChange={(value) => setGoal("hours", { hours: value })}
+        />
+      </Row>
+      <Row name="Margin for ageing" help="capacity the bank will have lost">
+        <NumberField
+          label="Margin for ageing"
+          as="share"
+          unit="%"
+          width="w-16"
+          value={goal.ageing_margin}
+          path="/goal/ageing_margin"
+          onChange={(ageing_margin) => setGoal("ageing", { ageing_margin })}
+        />
+      </Row>
+      <Row name="Margin for guesses" help="use beyond what is written">
+        <NumberField
+          label="Margin for guesses"
+          as="share"
+          unit="%"
+          width="w-16"
+          value={goal.guess_margin}
+          path="/goal/guess_margin"
+          onChange={(guess_margin) => setGoal("guesses", { guess_margin })}
+        />
+      </Row>
+    </Group>
   );
 }
 

@@ -1,34 +1,42 @@
 import { Tabs } from "radix-ui";
 import { useEffect } from "react";
 import { AddDialog } from "../build/AddDialog";
+import { LeadDialog } from "../build/LeadDialog";
 import { MoveDialog } from "../build/MoveDialog";
 import { RemoveDialog } from "../build/RemoveDialog";
+import { StoreDialog } from "../build/StoreDialog";
 import { useDesign } from "../design/store";
 import { PickPartDialog } from "../shelf/PickPartDialog";
 import { Verdict } from "../verdict/Verdict";
 import { VerdictStrip } from "../verdict/VerdictStrip";
 import { AssumptionsPanel } from "./AssumptionsPanel";
-import { BankPanel } from "./BankPanel";
+import { LeadsPanel } from "./LeadsPanel";
 import { LoadsPanel } from "./LoadsPanel";
 import { NeededPanel } from "./NeededPanel";
-import { PANELS, type PanelName } from "./panels";
+import { type PanelName, panelsOf } from "./panels";
 import { usePlan } from "./plan-store";
+import { RoutesPanel } from "./RoutesPanel";
 import { Sketch } from "./Sketch";
 import { StagesPanel } from "./StagesPanel";
+import { StoresPanel } from "./StoresPanel";
 import { usePlanKeys } from "./use-plan-keys";
 
 const CONTENTS: Record<PanelName, () => React.ReactNode> = {
   loads: LoadsPanel,
-  bank: BankPanel,
+  bank: StoresPanel,
   stages: StagesPanel,
   needed: NeededPanel,
   assumptions: AssumptionsPanel,
+  leads: LeadsPanel,
+  routes: RoutesPanel,
 };
 
 /** Plan: the system drawn, what is selected opened below it, the verdict beside both. */
 export function PlanView() {
   const { panel, show, reset } = usePlan();
-  const name = useDesign((state) => state.document?.name);
+  const design = useDesign((state) => state.document);
+  const panels = panelsOf(design);
+  const open = panels.some(([name]) => name === panel) ? panel : "loads";
   usePlanKeys();
   useEffect(() => reset, [reset]);
   return (
@@ -36,16 +44,16 @@ export function PlanView() {
       <VerdictStrip />
       <main className="lg:grid lg:min-h-[calc(100vh-3.25rem)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
         <div className="min-w-0">
-          <h1 className="hidden p-3 text-2xl print:block">{name}</h1>
+          <h1 className="hidden p-3 text-2xl print:block">{design?.name}</h1>
           <div className="border-line border-b bg-bench px-3 pt-1.5 pb-1">
             <Sketch />
           </div>
-          <Tabs.Root value={panel} onValueChange={(value) => show(value as PanelName)}>
+          <Tabs.Root value={open} onValueChange={(value) => show(value as PanelName)}>
             <Tabs.List
               className="no-print flex gap-1 overflow-x-auto border-line border-b px-4 pt-2"
               aria-label="Parts of the design"
             >
-              {PANELS.map(([name, title]) => (
+              {panels.map(([name, title]) => (
                 <Tabs.Trigger
                   key={name}
                   value={name}
@@ -55,7 +63,7 @@ export function PlanView() {
                 </Tabs.Trigger>
               ))}
             </Tabs.List>
-            {PANELS.map(([name, title]) => {
+            {panels.map(([name, title]) => {
               const Content = CONTENTS[name];
               return (
                 <Tabs.Content key={name} value={name} className="px-5 py-3" data-panel={name}>
@@ -83,6 +91,8 @@ function Dialogs() {
   const asking = usePlan((state) => state.asking);
   if (!asking) return null;
   if (asking.what === "add") return <AddDialog on={asking.on} />;
+  if (asking.what === "store") return <StoreDialog />;
+  if (asking.what === "lead") return <LeadDialog to={asking.to} />;
   if (asking.what === "move") return <MoveDialog loads={asking.loads} />;
   if (asking.what === "remove") return <RemoveDialog stage={asking.stage} />;
   return <PickPartDialog subject={asking.subject} />;

@@ -3,6 +3,7 @@ import { applyPatch } from "fast-json-patch";
 import { useEffect, useMemo, useState } from "react";
 import { api } from "../api/client";
 import type { Design, Moment } from "../api/types";
+import { dcRails } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Drawing } from "../drawing/Drawing";
@@ -78,11 +79,17 @@ function usePreviewed(design: Design | null) {
   return useMemo(() => {
     if (!design || !changed || !data) return null;
     const before = new Map(
-      [...design.stores, ...design.stages, ...design.loads].map((x) => [x.id, JSON.stringify(x)]),
+      [...design.stores, ...design.stages, ...design.links, ...design.loads].map((x) => [
+        x.id,
+        JSON.stringify(x),
+      ]),
     );
-    const touched = [...changed.stores, ...changed.stages, ...changed.loads].filter(
-      (one) => before.get(one.id) !== JSON.stringify(one),
-    );
+    const touched = [
+      ...changed.stores,
+      ...changed.stages,
+      ...changed.links,
+      ...changed.loads,
+    ].filter((one) => before.get(one.id) !== JSON.stringify(one));
     return {
       design: changed,
       evaluation: data,
@@ -166,7 +173,7 @@ function Moments({ moments, startsAt }: { moments: readonly Moment[]; startsAt: 
     const day = Math.floor((startsAt + one.hours) / 24) + 1;
     return `${clock(startsAt + one.hours)}${day > 1 ? `, day ${day}` : ""}`;
   };
-  const rails = new Set([...(design?.stores ?? []), ...(design?.stages ?? [])].map((x) => x.id));
+  const rails = new Set(design ? dcRails(design).map(([id]) => id) : []);
   return (
     <div className="no-print flex flex-wrap items-center gap-1 text-sm">
       <label className="flex items-center gap-1.5 text-soft">
@@ -206,7 +213,7 @@ function Moments({ moments, startsAt }: { moments: readonly Moment[]; startsAt: 
         onClick={() =>
           ask({
             what: "add",
-            on: selected && rails.has(selected) ? selected : (design?.stores[0]?.id ?? ""),
+            on: selected && rails.has(selected) ? selected : "",
           })
         }
       >

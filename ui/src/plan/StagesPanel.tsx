@@ -1,7 +1,6 @@
 import type { Converter, Design, Inverter, Stage } from "../api/types";
 import { dcRails, stagePath, withStage } from "../design/edits";
 import { useDesign } from "../design/store";
-import { useWorked } from "../design/use-evaluation";
 import { ConverterFields } from "../fields/ConverterFields";
 import { IdleField, InverterFields, InverterLosses, SleepRow } from "../fields/InverterFields";
 import { SwitchedRow, VoltsRow } from "../fields/StageRows";
@@ -12,18 +11,17 @@ import { NumberField } from "../parts/NumberField";
 import { Group, Row } from "../parts/Row";
 import { TextField } from "../parts/TextField";
 import { ShelfRow } from "../shelf/ShelfRow";
-import { SEVERITIES } from "../verdict/severities";
+import { Pick } from "./Pick";
 import { usePlan } from "./plan-store";
 import { PROVENANCES } from "./words";
 
 /** The stages by name, and the selected one with all its fields. */
 export function StagesPanel() {
-  const { evaluation } = useWorked();
   const design = useDesign((state) => state.document);
-  const { selected, select, ask } = usePlan();
+  const { selected, ask } = usePlan();
   if (!design) return null;
   const stage = design.stages.find((one) => one.id === selected) ?? design.stages[0];
-  const add = () => ask({ what: "add", on: design.stores[0]?.id ?? "" });
+  const add = () => ask({ what: "add", on: "" });
   if (!stage) {
     return (
       <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
@@ -41,33 +39,11 @@ export function StagesPanel() {
   }
   return (
     <>
-      <nav aria-label="Stages" className="mb-2 flex flex-wrap items-center gap-1.5">
-        {design.stages.map((one) => {
-          const worst = evaluation.findings.find(
-            (finding) => finding.subject === one.id && finding.severity !== "note",
-          );
-          return (
-            <button
-              key={one.id}
-              type="button"
-              aria-pressed={one.id === stage.id}
-              className="rounded-full border border-edge px-3 py-0.5 text-sm aria-pressed:border-river aria-pressed:bg-river-wash aria-pressed:font-semibold"
-              onClick={() => select(one.id)}
-              data-stage={one.id}
-            >
-              {worst ? (
-                <span className={SEVERITIES[worst.severity].colour.split(" ")[0]}>
-                  {SEVERITIES[worst.severity].shape}{" "}
-                </span>
-              ) : null}
-              {one.name}
-            </button>
-          );
-        })}
+      <Pick name="Stages" things={design.stages} at={stage.id}>
         <Button look="quiet" onClick={add}>
           + Add
         </Button>
-      </nav>
+      </Pick>
       <Editor key={stage.id} stage={stage} design={design} />
     </>
   );
@@ -134,6 +110,17 @@ function Place({ stage, design, label }: EditorProps<Stage> & { label: string })
           path={`${at}/cable_mohm`}
           onChange={(cable_mohm) => set("cable", { cable_mohm })}
           onClear={() => set("cable", { cable_mohm: null })}
+        />
+      </Row>
+      <Row name="Fuse before it" help="what it and its lead carry for long">
+        <NumberField
+          label={`${label}: fuse`}
+          unit="A"
+          placeholder="unsaid"
+          value={stage.fuse_a ?? null}
+          path={`${at}/fuse_a`}
+          onChange={(fuse_a) => set("fuse", { fuse_a })}
+          onClear={() => set("fuse", { fuse_a: null })}
         />
       </Row>
     </>

@@ -11,6 +11,8 @@ export interface Preview {
 /** What a person was asked, and what for. */
 export type Asking =
   | { what: "add"; on: string }
+  | { what: "store" }
+  | { what: "lead"; to: string }
   | { what: "move"; loads: readonly string[] }
   | { what: "remove"; stage: string }
   | { what: "part"; subject: string };

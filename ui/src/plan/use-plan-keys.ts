@@ -3,7 +3,7 @@ import { useBuildNow } from "../build/use-build";
 import { removeLoads } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useNotice } from "../shell/notice";
-import { PANELS } from "./panels";
+import { panelsOf } from "./panels";
 import { usePlan } from "./plan-store";
 
 const typing = (target: EventTarget | null) =>
@@ -23,7 +23,7 @@ export function usePlanKeys() {
       const design = useDesign.getState().document;
       const { selected, chosen, asking } = usePlan.getState();
       if (!design || asking) return;
-      const wanted = PANELS.find(([, , key]) => key === event.key)?.[0];
+      const wanted = panelsOf(design).find(([, , key]) => key === event.key)?.[0];
       if (wanted) show(wanted);
       if (event.key === "/") {
         event.preventDefault();
@@ -35,7 +35,7 @@ export function usePlanKeys() {
       const loads = chosen.length ? chosen : load ? [load.id] : [];
       if (event.key === "a") {
         event.preventDefault();
-        ask({ what: "add", on: selected && !load ? selected : (design.stores[0]?.id ?? "") });
+        ask({ what: "add", on: selected && !load ? selected : "" });
       }
       if (event.key === "m" && loads.length) {
         event.preventDefault();

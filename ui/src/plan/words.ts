@@ -18,3 +18,26 @@ export const NATURES = [
   ["tool", "hand tool"],
   ["medical", "medical device"],
 ] as const;
+
+export const PLUGS = (
+  [
+    "mains socket",
+    "vehicle socket",
+    "barrel",
+    "two-pole connector",
+    "screw terminals",
+    "USB",
+  ] as const
+).map((plug) => [plug, plug] as const);
+
+export const POLARITIES = (["centre positive", "centre negative", "marked"] as const).map(
+  (one) => [one, one] as const,
+);
+
+/** What makes an input take a mode. */
+export const CHOSEN_BY = [
+  ["nothing", "nothing"],
+  ["connector", "the connector"],
+  ["sense wire", "a sense wire"],
+  ["setting", "a setting"],
+] as const;

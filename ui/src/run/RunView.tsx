@@ -1,6 +1,7 @@
 import { useCallback, useMemo, useState } from "react";
 import { api } from "../api/client";
 import type { Course, Design } from "../api/types";
+import { namesOf, outletsOf } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
@@ -50,16 +51,14 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
   const shownRail = rail in course.rails ? rail : (design.stores[0]?.id ?? "");
   const shown = useMemo(() => {
     let store = shownRail;
-    for (let stage = find(design, store); stage; stage = find(design, store)) store = stage.rail;
+    for (let rail = railOf(design, store); rail; rail = railOf(design, store)) store = rail;
     return {
       course,
       rail: shownRail,
       store,
-      names: new Map(
-        [...design.stores, ...design.stages, ...design.loads].map((x) => [x.id, x.name]),
-      ),
+      names: namesOf(design),
       stones: new Map(design.loads.map((load, index) => [load.id, index])),
-      keepBack: design.stores.find((one) => one.id === store)?.keep_back ?? 0,
+      keepBack: course.floors[store] ?? 0,
     };
   }, [course, shownRail, design]);
   const move = useCallback((to: number) => setCursor(to), []);
@@ -131,7 +130,10 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
   );
 }
 
-const find = (design: Design, id: string) => design.stages.find((stage) => stage.id === id);
+/** What a rail hangs on; nothing for a store. */
+const railOf = (design: Design, id: string): string | undefined =>
+  design.stages.find((stage) => stage.id === id)?.rail ??
+  outletsOf(design).find(({ outlet }) => outlet.id === id)?.station.id;
 
 /** What happens, in words; each leads the cursor there. */
 function Happens({ onMove, cursor }: { onMove: (hours: number) => void; cursor: number }) {

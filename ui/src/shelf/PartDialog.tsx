@@ -4,7 +4,10 @@ import type { KeptPart, ProblemPlace, Reference, ShelfPart } from "../api/types"
 import { ProblemsContext } from "../design/use-evaluation";
 import { BatteryFields } from "../fields/BatteryFields";
 import { ConverterFields } from "../fields/ConverterFields";
+import { InputFields } from "../fields/InputFields";
 import { IdleField, InverterFields, InverterLosses, SleepRow } from "../fields/InverterFields";
+import { OutletFields } from "../fields/OutletFields";
+import { StationFields } from "../fields/StationFields";
 import { Button } from "../parts/Button";
 import { Choose } from "../parts/Choose";
 import { Modal } from "../parts/Modal";
@@ -13,6 +16,8 @@ import { Group, Row } from "../parts/Row";
 import { TextField } from "../parts/TextField";
 import { PROVENANCES } from "../plan/words";
 import { KINDS } from "./parts";
+
+const NONE: ReadonlySet<string> = new Set();
 
 interface PartDialogProps {
   start: ShelfPart;
@@ -95,6 +100,20 @@ export function PartDialog(props: PartDialogProps) {
               {part.kind === "converter" ? (
                 <ConverterFields {...fields} value={part.figures} />
               ) : null}
+              {part.kind === "station" ? (
+                <StationFields
+                  {...fields}
+                  value={part.figures}
+                  chemistry={
+                    <Choose
+                      label="Part: chemistry"
+                      value={part.figures.chemistry}
+                      options={chemistries.map((one) => [one.key, one.name] as const)}
+                      onChange={(chemistry) => setFigures("chemistry", { chemistry })}
+                    />
+                  }
+                />
+              ) : null}
             </Group>
           </div>
           <div>
@@ -143,6 +162,16 @@ export function PartDialog(props: PartDialogProps) {
               <KnownFrom part={part} set={set} />
             </Group>
           </div>
+          {part.kind === "station" ? (
+            <div className="md:col-span-2">
+              <Group title="Outlets">
+                <OutletFields {...fields} value={part.figures} taken={NONE} used={NONE} />
+              </Group>
+              <Group title="Charge inputs">
+                <InputFields {...fields} value={part.figures} used={NONE} />
+              </Group>
+            </div>
+          ) : null}
           {failed ? (
             <p role="alert" className="text-sm text-stop md:col-span-2">
               {failed}

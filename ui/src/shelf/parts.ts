@@ -1,12 +1,22 @@
 /** Between parts of the shelf and the copies that designs keep. Pure. */
 
-import type { Bank, Design, KeptPart, PartKind, ShelfPart, Stage } from "../api/types";
+import type {
+  Bank,
+  Design,
+  KeptPart,
+  PartKind,
+  ShelfPart,
+  Stage,
+  Station,
+  Store,
+} from "../api/types";
 import { quantity } from "../units/format";
 
 export const KINDS: Record<PartKind, { one: string; many: string }> = {
   battery: { one: "battery", many: "Batteries" },
   inverter: { one: "inverter", many: "Inverters" },
   converter: { one: "converter", many: "Converters" },
+  station: { one: "station", many: "Stations" },
 };
 
 /** Its label in one line. */
@@ -15,6 +25,16 @@ export function describe(part: ShelfPart): string {
     const { volts, ah, chemistry, bms_a } = part.figures;
     const gives = bms_a ? ` · gives ${quantity(bms_a, "A")}` : "";
     return `${quantity(volts, "V")} · ${quantity(ah, "Ah")} · ${chemistry.toUpperCase()}${gives}`;
+  }
+  if (part.kind === "station") {
+    const { label_wh, chemistry, outlets, inputs } = part.figures;
+    const ac = outlets.find((outlet) => outlet.kind === "ac");
+    const into = inputs.find((input) => input.supply === "dc");
+    const gives = ac ? ` · ${quantity(ac.continuous_w, "W")} AC` : "";
+    const takes = into
+      ? ` · in ${quantity(into.accepts.least_v, "V")} to ${quantity(into.accepts.most_v, "V")}, ${quantity(into.most_w, "W")}`
+      : "";
+    return `${quantity(label_wh, "Wh")} · ${chemistry.toUpperCase()}${gives}${takes}`;
   }
   const { accepts } = part.figures;
   const window = `${quantity(accepts.least_v, "V")} to ${quantity(accepts.most_v, "V")}`;
@@ -33,12 +53,17 @@ const HERE_ONLY = new Set([
   "rail",
   "switched",
   "cable_mohm",
+  "fuse_a",
+  "module_wh",
+  "keep_back",
+  "starts_at",
+  "location",
   "provenance",
   "shelf",
   "parallel",
 ]);
 
-type Copied = Bank["battery"] | Exclude<Stage, { kind: "feed" }>;
+type Copied = Bank["battery"] | Station | Exclude<Stage, { kind: "feed" }>;
 
 /** The figures of a design's copy, without what belongs to its place. */
 export const figuresOf = (copy: Copied) =>
@@ -49,7 +74,8 @@ export const figuresOf = (copy: Copied) =>
 /** What a design holds of a part at a store or stage. */
 export function copyAt(design: Design, subject: string): { kind: PartKind; copy: Copied } | null {
   const store = design.stores.find((one) => one.id === subject);
-  if (store) return { kind: "battery", copy: store.battery };
+  if (store?.kind === "bank") return { kind: "battery", copy: store.battery };
+  if (store?.kind === "station") return { kind: "station", copy: store };
   const stage = design.stages.find((one) => one.id === subject);
   return stage && stage.kind !== "feed" ? { kind: stage.kind, copy: stage } : null;
 }
@@ -66,9 +92,7 @@ export function take(design: Design, subject: string, kept: KeptPart): Design {
   return {
     ...design,
     stores: design.stores.map((store) =>
-      store.id === subject && part.kind === "battery"
-        ? { ...store, battery: { ...store.battery, ...copied } as Bank["battery"] }
-        : store,
+      store.id === subject ? takenInto(store, kept, copied) : store,
     ),
     stages: design.stages.map((stage) =>
       stage.id === subject && stage.kind === part.kind ? ({ ...stage, ...copied } as Stage) : stage,
@@ -76,11 +100,32 @@ export function take(design: Design, subject: string, kept: KeptPart): Design {
   };
 }
 
-/** Figures that differ, by name. */
+function takenInto(store: Store, { part }: KeptPart, copied: object): Store {
+  if (store.kind === "bank" && part.kind === "battery") {
+    return { ...store, battery: { ...store.battery, ...copied } as Bank["battery"] };
+  }
+  if (store.kind !== "station" || part.kind !== "station") return store;
+  // Its outlets make rails: those like the old ones keep their ids, so that loads stay on them.
+  const free = [...store.outlets];
+  const outlets = part.figures.outlets.map((outlet) => {
+    const like = free.findIndex(
+      (one) => one.kind === outlet.kind && (one.volts ?? 0) === (outlet.volts ?? 0),
+    );
+    const at = like >= 0 ? like : free.findIndex((one) => one.kind === outlet.kind);
+    const old = at >= 0 ? free.splice(at, 1)[0] : undefined;
+    return { ...outlet, id: old?.id ?? `${store.id}-${outlet.id}`.slice(0, 40) };
+  });
+  return { ...store, ...copied, outlets } as Station;
+}
+
+/** Figures that differ, by name; an outlet's id is the design's own. */
 export function differing(a: ShelfPart["figures"], b: ShelfPart["figures"]): string[] {
   const left = a as unknown as Record<string, unknown>;
   const right = b as unknown as Record<string, unknown>;
   return Object.keys({ ...left, ...right })
-    .filter((key) => JSON.stringify(left[key] ?? null) !== JSON.stringify(right[key] ?? null))
+    .filter((key) => written(left[key]) !== written(right[key]))
     .map((key) => key.replaceAll("_", " "));
 }
+
+const written = (value: unknown) =>
+  JSON.stringify(value ?? null, (key, inner) => (key === "id" ? undefined : inner));

@@ -18,7 +18,7 @@ export function Verdict() {
   if (!design) return null;
   const { verdict, jar, band, run } = evaluation;
   const stale = problems.length > 0;
-  const full = design.stores.every((store) => store.starts_at === 1);
+  const full = design.stores.every((store) => store.kind === "vehicle" || store.starts_at === 1);
   return (
     <div data-verdict={verdict.cause} data-stale={stale}>
       {stale ? (

@@ -70,7 +70,10 @@ class Served:
 
 @dataclass(frozen=True)
 class Course:
-    """A run. `rails` are names by id; `until_h` how far series and band go. [h]"""
+    """A run. `rails` are names by id; `until_h` how far series and band go. [h]
+
+    `floors` is the charge of each store below which nothing is taken. [1]
+    """
 
     starts_at_h: float
     ends_h: float
@@ -84,6 +87,7 @@ class Course:
     flags_beyond: int
     served: tuple[Served, ...]
     flow: Flow
+    floors: Mapping[str, float]
 
 
 def course_of(facts: Facts, until_h: float | None = None) -> Course:
@@ -110,6 +114,7 @@ def course_of(facts: Facts, until_h: float | None = None) -> Course:
         flags_beyond=len(run.events) - len(told) + run.events_beyond,
         served=tuple(_served(facts)),
         flow=flow_of(facts),
+        floors={x.id: x.keep_back for x in facts.stores if not facts.is_vehicle(x.id)},
     )
 
 

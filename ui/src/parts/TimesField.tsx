@@ -1,0 +1,50 @@
+import { useEffect, useState } from "react";
+import type { Between } from "../api/types";
+import { readSpans, writeSpans } from "../design/when";
+
+interface TimesFieldProps {
+  label: string;
+  value: Between | null;
+  onChange: (value: Between) => void;
+  /** With it the field may be empty: always. */
+  onClear?: () => void;
+}
+
+/** Spans of the day as people write them: 19:00-22:30, 23-6. */
+export function TimesField({ label, value, onChange, onClear }: TimesFieldProps) {
+  const written = value ? writeSpans(value) : "";
+  const [text, setText] = useState(written);
+  const [problem, setProblem] = useState("");
+  useEffect(() => setText(written), [written]);
+  const take = () => {
+    const read = readSpans(text, 1);
+    if (typeof read === "string") return setProblem(read);
+    if (!text.trim() && onClear) {
+      setProblem("");
+      if (value) onClear();
+      return;
+    }
+    if (read.kind !== "windows") return setProblem("write spans like 9:00-11:00");
+    setProblem("");
+    if (text.trim() !== written) onChange(read);
+  };
+  return (
+    <>
+      <input
+        className="field w-44"
+        aria-label={label}
+        aria-invalid={problem !== ""}
+        value={text}
+        placeholder={onClear ? "always" : "9:00-11:00"}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={take}
+        onKeyDown={(event) => event.key === "Enter" && take()}
+      />
+      {problem ? (
+        <span role="alert" className="text-sm text-stop">
+          {problem}
+        </span>
+      ) : null}
+    </>
+  );
+}
