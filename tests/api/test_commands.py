@@ -146,7 +146,12 @@ def test_restart_loses_nothing_and_leaves_nothing_running(open_folder: Path) -> 
 
     with Started(folder) as again:
         names = {x["name"] for x in httpx.get(f"{again.address}api/designs").json()}
-        assert names == {"Kept", "Set-building trailer", "Tide-gauge hut"}
+        assert names == {
+            "Kept",
+            "Set-building trailer",
+            "Ticket booth, market days",
+            "Tide-gauge hut",
+        }
         with Started(folder) as second:
             assert "already runs" in second.line
             assert second.process.wait(timeout=10) == 1
@@ -170,7 +175,7 @@ def test_killed_outright_it_takes_its_database_along(open_folder: Path) -> None:
 def test_a_server_of_ones_own_is_used(open_folder: Path, database: str) -> None:
     folder = open_folder / "none"
     with Started(folder, "--demo", DATABASE_URL=database) as started:
-        assert len(httpx.get(f"{started.address}api/designs").json()) == 3
+        assert len(httpx.get(f"{started.address}api/designs").json()) == 4
     assert not folder.exists()
 
 

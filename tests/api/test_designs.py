@@ -138,7 +138,12 @@ def test_the_demo_is_loaded_once_and_edits_to_it_stay(web: TestClient, pool: Poo
     web.put(f"/api/designs/{first['id']}", json={"base": 1, "document": _named("changed")})
     load_demo(designs)
     names = {x["name"] for x in web.get("/api/designs").json()}
-    assert names == {"changed", "Set-building trailer", "Tide-gauge hut"}
+    assert names == {
+        "changed",
+        "Set-building trailer",
+        "Ticket booth, market days",
+        "Tide-gauge hut",
+    }
 
 
 def test_migrating_again_changes_nothing(web: TestClient, database: str) -> None:

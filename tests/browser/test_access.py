@@ -42,9 +42,25 @@ def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> N
         page.visit(path)
         page.find(there)
         assert page.violations() == [], path
-    page.button("+ inverter").click()
-    page.find("[data-dialog=part]")
+    for kind in ("inverter", "station"):
+        page.button(f"+ {kind}").click()
+        page.find("[data-dialog=part]")
+        assert page.violations() == [], kind
+        page.press(Keys.ESCAPE)
+    page.open(server.demo("ticket-booth"))
+    page.find('.drawing [data-thing="lead"]')
+    for key in "267":
+        page.panel(key)
+        page.find("[data-panel][data-state=active] input, [data-panel][data-state=active] select")
+        assert page.violations() == [], f"booth, panel {key}"
+    page.find("[data-route=bigger]")
     assert page.violations() == []
+    page.panel("2")
+    for button, dialog in (("+ Battery bank", "store"), ("Lead power in", "lead")):
+        page.button(button).click()
+        page.find(f"[data-dialog={dialog}]")
+        assert page.violations() == [], dialog
+        page.press(Keys.ESCAPE)
 
 
 @pytest.mark.parametrize("width", [360, 768, 1600])
@@ -64,6 +80,12 @@ def test_the_page_never_scrolls_sideways(page: Page, server: Server, width: int)
     shown = page.find("[href='#verdict']" if width < 1024 else "[data-part=hours]")
     assert shown.is_displayed(), "the verdict is in sight"
     assert "8 h 30 min" in shown.text
+    page.open(server.demo("ticket-booth"))
+    for key in "267":
+        page.panel(key)
+        page.find("[data-panel][data-state=active]")
+        wide = page.driver.execute_script("return document.documentElement.scrollWidth")
+        assert wide <= width, f"booth, panel {key}"
 
 
 def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:

@@ -137,7 +137,7 @@ def test_the_hut_lives_for_days_once_its_inverter_is_switched_off(
     page.open(server.demo("tide-gauge-hut"))
     page.says("[data-part=hours]", "2 days 4 h")
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
-    page.find('[data-panel=stages] [data-stage="inverter"][aria-pressed=true]')
+    page.find('[data-panel=stages] [data-pick="inverter"][aria-pressed=true]')
     page.choose("Inverter switched", "on with its loads")
     # 8.5 W idle and 1.7 W of loads, against 1.7 W: some six times as long, less what is kept.
     page.until(lambda: int(page.text("[data-part=hours]").split(" day")[0]) > 8, "days")

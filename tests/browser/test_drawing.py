@@ -69,10 +69,10 @@ def test_a_click_opens_the_thing_and_the_panel_follows(page: Page, server: Serve
         page.labelled(field)
         assert page.drawn(f'[data-thing="{thing}"]', "aria-pressed") == "true"
     page.panel("3")
-    page.find('[data-stage="roof-feed"]').click()
+    page.find('[data-pick="roof-feed"]').click()
     page.fill("Feed: cable", "40")
     page.until(lambda: page.saved()["stages"][2]["cable_mohm"] == 40, "the feed's cable")
-    page.find('[data-stage="inverter"]').click()
+    page.find('[data-pick="inverter"]').click()
     page.fill("Inverter cut-out volts", "12.5")
     page.until(
         lambda: "12.5 V to 15 V" in page.drawn('[data-thing="inverter"]', "aria-description"),

@@ -13,7 +13,8 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.placing import places_of, places_of_all
 from graveljar.core.tree import rails_of
 from graveljar.core.window import fit_stage
-from tests.building import bank, codes, converter, design, figure, inverter, load
+from graveljar.formats.parts_csv import starting_shelf
+from tests.building import bank, codes, converter, design, figure, inverter, load, station
 from tests.reference.random_designs import random_design
 
 ASK: TypeAdapter[Any] = TypeAdapter(Ask)
@@ -190,3 +191,93 @@ def test_what_cannot_be_built_is_refused_in_words(ask: dict[str, Any], said: str
     with pytest.raises(InvalidDocument, match=said) as refused:
         _build(made, **ask)
     assert refused.value.problems[0].path.startswith("/ask/")
+
+
+def _link(made: Design, **ask: Any) -> tuple[Built, Any]:
+    built, after = _build(made, ask="link", **ask)
+    return built, after.links[-1]
+
+
+def test_a_station_comes_with_outlets_of_its_own() -> None:
+    """Two alike: no rail of one is taken for a rail of the other."""
+    made = RAILS
+    for _ in range(2):
+        _, made = _build(made, ask="store", what="station")
+    outlets = [x.id for store in made.stores for x in getattr(store, "outlets", ())]
+    assert len(set(outlets)) == len(outlets) == 4
+    assert {store.kind for store in made.stores} == {"bank", "station"}
+    assert [x for x in places_of(made, made_load(made)) if x.rail in ("station", "station-2")] == []
+
+
+def made_load(made: Design) -> Load:
+    """A 12 V lamp that looks for a rail."""
+    return Load.model_validate(load(5.0, "lamp") | {"rail": None})
+
+
+def test_a_shelf_station_is_taken_as_it_is() -> None:
+    figures = next(
+        x.figures
+        for x in starting_shelf()
+        if x.kind == "station" and x.name.startswith("Station 512")
+    )
+    ask = {"what": "station", "station": figures.model_dump(mode="json"), "name": "Booth"}
+    _, made = _build(RAILS, ask="store", **ask)
+    taken: Any = made.stores[-1]
+    assert (taken.name, taken.label_wh, taken.kind) == ("Booth", 512, "station")
+    assert {x.name for x in taken.outlets} == {x.name for x in figures.outlets}
+
+
+@pytest.mark.parametrize(
+    ("rail", "input_id", "says"),
+    [
+        # 4S LFP is 14.6 V full: inside 11 to 65 V; straight in 15 A at 13.4 V are 200 W.
+        pytest.param("bank", "dc-in", "held by Solar mode, 15 A", id="a battery"),
+        pytest.param("inverter", "mains", "W at 230 V", id="mains goes to the mains input"),
+    ],
+)
+def test_a_lead_goes_into_the_input_that_suits(rail: str, input_id: str, says: str) -> None:
+    made = design(stores=[bank(), station()], stages=inverter())
+    built, link = _link(made, rail=rail, to="station")
+    assert link.input == input_id
+    assert says in built.says[0]
+
+
+@pytest.mark.parametrize(
+    ("ask", "path"),
+    [
+        ({"rail": "bank", "to": "inverter"}, "/ask/to"),
+        ({"rail": "station", "to": "station"}, "/ask/rail"),
+        ({"rail": "port", "to": "station"}, "/ask/to"),
+        ({"rail": "bank", "to": "station", "input": "mains"}, "/ask/input"),
+    ],
+)
+def test_leads_that_cannot_be_are_refused(ask: dict[str, str], path: str) -> None:
+    made = design(stores=[bank(), station()], stages=inverter())
+    with pytest.raises(InvalidDocument) as refused:
+        _link(made, **ask)
+    assert refused.value.problems[0].path == path
+
+
+def test_a_store_goes_with_all_on_it_and_its_loads_wait() -> None:
+    made = design(
+        load(5, "lamp", rail="port"),
+        stores=[bank(), station()],
+        links=[{"id": "lead", "rail": "bank", "to": "station", "input": "dc-in"}],
+    )
+    built, after = _build(made, ask="remove store", store="station")
+    assert [store.id for store in after.stores] == ["bank"]
+    assert after.links == ()
+    assert after.loads[0].rail is None
+    assert built.says == ("lamp hangs on no rail now.",)
+    with pytest.raises(InvalidDocument):
+        _build(after, ask="remove store", store="bank")
+
+
+def test_removing_what_a_lead_hangs_on_takes_the_lead_along() -> None:
+    made = design(
+        stores=[bank(), station()],
+        more=[converter(set_v=24.0, topology="boost", accepts={"least_v": 9.0, "most_v": 20.0})],
+        links=[{"id": "lead", "rail": "converter", "to": "station", "input": "dc-in"}],
+    )
+    _, after = _build(made, ask="remove", stage="converter", loads_to=None)
+    assert after.links == ()

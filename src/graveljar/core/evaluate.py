@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from pydantic import ValidationError
 
 from graveljar.core.band import NO_BAND, begin_band
-from graveljar.core.document import Bank, Design, Vehicle
+from graveljar.core.document import Bank, Design
 from graveljar.core.edit import Edit, apply
 from graveljar.core.evaluation import (
     BankWiring,
@@ -26,6 +26,7 @@ from graveljar.core.growing import link_rows
 from graveljar.core.hours import hours_of
 from graveljar.core.joints import joints_of
 from graveljar.core.load import day_wh, one_start_w, one_w, via_adapter
+from graveljar.core.reach import reach_of
 from graveljar.core.verdict import lasts, verdict_of
 from graveljar.core.words import quantity
 
@@ -59,12 +60,12 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
 
 
 def _jar(facts: Facts) -> Jar:
-    # A vehicle holds nothing to count on: it gives while its engine runs.
-    stores = [x for x in facts.stores if not isinstance(facts.document_of(x), Vehicle)]
+    reach = {x.store: x.share for x in reach_of(facts)}
+    banks = [(bank, reach[bank.id]) for bank in facts.stores if bank.id in reach]
     return Jar(
-        label_wh=sum(facts.rests[bank.id].wh for bank in stores),
-        kept_back_wh=sum(facts.rests[bank.id].wh * bank.keep_back for bank in stores),
-        usable_wh=sum(usable.wh for usable in facts.usable.values()),
+        label_wh=sum(facts.rests[bank.id].wh * share for bank, share in banks),
+        kept_back_wh=sum(facts.rests[bank.id].wh * bank.keep_back * share for bank, share in banks),
+        usable_wh=sum(facts.usable[bank.id].wh * share for bank, share in banks),
         day_wh=facts.day.wh,
         layers=tuple(layer for layer in _layers(facts) if layer.wh > 0),
     )

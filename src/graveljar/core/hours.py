@@ -70,6 +70,8 @@ def _under(facts: Facts, event: Event) -> str:
 
 def _stores(facts: Facts) -> Iterator[StoreRow]:
     for s, bank in enumerate(facts.stores):
+        if facts.is_vehicle(bank.id):
+            continue
         record = facts.run.stores[s]
         stops_h = float(record["stop_h"])
         yield StoreRow(

@@ -88,11 +88,18 @@ export function outletWords(outlet: Outlet): string {
   return `${outlet.name} · ${gives}`;
 }
 
+const MISFITS: Record<LinkRow["fit"], string> = {
+  fits: "",
+  "above its maximum": "too many volts",
+  "never reaches its minimum": "too few volts",
+  "not above the inner battery": "only steps down",
+};
+
 /** What a lead brings, in few words. */
 export function leadWords(link: Lead, rows: readonly LinkRow[]): string {
   const row = rows.find((one) => one.id === link.id);
   if (!row) return link.name;
-  if (row.fit !== "fits") return row.fit;
+  if (row.fit !== "fits") return MISFITS[row.fit];
   const mode = link.mode ? `${link.mode}: ` : "";
   return `${mode}${quantity(row.watts, "W")}`;
 }

@@ -2,6 +2,7 @@
 
 import type { Design, Load, Store } from "../api/types";
 import { bankPictureSize } from "../plan/BankPicture";
+import { outline } from "./outline";
 import { type Box, type Branch, depthOfRoot, shownOf, treeOf } from "./tree";
 
 export const ROW = 27;
@@ -10,15 +11,15 @@ export const BOX_H = 60;
 export const WATTS_X = 204;
 const STRIP_X = 214;
 export const STRIP_W = 92;
-const STRIP_H = 36;
+export const STRIP_H = 36;
 /** A row whose load has a strip is higher. */
 const STRIP_ROW = 39;
 const GAP = 12;
 const HEAD = 28;
 /** A station's name and energy; a row of its box; a lead to a store drawn elsewhere. */
-const STATION_HEAD = 50;
+export const STATION_HEAD = 50;
 const STATION_ROW = 22;
-const LEAD_H = 44;
+export const LEAD_H = 44;
 
 /** A charge input or an outlet on the edge of a station's box, at its height. */
 export interface PlacedRow {
@@ -104,7 +105,7 @@ export function layOut(design: Design, options: LayoutOptions): Placed {
   return options.room < NARROW ? outline(design, options) : acrossThe(design, options);
 }
 
-const blank = (narrow: boolean): Placed => ({
+export const blank = (narrow: boolean): Placed => ({
   width: 0,
   height: 0,
   narrow,
@@ -129,8 +130,8 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
   const boxW = 170;
   const storeLead = 50;
   // What room is left over goes to the lines.
-  const spare = room - (10 + storeW + storeLead + (depth - 1) * (boxW + 84) + 64 + loadW);
-  const lead = 42 + Math.min(Math.max(spare, 0) / (2 * depth), 44);
+  const spare = room - (10 + storeW + storeLead + (depth - 1) * (boxW + 100) + 64 + loadW);
+  const lead = 50 + Math.min(Math.max(spare, 0) / (2 * depth), 44);
   const railX = (level: number) => 10 + storeW + storeLead + level * (boxW + 2 * lead);
   const loadX = railX(depth - 1) + 22 + lead;
   placed.width = Math.max(loadX + loadW, Math.min(room, loadX + loadW + 60));
@@ -237,9 +238,9 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
         y += STATION_ROW;
         continue;
       }
-      const end = place(branch, at.level, y + 20);
+      const end = place(branch, at.level, y + 34);
       const rail = placed.rails.find((one) => one.id === outlet.id);
-      const centre = rail ? (rail.top + rail.bottom) / 2 : y + 20;
+      const centre = rail ? (rail.top + rail.bottom) / 2 : y + 34;
       rows.push({ id: outlet.id, kind: "outlet", y: centre });
       straight(placed, outlet.id, "out", at.x + at.w, railX(at.level), centre);
       y = Math.max(end, centre + STATION_ROW / 2 + 4);
@@ -286,85 +287,7 @@ function storeHeight(store: Store): number {
   return 96 + picture.height * Math.min(1, 118 / picture.width, 150 / picture.height);
 }
 
-/** Narrow: one thing below the other, set in by how many rails lie before it. */
-function outline(design: Design, { room, unfolded, strips }: LayoutOptions): Placed {
-  const placed = blank(true);
-  const tree = treeOf(design);
-  const width = Math.max(room, 320);
-  placed.width = width;
-  const lead = 46;
-
-  const place = (branch: Branch, x: number, top: number): number => {
-    let y = top + 24;
-    let last = top + 12;
-    const shown = shownOf(branch.loads, design.loads.length, unfolded.has(branch.rail));
-    const name = { nameX: x + 10, nameY: top + 15, anchor: "start" as const };
-    const rail: PlacedRail = { id: branch.rail, x, top, bottom: 0, ...name };
-    placed.rails.push(rail);
-    for (const load of branch.loads.slice(0, shown)) {
-      const w = width - x - lead - 8;
-      placed.loads.push({ id: load.id, x: x + lead, y, w, stripX: width - 118, stripY: y + 20 });
-      placed.order.push(load.id);
-      last = y + ROW / 2 - 4;
-      straight(placed, load.id, "load", x, x + lead - 6, last, x + 24);
-      y += ROW + (strips.has(load.id) ? STRIP_H - 6 : 0);
-    }
-    y = fold(placed, branch, shown, x + lead, y);
-    for (const limb of branch.limbs) {
-      const lower = limb.kind === "stage" ? BOX_H : LEAD_H;
-      const box = { x: x + lead, y: y + 18, w: Math.min(width - x - lead - 8, 300), h: lower };
-      const of = limb.kind === "station" ? (limb.lead?.id ?? limb.id) : limb.id;
-      placed.order.push(of);
-      placed.boxes.push({ id: of, kind: limb.kind === "stage" ? "stage" : "lead", ...box });
-      last = box.y + lower / 2;
-      straight(placed, of, "in", x, box.x, last, x + 24);
-      y = box.y + lower;
-      if (strips.has(of)) placed.strips.push({ subject: of, x: box.x + 22, y: y + 4, w: 170 });
-      y += strips.has(of) ? STRIP_H + 2 : 0;
-      if (limb.kind === "station") y = placeBox(limb, box.x + 6, y + 6);
-      if (limb.kind !== "stage") continue;
-      y = place(limb.branch, box.x + 10, y);
-      const made = placed.rails.find((one) => one.id === limb.id);
-      if (made) made.top = box.y + BOX_H;
-    }
-    rail.bottom = Math.max(last + 6, top + 22);
-    return y + 4;
-  };
-
-  /** A station and below it its outlets, each a box with its rail. */
-  const placeBox = (box: Box, x: number, top: number): number => {
-    const { id } = box.station;
-    placed.order.push(id);
-    const w = width - x - 8;
-    placed.boxes.push({ id, kind: "station", x, y: top, w, h: STATION_HEAD, rows: [] });
-    let y = top + STATION_HEAD;
-    for (const { outlet, branch } of box.outlets) {
-      placed.order.push(outlet.id);
-      const spot = { x: x + 12, y: y + 6, w: Math.min(w - 12, 240), h: 26 };
-      placed.boxes.push({ id: outlet.id, kind: "outlet", ...spot });
-      y = spot.y + spot.h;
-      if (!branch.limbs.length && !branch.loads.length) continue;
-      y = place(branch, x + 22, y);
-      const made = placed.rails.find((one) => one.id === outlet.id);
-      if (made) made.top = spot.y + spot.h;
-    }
-    return y;
-  };
-
-  let y = 14;
-  for (const root of tree.roots) {
-    if (root.kind === "station") {
-      y = placeBox(root, 8, y) + 12;
-      continue;
-    }
-    placed.order.push(root.id);
-    placed.boxes.push({ id: root.id, kind: "store", x: 8, y, w: width - 16, h: 48 });
-    y = place(root.branch, 20, y + 48) + 8;
-  }
-  return withLoose(placed, tree.loose, design.loads.length, unfolded, 40, width - 48, y);
-}
-
-function straight(
+export function straight(
   placed: Placed,
   of: string,
   side: PlacedLine["side"],
@@ -379,14 +302,14 @@ function straight(
 }
 
 /** A line that folds or unfolds the rest of a rail's loads; gives the height below it. */
-function fold(placed: Placed, branch: Branch, shown: number, x: number, y: number): number {
+export function fold(placed: Placed, branch: Branch, shown: number, x: number, y: number): number {
   const hidden = branch.loads.length - shown;
   if (!hidden && shown <= 7) return y;
   placed.folds.push({ rail: branch.rail, x, y, hidden });
   return y + ROW;
 }
 
-function withLoose(
+export function withLoose(
   placed: Placed,
   loose: Load[],
   total: number,

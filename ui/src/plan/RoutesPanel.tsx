@@ -100,19 +100,14 @@ export function RoutesPanel() {
       </div>
       {error ? <p className="mt-2 text-stop">{error.message}</p> : null}
       <div className="relative mt-3 overflow-x-auto">
-        <table className="w-full min-w-250 text-sm">
+        <table className="w-full min-w-220 text-sm">
           <thead>
             <tr className="border-line border-b text-left text-soft">
-              {["Way", "Fits", "Charges", "Gains", "Refilled in", "To buy", "A Wh", "Mind"].map(
-                (head) => (
-                  <th key={head} scope="col" className="py-1.5 pr-3 font-medium">
-                    {head}
-                  </th>
-                ),
-              )}
-              <th scope="col">
-                <span className="sr-only">Take it</span>
-              </th>
+              {["Way", "Fits", "Charges", "Gains", "Refilled in", "To buy", "Mind"].map((head) => (
+                <th key={head} scope="col" className="py-1.5 pr-3 font-medium">
+                  {head}
+                </th>
+              ))}
             </tr>
           </thead>
           <tbody>
@@ -168,6 +163,11 @@ function sorted(routes: readonly Route[], sort: Sort): Route[] {
   return routes.toSorted((a, b) => Number(!a.fits) - Number(!b.fits) || of[sort](a) - of[sort](b));
 }
 
+function priceOf({ price }: Route): string {
+  if (price === null) return "price unsaid";
+  return price > 0 ? quantity(price, "") : "nothing";
+}
+
 function RouteRow({ route }: { route: Route }) {
   const apply = useDesign((state) => state.apply);
   const undo = useDesign((state) => state.undo);
@@ -187,6 +187,11 @@ function RouteRow({ route }: { route: Route }) {
       <th scope="row" className="max-w-48 py-2 pr-3 text-left font-semibold">
         {route.title}
         <span className="block font-normal text-soft text-xs">{route.says}</span>
+        {route.way === "present" ? null : (
+          <Button className="mt-1" onClick={take} aria-label={`Take: ${route.title}`}>
+            Take
+          </Button>
+        )}
       </th>
       <td className="py-2 pr-3">
         {route.joint ? <WindowStrip joint={route.joint} width={120} /> : <span>inside it</span>}
@@ -219,11 +224,10 @@ function RouteRow({ route }: { route: Route }) {
         <span className="block text-soft text-xs">{route.refill}</span>
       </td>
       <td className="py-2 pr-3">
-        {route.price === null
-          ? "price unsaid"
-          : route.price > 0
-            ? quantity(route.price, "")
-            : "nothing"}
+        <strong>{priceOf(route)}</strong>
+        {route.price_a_wh === null ? null : (
+          <span className="block text-xs">{quantity(route.price_a_wh, "", 2)} a Wh delivered</span>
+        )}
         {route.parts.map((part) => (
           <span key={part.name} className="block text-soft text-xs">
             {part.count > 1 ? `${part.count} × ` : ""}
@@ -231,9 +235,6 @@ function RouteRow({ route }: { route: Route }) {
             {part.have ? ", at hand" : ""}
           </span>
         ))}
-      </td>
-      <td className="py-2 pr-3 text-right">
-        {route.price_a_wh === null ? "–" : quantity(route.price_a_wh, "", 2)}
       </td>
       <td className="max-w-60 py-2 pr-3 text-xs">
         {shown.map((one) => (
@@ -254,15 +255,6 @@ function RouteRow({ route }: { route: Route }) {
             ))}
           </details>
         ) : null}
-      </td>
-      <td className="py-2 text-right">
-        {route.way === "present" ? (
-          <span className="tag">now</span>
-        ) : (
-          <Button onClick={take} aria-label={`Take: ${route.title}`}>
-            Take
-          </Button>
-        )}
       </td>
     </tr>
   );

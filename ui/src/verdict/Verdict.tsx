@@ -1,5 +1,4 @@
 import { useContext } from "react";
-import { bankKey } from "../design/edits";
 import { useDesign } from "../design/store";
 import { ProblemsContext, useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
@@ -83,7 +82,7 @@ export function Verdict() {
           a day <FigureButton of="day.wh" className="font-semibold" />
         </span>
         <span>
-          usable <FigureButton of={bankKey(design, "usable")} className="font-semibold" />
+          usable <FigureButton of="run.usable" className="font-semibold" />
         </span>
         <span>
           reaches the loads <FigureButton of="day.path_efficiency" digits={2} />

@@ -136,6 +136,7 @@ def _lines(facts: Facts) -> Iterator[CutLine]:
     names = facts.lowered.names
     zones = facts.lowered.rail_records["zone"]
     behind = {stage.id: stage.rail for stage in facts.stages}
+    behind |= {link.id: link.rail for link in facts.design.links}
     behind |= {load.id: str(load.rail) for load in facts.design.loads if load.rail}
     for joint in joints_of(facts):
         rail = behind[joint.subject]
@@ -175,8 +176,9 @@ def _flags(facts: Facts) -> Iterator[Flag]:
     names = facts.names
     for event in facts.run.events[:MOST_TOLD]:
         told = happening(facts, event)
-        back = event.what == "comes back"
-        short = f"{names[event.subject]} {'back' if back else 'out'}"
+        back = event.what in ("comes back", "switches its outlets on", "is full")
+        word = "full" if event.what == "is full" else "back" if back else "out"
+        short = f"{names[event.subject]} {word}"
         kind: Literal["gives up", "comes back"] = "comes back" if back else "gives up"
         yield Flag(event.hours, event.subject, kind, short, told.text)
 

@@ -43,6 +43,8 @@ def flow_of(facts: Facts) -> Flow:
 def _stayed(facts: Facts) -> Iterator[FlowPart]:
     run = facts.run
     for s, bank in enumerate(facts.stores):
+        if facts.is_vehicle(bank.id):
+            continue
         kept_wh = energy_between(
             facts.lowered, s, 0.0, min(bank.keep_back, float(run.stores[s]["charge"]))
         )

@@ -2,6 +2,7 @@
 
 from graveljar.core.document import Station
 from graveljar.core.facts import Facts
+from graveljar.core.reach import reach_of
 from graveljar.core.schedule import DAY_H
 from graveljar.core.working import Figures, Term, summed
 
@@ -47,6 +48,7 @@ def keep_run(figures: Figures, facts: Facts) -> None:
         "day.wh", "A day's use at the bank", day.wh, "Wh", summed(terms), ("definition",), **terms
     )
     _keep_losses(figures, facts)
+    _keep_usable(figures, facts)
     if day.wh:
         used = sum(x.used_wh + x.standby_wh for x in day.loads.values())
         figures.add(
@@ -91,22 +93,38 @@ def _keep_losses(figures: Figures, facts: Facts) -> None:
     )
 
 
+def _keep_usable(figures: Figures, facts: Facts) -> None:
+    """What comes out where the loads are: of a store behind a link, what arrives."""
+    terms, parts = {}, []
+    for index, reach in enumerate(reach_of(facts)):
+        terms[f"u{index}"] = figures.term(f"store.{reach.store}.usable", facts.names[reach.store])
+        parts.append(f"{{u{index}}}")
+        if reach.link is not None:
+            terms[f"s{index}"] = Term("share that arrives and is kept", reach.share, "share")
+            parts[-1] += f" × {{s{index}}}"
+    figures.add(
+        "run.usable",
+        "Usable energy where the loads are",
+        sum(facts.usable[x.store].wh * x.share for x in reach_of(facts)),
+        "Wh",
+        " + ".join(parts) or "0",
+        ("trade", "trade-growing") if facts.design.links else ("trade",),
+        **terms,
+    )
+
+
 def _keep_hours(figures: Figures, facts: Facts) -> None:
     run = facts.run
-    usable = {
-        f"u{index}": figures.term(f"store.{bank.id}.usable", bank.name)
-        for index, bank in enumerate(facts.stores)
-    }
     figures.add(
         "run.quick_hours",
         "Hours by the simple sum",
-        sum(term.value for term in usable.values()) / facts.day.wh * DAY_H,
+        figures.by_key["run.usable"].value / facts.day.wh * DAY_H,
         "h",
-        f"({summed(usable)}) ÷ {{day}} × 24",
+        "{usable} ÷ {day} × 24",
         ("definition",),
         "The day's use spread evenly, every cut-out left aside. The run steps through the day.",
+        usable=figures.term("run.usable"),
         day=figures.term("day.wh"),
-        **usable,
     )
     if run.hours:
         released = run.released_until_wh

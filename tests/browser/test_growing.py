@@ -1,0 +1,143 @@
+"""A person grows a station: finds what is wrong with it, compares the ways, takes one."""
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.page import Page, Server
+
+
+def _thing(page: Page, name: str) -> str:
+    return page.drawn(f'[data-thing="{name}"]', "aria-description")
+
+
+def test_the_booths_two_mistakes_are_found_and_mended(page: Page, server: Server) -> None:
+    """36 V into an input of 28 V; then a lead that keeps it in its car mode."""
+    page.open(server.demo("ticket-booth"))
+    page.finds("link.above_maximum")
+    assert page.drawn('[data-thing="lead"]', "data-severity") == "stop"
+    assert "36 V" in _thing(page, "lead")
+    page.says("[data-part=hours]", "8 h 4")
+    page.button("Use a converter of 24 V in its place.").click()
+    page.clears("link.above_maximum")
+    page.finds("link.wrong_mode")
+    # Common practice: 24 V x 8 A = 192 W; the lead loses a little of it.
+    page.says('.drawing [data-thing="lead"]', "Car: 19")
+    page.button("Bring it into Solar mode.").click()
+    page.clears("link.wrong_mode")
+    page.says('.drawing [data-thing="lead"]', "Solar: 23")
+    page.says("[data-part=hours]", "1 day")
+    page.chord("z")
+    page.finds("link.wrong_mode")
+
+
+def test_a_lead_says_what_holds_it_and_every_figure_opens(page: Page, server: Server) -> None:
+    document = server.demo("ticket-booth")
+    document["stages"][0]["set_v"] = 24.0
+    page.open(document)
+    page.find('.drawing [data-thing="lead"]').click()
+    page.says("[data-part=binds]", "held by its mode")
+    page.says("[data-binds=true]", "Car mode")
+    page.choose("Lead: mode", "Solar")
+    page.says("[data-part=binds]", "held by the converter")
+    page.find('[data-figure="link.lead.combined"]').click()
+    page.says("[data-working]", "×")
+    page.press(Keys.ESCAPE)
+    page.fill("Lead: fuse", "5")
+    page.says("[data-part=binds]", "held by a fuse")
+    page.finds("link.source_current")
+    page.fill("Lead: plugged in", "20-6")
+    page.press(Keys.TAB)
+    assert page.saved()["links"][0]["times"]["windows"] == [{"from_h": 20.0, "to_h": 6.0}]
+
+
+def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server: Server) -> None:
+    page.open(server.demo("ticket-booth"))
+    page.panel("7")
+    page.find("[data-route=bigger]")
+    page.fill("Maker's module energy", "512")
+    page.fill("Maker's module price", "400")
+    page.find("[data-route=module]")
+    ways = [row.get_attribute("data-route") for row in page.all("[data-route]")]
+    assert ways == ["present", "straight", "boost", "matched", "series", "module", "bigger"]
+    assert page.find("[data-route=series]").get_attribute("data-fits") == "false"
+    page.choose("Sort routes", "cheapest for a Wh")
+    # What is at hand costs nothing a Wh: the boost's 75 come first of what is to be bought.
+    page.until(lambda: page.all("[data-route]")[0].get_attribute("data-route") == "boost", "sorted")
+    page.button("Take").click()
+    page.clears("link.above_maximum")
+    page.says(".drawing", "Boost 24 V 15 A")
+    after = page.saved()
+    assert [link["mode"] for link in after["links"]] == ["Solar"]
+    assert len(after["stages"]) == 1
+    page.chord("z")
+    page.finds("link.above_maximum")
+
+
+def test_a_station_from_the_shelf_is_grown_by_keyboard(page: Page) -> None:
+    """From an empty design: a station, a load on its port, a lead from the bank."""
+    page.open()
+    page.find("#quick-entry")
+    page.panel("2")
+    page.button("+ Battery bank").send_keys(Keys.ENTER)
+    page.find("[data-dialog=store]")
+    page.choose("Part of the shelf", "Station 1024 Wh")
+    page.until(lambda: page.find("[data-dialog=store] [type=submit]").is_enabled(), "built")
+    page.find("[data-dialog=store] [type=submit]").send_keys(Keys.ENTER)
+    page.says('.drawing [data-thing="station"]', "1020 Wh")
+    page.panel("/")
+    page.add("card reader 12V 8W 10h must")
+    page.find('.drawing [data-thing="station"]').send_keys(Keys.ENTER)
+    page.button("Lead power in").send_keys(Keys.ENTER)
+    page.says("[data-dialog=lead] [data-part=says]", "held by")
+    page.find("[data-dialog=lead] [type=submit]").send_keys(Keys.ENTER)
+    page.says("[data-panel=leads]", "Power at the input")
+    kept = page.saved()
+    assert kept["links"][0]["rail"] == "bank"
+    page.chord("z")
+    page.until(lambda: page.saved()["links"] == [], "undone")
+
+
+def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -> None:
+    page.open(server.demo("ticket-booth"))
+    page.find('.drawing [data-thing="booth-station"]').send_keys(Keys.ENTER)
+    page.fill("Station: measured energy", "450")
+    # 450 Wh came out of 95 %: the cells hold 474 Wh.
+    page.says('[data-figure="store.booth-station.wh"]', "474 Wh")
+    page.fill("Station: DC input: most volts", "40")
+    page.clears("link.above_maximum")
+    page.fill("Station: DC input: most volts", "5")
+    page.says("[data-verdict] [role=alert]", "must have its least volts below its most volts")
+    page.fill("Station: DC input: most volts", "40")
+    page.until(lambda: not page.all("[data-verdict] [role=alert]"), "taken")
+    page.button("+ DC or USB port").click()
+    page.until(lambda: len(page.all("[data-outlet]")) == 4, "an outlet more")
+    assert len(page.saved()["stores"][0]["outlets"]) == 4
+
+
+def test_a_vehicle_and_its_times(page: Page) -> None:
+    page.open()
+    page.panel("2")
+    page.button("+ Battery bank").click()
+    page.choose("Kind of store", "a vehicle")
+    page.until(lambda: page.find("[data-dialog=store] [type=submit]").is_enabled(), "built")
+    page.find("[data-dialog=store] [type=submit]").click()
+    page.find('.drawing [data-thing="vehicle"]')
+    page.fill("Vehicle: engine runs", "7:30-9, 17-18:30")
+    page.press(Keys.TAB)
+    page.choose("Vehicle: engine told by", "nothing")
+    kept = page.saved()["stores"][1]
+    assert kept["signal"] == "none"
+    assert [span["from_h"] for span in kept["runs"]["windows"]] == [7.5, 17.0]
+    page.button("Remove Vehicle").click()
+    page.until(lambda: len(page.saved()["stores"]) == 1, "removed")
+
+
+def test_the_station_is_on_the_run_with_what_happens(page: Page, server: Server) -> None:
+    document = server.demo("ticket-booth")
+    document["stages"][0]["set_v"] = 24.0
+    document["stores"][0]["starts_at"] = 0.4
+    page.id = server.keep(document)
+    page.visit(f"d/{page.id}/run")
+    page.find("[data-pane=charge]")
+    page.says("main", "Booth station is full.")
+    page.says("main", "The van's old battery meets its keep-back")
+    page.says("main", "Lead to the DC input, ch")
