@@ -13,6 +13,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     page.choose("Chemistry", "AGM")
     for field, text in {
         "Battery name": "AGM 6 V 220 Ah",
+        "Bank name": "Under the bench",
         "Battery volts": "6",
         "Battery Ah": "220",
         "BMS continuous current": "180",
@@ -36,7 +37,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
         "resistance_mohm": None, "shelf": None,
     }  # fmt: skip
     assert (bank["series"], bank["parallel"], bank["keep_back"]) == (2, 3, 0.45)
-    assert bank["starts_at"] == 0.8
+    assert (bank["starts_at"], bank["name"]) == (0.8, "Under the bench")
     assert (bank["location"], kept["setting"]["ambient_c"]) == ("outside", 15.6)
     # 12 V 660 Ah; 7 920 Wh x 55 % at 15.6 °C: divided by 1.11 (IEEE 485, from memory).
     page.says('[data-panel=bank] [data-figure="store.bank.wh"]', "7920 Wh")
@@ -74,6 +75,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
         "Efficiency, full load": "88",
         "Inverter idle watts": "18",
         "Inverter: cable": "2,5",
+        "Inverter: fuse": "125",
     }
     for field, text in fields.items():
         page.fill(field, text)
@@ -92,6 +94,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
         "full_load": {"load_share": 1, "efficiency": 0.88}, "idle_w": 18,
         "sleep": {"watts": 2.5, "threshold_w": 15}, "switched": "on with its loads",
         "output_v": 120, "provenance": "measured", "restarts_v": 23, "cable_mohm": 2.5,
+        "fuse_a": 125,
         "shelf": None,
     }  # fmt: skip
 
@@ -114,6 +117,7 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
         f"{name}: own draw": "0.5",
         f"{name}: droop": "0.3",
         f"{name}: cable": "4",
+        f"{name}: fuse": "40",
         f"{name}: in parallel": "2",
     }
     for field, text in fields.items():
@@ -129,7 +133,8 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
         "set_v": 24.2, "continuous_a": 8, "peak_a": 12, "part_load": None,
         "full_load": {"load_share": 1, "efficiency": 0.94}, "quiescent_w": 0.5, "droop_v": 0.3,
         "knee_c": 45, "derate_per_c": 0.015, "documented": False, "parallel": 2,
-        "switched": "on with its loads", "cable_mohm": 4, "provenance": "measured", "shelf": None,
+        "switched": "on with its loads", "cable_mohm": 4, "fuse_a": 40,
+        "provenance": "measured", "shelf": None,
     }  # fmt: skip
 
 

@@ -358,3 +358,28 @@ def test_a_documented_limit_on_the_way_binds() -> None:
     assert row.source_a == pytest.approx(20.0, rel=1e-6)
     assert "link.source_current" in codes(evaluate(fused))
     assert row.wanted_a > 30
+
+
+@pytest.mark.parametrize(
+    ("changed", "ambient_c", "amps", "code"),
+    [
+        # Of 10 A: half without an ambient on the label; a fifth less at 50 °C; 8 A asked of 10.
+        ({"documented": False}, 20.0, 5.0, "converter.undocumented"),
+        ({}, 50.0, 8.0, "converter.hot"),
+        ({}, 20.0, 10.0, "converter.little_margin"),
+    ],
+)
+def test_a_converter_gives_a_link_no_more_than_it_is_good_for(
+    changed: Any, ambient_c: float, amps: float, code: str
+) -> None:
+    boost = converter(rail="outside", set_v=28.0, **FREE | {"continuous_a": 10.0} | changed)
+    made = evaluated(
+        stores=[station(), bank(id="outside")],
+        more=[boost],
+        links=[lead("converter")],
+        ambient_c=ambient_c,
+    )
+    row = link_of(made)
+    assert row.amps == pytest.approx(amps, rel=1e-6)
+    assert row.binds == "the converter"
+    assert code in codes(made)

@@ -12,6 +12,7 @@ from graveljar.core.shelf import Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import IDEAL, bank, design, on_port, station
+from tests.core.test_workings import by_hand
 
 SHELF = [Candidate(str(n), part) for n, part in enumerate(starting_shelf())]
 BOOTH = demo_designs()["ticket-booth"]
@@ -75,6 +76,18 @@ def test_a_price_is_over_what_is_delivered() -> None:
     lossy = by_way(design(on_port(20), stores=[station(usable_share=0.8)]),
                    module_wh=1024.0, module_price=500.0)["module"]  # fmt: skip
     assert lossy.price_a_wh == pytest.approx(500 / (0.8 * 1024))
+
+
+def test_every_figure_of_a_route_has_its_working(booth: dict[str, Route]) -> None:
+    for route in booth.values():
+        for key, figure in route.figures.items():
+            assert by_hand(figure) == pytest.approx(figure.value, rel=1e-9), key
+            assert {t.figure for t in figure.terms.values() if t.figure} <= set(route.figures)
+        if route.fits:
+            assert route.figures["route.gained"].value == route.gained_wh
+            assert route.figures["route.refill_h"].value == route.refill_h
+        if route.price_a_wh is not None:
+            assert route.figures["route.price_a_wh"].value == route.price_a_wh
 
 
 def test_what_is_at_hand_is_not_bought_again(booth: dict[str, Route]) -> None:

@@ -14,7 +14,7 @@ from graveljar.core.evaluation import Evaluation
 from graveljar.core.sources import SOURCES
 from graveljar.core.working import Figure
 from graveljar.demo import demo_designs
-from tests.building import bank, design, inverter, load
+from tests.building import bank, converter, design, inverter, lead, load, on_port, station
 
 OPERATORS: Final[dict[type[ast.AST], Callable[..., float]]] = {
     ast.Add: operator.add,
@@ -60,6 +60,31 @@ DESIGNS = {
         load(2, "modem", hours_per_day=24.0),
         stages=inverter(accepts={"least_v": 11.5, "most_v": 15.0}, continuous_w=1500.0),
         stores=bank("flooded", 12.0, 220.0, keep_back=0.2),
+    ),
+    "grown through a fuse": design(
+        on_port(40.0, hours_per_day=24.0),
+        stores=[
+            station(measured_wh=480.0, module_wh=500.0, keep_back=0.1),
+            bank(id="outside", parallel=2),
+        ],
+        more=[
+            converter(
+                rail="outside",
+                set_v=30.0,
+                topology="boost",
+                fuse_a=12.0,
+                droop_v=0.4,
+                accepts={"least_v": 9.0, "most_v": 20.0},
+            )
+        ],
+        links=[lead("converter", fuse_a=14.0)],
+    ),
+    "from a car, and by mains": design(
+        on_port(10.0),
+        load(60.0, "warmer", ac=True) | {"rail": "sockets"},
+        stores=[station(), {"kind": "vehicle", "limit_a": 9.0}, bank(id="outside")],
+        stages=inverter(rail="outside"),
+        links=[lead("vehicle"), lead("inverter", id="mains", input="mains", mode=None)],
     ),
     "energy and amps": design(
         load(name="phone", demand={"kind": "energy", "wh": 18.5}, hours_per_day=2.0),

@@ -15,7 +15,8 @@ from graveljar.core.engine.ledger import begin, room
 from graveljar.core.engine.lower import Lowered, lower
 from graveljar.core.engine.march import open_circuit
 from graveljar.core.engine.point import SOLVED, settle
-from graveljar.core.engine.states import arrange, steady
+from graveljar.core.engine.states import arrange
+from graveljar.core.engine.switches import steady
 from tests.reference.random_designs import random_design
 
 

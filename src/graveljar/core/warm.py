@@ -1,7 +1,20 @@
 """Compiles the engine, or reads what was compiled before: never in a user's first edit."""
 
 from graveljar.core.course import course_of
-from graveljar.core.document import Anytime, ByWatts, Design, Inverter, Load, Supply
+from graveljar.core.document import (
+    Anytime,
+    Bank,
+    ByWatts,
+    ChargeInput,
+    DcPort,
+    Design,
+    Inverter,
+    Link,
+    Load,
+    Mode,
+    Station,
+    Supply,
+)
 from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
 
@@ -17,8 +30,12 @@ def warm() -> None:
         when=Anytime(hours=2.0),
     )
     design = Design(stages=(Inverter(),), loads=(lamp,))
-    evaluate(design)
-    course_of(gather(design))
+    port = ChargeInput(id="in", modes=(Mode(name="One", amps=5.0),))
+    fed = Station(inputs=(port,), outlets=(DcPort(id="port"),), starts_at=0.5)
+    lead = Link(id="lead", rail="bank", to="station", input="in", fuse_a=4.0)
+    for made in (design, design.model_copy(update={"stores": (Bank(), fed), "links": (lead,)})):
+        evaluate(made)
+        course_of(gather(made))
 
 
 if __name__ == "__main__":

@@ -2681,7 +2681,8 @@ export interface components {
          *     is led in. `gained_wh` comes out of the station beyond its own, after all losses; `price_a_wh`
          *     is the price over it. `hours` of the whole design, `alone_h` of the station as it is with
          *     nothing led in; None: no end. `refill_h` fills it all again, `refill` says by what. `mind` is
-         *     what to see to that no rule can tell. [W], [A], [Wh], [h]
+         *     what to see to that no rule can tell. `figures` are the workings of what is shown, and those
+         *     they build on. [W], [A], [Wh], [h]
          */
         Route: {
             /**
@@ -2723,6 +2724,10 @@ export interface components {
             mind: string[];
             /** Edits */
             edits: components["schemas"]["Edit"][];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["Figure"];
+            };
         };
         /**
          * RoutePart

@@ -22,6 +22,7 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
   const { built, refused } = useBuilt({ ask: "remove", stage: id, loads_to: chosen || null });
   if (!design || !stage) return null;
   const inner = design.stages.filter((one) => one.rail === id);
+  const leads = design.links.filter((one) => one.rail === id);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (built) take(built);
@@ -34,6 +35,11 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
             {listed(inner.map((one) => one.name))} will hang on the rail before it.
           </p>
         ) : null}
+        {leads.length ? (
+          <p className="mt-2 text-sm">
+            {listed(leads.map((one) => one.name))} {leads.length > 1 ? "go" : "goes"} with it.
+          </p>
+        ) : null}
         {loads.length ? (
           <>
             <p className="mt-2 text-sm">
@@ -42,7 +48,7 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
             </p>
             <PlaceChoice places={places} value={chosen} onChange={setTo} now={id} />
           </>
-        ) : (
+        ) : leads.length ? null : (
           <p className="mt-2 text-sm">Nothing hangs on it.</p>
         )}
         <Says built={built} refused={refused} />

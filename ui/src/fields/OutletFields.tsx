@@ -74,6 +74,14 @@ export function OutletFields({ value, label, at, set, taken, used }: OutletsProp
             {outlet.kind === "ac" ? (
               <>
                 <NumberField
+                  label={`${name}: volts`}
+                  unit="V"
+                  width="w-14"
+                  value={outlet.volts}
+                  path={`${path}/volts`}
+                  onChange={(volts) => put(index, { volts })}
+                />
+                <NumberField
                   label={`${name}: continuous watts`}
                   unit="W"
                   width="w-18"
@@ -96,6 +104,17 @@ export function OutletFields({ value, label, at, set, taken, used }: OutletsProp
                   value={outlet.idle_w}
                   path={`${path}/idle_w`}
                   onChange={(idle_w) => put(index, { idle_w })}
+                />
+                <NumberField
+                  label={`${name}: efficiency at full load`}
+                  as="share"
+                  unit="%"
+                  width="w-12"
+                  value={outlet.full_load.efficiency}
+                  path={`${path}/full_load/efficiency`}
+                  onChange={(efficiency) =>
+                    put(index, { full_load: { ...outlet.full_load, efficiency } })
+                  }
                 />
                 <Choose
                   label={`${name}: waveform`}
@@ -157,6 +176,15 @@ export function OutletFields({ value, label, at, set, taken, used }: OutletsProp
                   value={outlet.amps}
                   path={`${path}/amps`}
                   onChange={(amps) => put(index, { amps })}
+                />
+                <NumberField
+                  label={`${name}: efficiency`}
+                  as="share"
+                  unit="%"
+                  width="w-12"
+                  value={outlet.efficiency}
+                  path={`${path}/efficiency`}
+                  onChange={(efficiency) => put(index, { efficiency })}
                 />
                 <Choose
                   label={`${name}: plug`}

@@ -4,11 +4,13 @@ import { api } from "../api/client";
 import type { Route } from "../api/types";
 import { isBank, isStation } from "../design/edits";
 import { useDesign } from "../design/store";
+import { useWorked, WorkedContext } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
 import { Choose } from "../parts/Choose";
+import { FigureButton } from "../parts/FigureButton";
 import { WindowStrip } from "../parts/WindowStrip";
 import { useNotice } from "../shell/notice";
-import { quantity, hours as writeHours } from "../units/format";
+import { quantity } from "../units/format";
 import { parseNumber } from "../units/parse";
 import { SEVERITIES } from "../verdict/severities";
 
@@ -41,6 +43,12 @@ export function RoutesPanel() {
     module_price: positive(moduleWh) ? positive(modulePrice) : null,
   });
   const routes = useMemo(() => sorted(data ?? [], sort), [data, sort]);
+  const worked = useWorked();
+  // A route's figures open their own workings: those of the design it leads to.
+  const workedOf = (route: Route) => ({
+    ...worked,
+    evaluation: { ...worked.evaluation, figures: route.figures },
+  });
   if (!design || !station) {
     return (
       <p className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
@@ -112,7 +120,9 @@ export function RoutesPanel() {
           </thead>
           <tbody>
             {routes.map((route) => (
-              <RouteRow key={route.way} route={route} />
+              <WorkedContext key={route.way} value={workedOf(route)}>
+                <RouteRow route={route} />
+              </WorkedContext>
             ))}
           </tbody>
         </table>
@@ -200,12 +210,12 @@ function RouteRow({ route }: { route: Route }) {
       <td className="py-2 pr-3">
         {route.link && route.fits ? (
           <>
-            <strong>{quantity(route.link.watts, "W")}</strong>
+            <FigureButton of={`link.${route.link.id}.watts`} className="font-semibold" />
             <span className="block text-soft text-xs">
               held by {route.link.limits.find((x) => x.binds === route.link?.binds)?.name}
             </span>
             <span className="block text-soft text-xs">
-              {quantity(route.link.source_a, "A")} out of the battery
+              <FigureButton of={`link.${route.link.id}.source_a`} /> out of the battery
             </span>
           </>
         ) : (
@@ -213,20 +223,28 @@ function RouteRow({ route }: { route: Route }) {
         )}
       </td>
       <td className="py-2 pr-3">
-        <strong>{route.gains}</strong>
+        <FigureButton of="run.hours" className="font-semibold">
+          {route.gains}
+        </FigureButton>
         <span className="block text-soft text-xs">
           {route.lasts} in all
-          {route.gained_wh > 0 ? `, ${quantity(route.gained_wh, "Wh")} delivered` : ""}
+          {route.gained_wh > 0 ? (
+            <>
+              , <FigureButton of="route.gained" /> delivered
+            </>
+          ) : null}
         </span>
       </td>
       <td className="py-2 pr-3">
-        {route.refill_h === null ? "–" : writeHours(route.refill_h)}
+        <FigureButton of="route.refill_h" />
         <span className="block text-soft text-xs">{route.refill}</span>
       </td>
       <td className="py-2 pr-3">
         <strong>{priceOf(route)}</strong>
         {route.price_a_wh === null ? null : (
-          <span className="block text-xs">{quantity(route.price_a_wh, "", 2)} a Wh delivered</span>
+          <span className="block text-xs">
+            <FigureButton of="route.price_a_wh" digits={2} /> a Wh delivered
+          </span>
         )}
         {route.parts.map((part) => (
           <span key={part.name} className="block text-soft text-xs">

@@ -1,6 +1,6 @@
 import { useEffect } from "react";
 import { useBuildNow } from "../build/use-build";
-import { removeLoads } from "../design/edits";
+import { isStation, removeLoads } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useNotice } from "../shell/notice";
 import { panelsOf } from "./panels";
@@ -42,7 +42,16 @@ export function usePlanKeys() {
         ask({ what: "move", loads });
       }
       if (event.key === "r" && load) void buildNow({ ask: "regulator", before: load.id });
-      if (event.key === "Delete" && stage) ask({ what: "remove", stage: stage.id });
+      const lead = design.links.find((one) => one.id === selected);
+      if (event.key === "l") {
+        const to =
+          design.stores.find((one) => one.id === selected) ?? design.stores.find(isStation);
+        if (to) ask({ what: "lead", to: to.id });
+      }
+      if (event.key === "Delete" && lead) {
+        change("remove a lead", (d) => ({ ...d, links: d.links.filter((x) => x.id !== lead.id) }));
+        notify(`${lead.name} is gone.`, { label: "Undo", act: undo });
+      } else if (event.key === "Delete" && stage) ask({ what: "remove", stage: stage.id });
       else if (event.key === "Delete" && loads.length) {
         change("delete loads", (d) => removeLoads(d, loads));
         notify(`Deleted ${loads.length === 1 ? "a load" : `${loads.length} loads`}.`, {

@@ -9,6 +9,7 @@ const KEYS: readonly (readonly [string, string])[] = [
   ...PANELS.map(([, title, key]) => [key, `open ${title}`] as const),
   ["← → ↑ ↓", "on the drawing: to what feeds it, what it feeds, before, next"],
   ["a", "add a rail or an inverter to what is selected"],
+  ["l", "lead power into a station"],
   ["m", "move the chosen loads, or the selected one, to another rail"],
   ["r", "put a regulator before the selected load"],
   ["Delete", "remove what is selected"],

@@ -1,23 +1,29 @@
 """Routes side by side: each worked out whole, on the user's own station and loads."""
 
 from collections.abc import Iterator, Sequence
-from typing import Any, Final
+from typing import Any
 
 from graveljar.core.document import Bank, Design, Station
 from graveljar.core.edit import Edit
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.facts import Facts, gather
+from graveljar.core.figures import keep_all
 from graveljar.core.findings import judge
 from graveljar.core.growing import link_rows
 from graveljar.core.joints import joints_of
+from graveljar.core.routes.figures import (
+    gained,
+    price_a_wh,
+    refill_by_charger,
+    refill_by_input,
+    shown,
+)
 from graveljar.core.routes.route import Route, RoutePart, Warned
 from graveljar.core.routes.ways import Draft, RoutesAsk, Task, drafts, task_of
 from graveljar.core.shelf import Candidate
 from graveljar.core.verdict import lasts
 from graveljar.core.words import duration, quantity
-
-# Lithium's taper on top of the plain time, common practice. [1]
-TAPER: Final = 1.1
+from graveljar.core.working import Figures
 
 
 def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tuple[Route, ...]:
@@ -62,11 +68,12 @@ def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
     joint = next((x for x in joints_of(facts) if x.subject == draft.link), None)
     station = next(x for x in alone.stores if alone.station(x.id) is not None)
     own = row.to if row is not None else station.id
-    gained = _gained_wh(facts, alone, draft, own)
+    figures = keep_all(facts)
+    gained_wh = gained(facts, alone, draft.link, own, figures)
     fits = row is None or row.watts > 0
     to_buy = [part.price for part in draft.parts if not part.have]
     price = None if any(x is None for x in to_buy) else sum(x for x in to_buy if x is not None)
-    refill_h, refill = _refill(facts, draft, own)
+    refill_h, refill = _refill(facts, draft, own, figures)
     return Route(
         way=draft.way,
         title=draft.title,
@@ -74,7 +81,7 @@ def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
         fits=fits,
         joint=joint,
         link=row,
-        gained_wh=gained,
+        gained_wh=gained_wh,
         hours=facts.run.hours,
         alone_h=alone.run.hours,
         lasts=lasts(facts.run),
@@ -83,7 +90,7 @@ def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
         refill=refill,
         parts=draft.parts,
         price=price,
-        price_a_wh=price / gained if price and gained > 0 else None,
+        price_a_wh=price_a_wh(price, gained_wh, figures),
         warnings=tuple(Warned(x.severity, x.title) for x in found),
         mind=tuple(_mind(draft)),
         edits=tuple(
@@ -95,19 +102,12 @@ def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
             for part in ("links", "loads", "stages", "stores")
             if getattr(draft.after, part) != getattr(design, part)
         ),
+        figures=shown(figures, draft.link),
     )
 
 
 def _dumped(design: Design, part: str) -> list[Any]:
     return [x.model_dump(mode="json") for x in getattr(design, part)]
-
-
-def _gained_wh(facts: Facts, alone: Facts, draft: Draft, station: str) -> float:
-    """What comes out of the station beyond its own, after converter and charging."""
-    if draft.link is None:
-        return facts.usable[station].wh - alone.usable[station].wh
-    feeding = facts.feedings[draft.link]
-    return facts.usable[feeding.source].wh * feeding.way_efficiency * feeding.efficiency
 
 
 def _gains(facts: Facts, alone: Facts) -> str:
@@ -134,19 +134,17 @@ def _mind(draft: Draft) -> Iterator[str]:
         yield "Charge both full before they are joined, each on its own charger."
 
 
-def _refill(facts: Facts, draft: Draft, station: str) -> tuple[float | None, str]:
+def _refill(facts: Facts, draft: Draft, station: str, figures: Figures) -> tuple[float | None, str]:
     """How long it takes to fill again, and by what.
 
     An outside battery has a charger of its own, counted at the rate kind to it.
     """
     if draft.link is not None:
-        feeding = facts.feedings[draft.link]
-        bank = next((x for x in facts.banks if x.id == feeding.source), None)
-        if bank is None:
+        source = facts.feedings[draft.link].source
+        if facts.is_vehicle(source):
             return None, "the engine fills it"
-        rate_c = facts.assumed["kind_rate_c"]
-        amps = rate_c * facts.rests[bank.id].ah
-        hours = (1 - bank.keep_back) / rate_c * TAPER
+        amps = facts.assumed["kind_rate_c"] * facts.rests[source].ah
+        hours = refill_by_charger(facts, source, figures)
         return hours, f"a charger of its own, {quantity(amps, 'A', 2)}"
     found = facts.station(station)
     mains = [x.most_w for x in found.inputs if x.supply == "ac"] if found else []
@@ -154,5 +152,5 @@ def _refill(facts: Facts, draft: Draft, station: str) -> tuple[float | None, str
     if not found or not every:
         return None, "it has no charge input"
     watts = min(max(every), found.most_in_w)
-    hours = facts.usable[station].wh / (watts * found.charge_efficiency) * TAPER
+    hours = refill_by_input(facts, station, watts, figures)
     return hours, f"its {'mains' if mains else 'DC'} input, {quantity(watts, 'W')}"

@@ -1,5 +1,6 @@
 """A route: one way to grow a station, worked out on the user's own design."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -7,6 +8,7 @@ from graveljar.core.edit import Edit
 from graveljar.core.findings.finding import Severity
 from graveljar.core.growing import LinkRow
 from graveljar.core.joints import Joint
+from graveljar.core.working import Figure
 
 Way = Literal["present", "straight", "boost", "matched", "series", "module", "bigger"]
 
@@ -37,7 +39,8 @@ class Route:
     is led in. `gained_wh` comes out of the station beyond its own, after all losses; `price_a_wh`
     is the price over it. `hours` of the whole design, `alone_h` of the station as it is with
     nothing led in; None: no end. `refill_h` fills it all again, `refill` says by what. `mind` is
-    what to see to that no rule can tell. [W], [A], [Wh], [h]
+    what to see to that no rule can tell. `figures` are the workings of what is shown, and those
+    they build on. [W], [A], [Wh], [h]
     """
 
     way: Way
@@ -59,3 +62,4 @@ class Route:
     warnings: tuple[Warned, ...]
     mind: tuple[str, ...]
     edits: tuple[Edit, ...]
+    figures: Mapping[str, Figure]
