@@ -1,4 +1,5 @@
 import { useContext } from "react";
+import type { Evaluation } from "../api/types";
 import { useDesign } from "../design/store";
 import { ProblemsContext, useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
@@ -82,7 +83,7 @@ export function Verdict() {
           a day <FigureButton of="day.wh" className="font-semibold" />
         </span>
         <span>
-          usable <FigureButton of="run.usable" className="font-semibold" />
+          usable <FigureButton of={usableOf(evaluation)} className="font-semibold" />
         </span>
         <span>
           reaches the loads <FigureButton of="day.path_efficiency" digits={2} />
@@ -92,4 +93,10 @@ export function Verdict() {
       <Findings />
     </div>
   );
+}
+
+/** The working of what is usable: of one store alone its own, else that of their sum. */
+function usableOf(evaluation: Evaluation): string {
+  const terms = Object.values(evaluation.figures["run.usable"]?.terms ?? {});
+  return (terms.length === 1 && terms[0]?.figure) || "run.usable";
 }
