@@ -65,6 +65,15 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "converter, source, cable).",
             "common practice",
         ),
+        "nec-310-16": Source(
+            "NEC table 310.16: copper, 75 °C, in conduit.", "published, quoted from memory"
+        ),
+        "cfr-183-425": Source(
+            "33 CFR 183.425 table 5: 105 °C insulation, outside of engine spaces.",
+            "published, quoted from memory",
+        ),
+        "iec-60228": Source("IEC 60228, class 5 copper at 20 °C.", "published, quoted from memory"),
+        "astm-b258": Source("ASTM B258, geometry of AWG sizes.", "published"),
         "design": Source("Follows from the figures of this design.", "published"),
         "assumption": Source("An assumption of this design; it can be changed.", "common practice"),
     }

@@ -1,0 +1,264 @@
+"""Conductors: area, resistance, ampacity, drop and heat, and the smallest that does."""
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+from graveljar.core.errors import OutOfRange
+from graveljar.core.tables.conductors import (
+    AMPACITIES,
+    AWG_NUMBERS,
+    CLASS_5_OHM_PER_KM,
+    COPPER_OHM_M,
+    COPPER_PER_K,
+    School,
+)
+
+# Warmest a conductor's surroundings may be for a sum to make sense. [°C]
+MOST_AMBIENT_C: Final = 70.0
+# The longest run that is sized here, one way. [m]
+MOST_LENGTH_M: Final = 200.0
+
+
+def awg_area_mm2(number: int) -> float:
+    """Copper area of an AWG size.
+
+    Parameters
+    ----------
+    number : 40 to 0 for 1/0, -1 for 2/0, -3 for 4/0. [1]
+
+    Returns
+    -------
+    Area. [mm2]
+
+    Raises
+    ------
+    OutOfRange : no such size.
+
+    Notes
+    -----
+    d = 0.127 mm x 92^((36 - n) / 39). Source: ASTM B258.
+
+    Examples
+    --------
+    >>> round(awg_area_mm2(10), 2), round(awg_area_mm2(-1), 1)
+    (5.26, 67.4)
+    """
+    if not -3 <= number <= 40:
+        raise OutOfRange(f"AWG sizes reach from 40 to 4/0; {number} was given.")
+    diameter_mm = 0.127 * 92 ** ((36 - number) / 39)
+    return float(math.pi / 4 * diameter_mm**2)
+
+
+def awg_name(number: int) -> str:
+    """An AWG size as people write it.
+
+    Examples
+    --------
+    >>> awg_name(10), awg_name(0), awg_name(-3)
+    ('10 AWG', '1/0 AWG', '4/0 AWG')
+    """
+    return f"{number} AWG" if number > 0 else f"{1 - number}/0 AWG"
+
+
+@dataclass(frozen=True)
+class Size:
+    """A conductor size: metric, or AWG by its number. `ohm_per_km` at 20 °C. [mm2], [Ohm/km]"""
+
+    name: str
+    mm2: float
+    awg: int | None
+    ohm_per_km: float
+
+
+def _sizes() -> tuple[Size, ...]:
+    metric = [Size(f"{mm2:g} mm²", mm2, None, ohm) for mm2, ohm in CLASS_5_OHM_PER_KM.items()]
+    american = [
+        Size(awg_name(n), awg_area_mm2(n), n, COPPER_OHM_M * 1e9 / awg_area_mm2(n))
+        for n in AWG_NUMBERS
+    ]
+    return tuple(sorted([*metric, *american], key=lambda size: size.mm2))
+
+
+SIZES: Final = _sizes()
+METRIC: Final = tuple(size for size in SIZES if size.awg is None)
+AMERICAN: Final = tuple(size for size in SIZES if size.awg is not None)
+
+
+def resistance_ohm(size: Size, length_m: float, conductor_c: float = 20.0) -> float:
+    """Resistance of one conductor.
+
+    Parameters
+    ----------
+    length_m : 0 to 200. [m]
+    conductor_c : Temperature of the copper. [°C]
+
+    Returns
+    -------
+    Resistance. [Ohm]
+
+    Raises
+    ------
+    OutOfRange : the length leaves its range.
+
+    Notes
+    -----
+    Copper gains 0.393 % for each kelvin above 20 °C. Source: IACS.
+
+    Examples
+    --------
+    >>> six = next(size for size in METRIC if size.mm2 == 6)
+    >>> round(resistance_ohm(six, 5) * 2 * 30, 2)  # 30 A, 5 m out and back: volts lost
+    0.99
+    """
+    if not 0 <= length_m <= MOST_LENGTH_M:
+        raise OutOfRange(f"A run may be 0 to {MOST_LENGTH_M:g} m long; {length_m:g} was given.")
+    return size.ohm_per_km / 1000 * length_m * (1 + COPPER_PER_K * (conductor_c - 20.0))
+
+
+def ambient_factor(school: School, ambient_c: float, insulation_c: float | None = None) -> float:
+    """Share of the table's amps that is left in the heat.
+
+    Parameters
+    ----------
+    ambient_c : Around the conductor, up to 70. [°C]
+    insulation_c : What the insulation bears; that of the table if it is more, or unsaid. [°C]
+
+    Returns
+    -------
+    sqrt((Ti - Ta) / (Tt - Tt,a)); never more than 1 for better insulation than the table's,
+    0 where it is as hot as the insulation bears. [1]
+
+    Raises
+    ------
+    OutOfRange : hotter than 70 °C.
+
+    Notes
+    -----
+    Heat given off rises with the difference of temperatures, heat made with the square of the
+    current. Source: NEC 310.15(B), from memory.
+
+    Examples
+    --------
+    >>> round(ambient_factor("building wire", 40), 2)
+    0.88
+    """
+    if ambient_c > MOST_AMBIENT_C:
+        raise OutOfRange(f"Nothing is known above {MOST_AMBIENT_C:g} °C; {ambient_c:g} was given.")
+    table = AMPACITIES[school]
+    bears_c = min(insulation_c or table.insulation_c, table.insulation_c)
+    room = bears_c - ambient_c
+    return math.sqrt(max(room, 0.0) / (table.insulation_c - table.ambient_c))
+
+
+def bundle_factor(school: School, conductors: int) -> float:
+    """Share of the table's amps where so many current-carrying conductors lie together.
+
+    Raises
+    ------
+    OutOfRange : more than the school's table names.
+
+    Examples
+    --------
+    >>> bundle_factor("building wire", 5), bundle_factor("boat and vehicle", 5)
+    (0.8, 0.6)
+    """
+    for most, factor in AMPACITIES[school].bundled:
+        if conductors <= most:
+            return factor
+    raise OutOfRange(f"{conductors} conductors in a bundle are more than its table names.")
+
+
+def ampacity_a(
+    size: Size,
+    school: School,
+    ambient_c: float = 30.0,
+    conductors: int = 2,
+    insulation_c: float | None = None,
+) -> float | None:
+    """Amps a conductor carries for long.
+
+    Of a metric size: those of the largest AWG size that is no larger. None where the school's
+    table has nothing so thin.
+
+    Parameters
+    ----------
+    ambient_c, insulation_c : As in `ambient_factor`. [°C]
+    conductors : Current-carrying ones that lie together. [1]
+
+    Returns
+    -------
+    Amps. [A]
+
+    Raises
+    ------
+    OutOfRange : too hot, or too many in the bundle.
+
+    Examples
+    --------
+    >>> ampacity_a(next(size for size in METRIC if size.mm2 == 25), "building wire")
+    85.0
+    """
+    table = AMPACITIES[school]
+    # A hair of rounding: an AWG size is no larger than itself.
+    rows = [amps for n, amps in table.by_awg.items() if awg_area_mm2(n) <= size.mm2 * (1 + 1e-9)]
+    if not rows:
+        return None
+    factor = ambient_factor(school, ambient_c, insulation_c) * bundle_factor(school, conductors)
+    return max(rows) * factor
+
+
+@dataclass(frozen=True)
+class Demand:
+    """What a run has to carry. [A], [V], [m], [1]
+
+    `drop` is the share of `volts` that may be lost, out and back, at `continuous_a`.
+    """
+
+    continuous_a: float
+    volts: float
+    length_m: float
+    drop: float
+
+
+def drop_v(size: Size, demand: Demand, conductor_c: float = 20.0) -> float:
+    """Volts lost out and back: 2 x length x amps x resistance. [V]"""
+    return 2 * demand.continuous_a * resistance_ohm(size, demand.length_m, conductor_c)
+
+
+def heat_w(size: Size, demand: Demand, conductor_c: float = 20.0) -> float:
+    """Heat in both conductors. [W]"""
+    return demand.continuous_a * drop_v(size, demand, conductor_c)
+
+
+def smallest(
+    demand: Demand,
+    school: School,
+    sizes: tuple[Size, ...] = METRIC,
+    ambient_c: float = 30.0,
+    conductors: int = 2,
+) -> Size | None:
+    """The thinnest size that carries the amps and loses no more than allowed; None: none does.
+
+    Raises
+    ------
+    OutOfRange : as `ampacity_a` and `resistance_ohm`.
+
+    Examples
+    --------
+    >>> run = Demand(continuous_a=125, volts=12.8, length_m=1.5, drop=0.03)
+    >>> smallest(run, "building wire").name, smallest(run, "boat and vehicle").name
+    ('50 mm²', '25 mm²')
+    """
+    for size in sizes:
+        amps = ampacity_a(size, school, ambient_c, conductors)
+        lost = drop_v(size, demand)
+        if amps is not None and amps >= demand.continuous_a and lost <= demand.drop * demand.volts:
+            return size
+    return None
+
+
+def one_up(size: Size, sizes: tuple[Size, ...] = METRIC) -> Size:
+    """The next size: less heat, less loss; the largest stays."""
+    place = sizes.index(size)
+    return sizes[min(place + 1, len(sizes) - 1)]
