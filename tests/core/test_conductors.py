@@ -60,7 +60,7 @@ def test_three_gauges_are_twice_the_copper() -> None:
      (50.0, 0.386), (120.0, 0.161)],
 )  # fmt: skip
 def test_metric_resistances_are_those_of_the_standard(mm2: float, ohm_per_km: float) -> None:
-    """And within a fifth above bare copper: they are limits, and strands are longer than the cable."""
+    """And at most a fifth above bare copper: strands are longer than the cable."""
     assert resistance_ohm(MM2[mm2], 100.0) * 10 == pytest.approx(ohm_per_km)
     bare = 1.7241e-8 / (mm2 * 1e-6) * 1000
     assert 1.0 < ohm_per_km / bare < 1.2

@@ -126,6 +126,12 @@ CASES = [
         {"stores": bank("flooded", 12.0, location="vented box")},
     ),
     Case("bank.lithium_in_frost", "watch", {"ambient_c": -1.0}, {"ambient_c": 0.0}),
+    Case(
+        "bank.lithium_in_frost",
+        "watch",
+        {"ambient_c": -1.0, "stores": [station()]},
+        {"ambient_c": 0.0, "stores": [station()]},
+    ),
     Case("bank.colder_than_known", "watch", {"ambient_c": -11.0}, {"ambient_c": -10.0}),
     Case("bank.unlikely_volts", "watch", {"stores": bank(volts=8.0)}, {"stores": bank(volts=12.0)}),
     Case(

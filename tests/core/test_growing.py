@@ -247,6 +247,9 @@ def test_a_station_asked_for_little_switches_itself_off() -> None:
     assert evaluation.verdict.hours == pytest.approx(2.0)
     assert evaluation.verdict.cause == "asleep"
     assert "switches itself off" in evaluation.verdict.then
+    # Two hours of 4 W and 3 W of its own, and not a moment more.
+    released_wh = float(gather(made).run.stores[0]["released"])
+    assert released_wh == pytest.approx(2 * (4 + 3), rel=0.01)
     more = on_port(6.0, hours_per_day=24.0, priority="must")
     awake = evaluated(more, stores=[station(sleeps_below_w=5.0, sleeps_after_h=2.0)])
     assert awake.verdict.hours == pytest.approx(0.95 * 512 / (6 + 3), rel=0.02)

@@ -140,9 +140,11 @@ def _judgement(
 def _fixes(
     facts: Facts, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
 ) -> Iterator[Fix]:
-    for remedy in finding.remedies:
-        if any(_is_built_in(edit) for edit in remedy.edits):
-            continue
+    changing = [x for x in finding.remedies if not any(_is_built_in(e) for e in x.edits)]
+    if finding.remedies and not changing:
+        label = "It is built into the station: use another outlet, or a bigger station."
+        yield Fix(label, (), None)
+    for remedy in changing:
         if not remedy.edits or quick:
             yield Fix(remedy.label, remedy.edits, None)
             continue

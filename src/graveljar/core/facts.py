@@ -54,6 +54,11 @@ class Facts:
         return self.lowered.banks
 
     @cached_property
+    def held(self) -> tuple[Bank, ...]:
+        """The stores that hold energy, as banks: all but vehicles."""
+        return tuple(bank for bank in self.stores if not self.is_vehicle(bank.id))
+
+    @cached_property
     def banks(self) -> tuple[Bank, ...]:
         """The stores that are banks: stations and vehicles see to themselves."""
         return tuple(store for store in self.design.stores if isinstance(store, Bank))

@@ -161,6 +161,11 @@ class Feeding:
         """Every limit on the way, from the input to the source."""
         return tuple(self._limits())
 
+    def limit(self, binds: Binds) -> Limit | None:
+        """Of the limits of a kind the one that is nearest to being reached."""
+        alike = [limit for limit in self.limits if limit.binds == binds]
+        return max(alike, key=lambda limit: limit.used / limit.limit, default=None)
+
     def _limits(self) -> Iterator[Limit]:
         lowered, link, point = self.lowered, self.link, self.full
         records, stores = lowered.rail_records, lowered.store_records

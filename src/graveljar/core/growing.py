@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from graveljar.core.document import Station
 from graveljar.core.facts import Facts
-from graveljar.core.feeding import Binds, Limit
+from graveljar.core.feeding import Binds, Feeding, Limit
 from graveljar.core.link import LinkFit
 from graveljar.core.words import quantity
 
@@ -14,9 +14,9 @@ from graveljar.core.words import quantity
 class LinkRow:
     """A link at work with its source full. [W], [V], [A], [h]
 
-    `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a`
-    what it would give if nothing but converter and input held it back. `refill_h`: from empty,
-    with no load on, taper left out. `says` puts it in words.
+    `held_by` names what binds. `source_a` is what its source gives then, `source_least_a` at its
+    least charge, `wanted_a` what it would give if nothing but converter and input held it back.
+    `refill_h`: from empty, with no load on, taper left out. `says` puts it in words.
     """
 
     id: str
@@ -29,6 +29,7 @@ class LinkRow:
     volts: float
     amps: float
     binds: Binds
+    held_by: str
     limits: tuple[Limit, ...]
     source: str
     source_a: float
@@ -54,6 +55,7 @@ def link_rows(facts: Facts) -> Iterator[LinkRow]:
             full.volts,
             full.amps,
             full.binds,
+            _held_by(feeding),
             feeding.limits if full.watts else (),
             feeding.source,
             full.source_a,
@@ -81,6 +83,12 @@ def combined_wh(facts: Facts, link: str) -> float:
     return facts.usable[feeding.link.to].wh + brought
 
 
+def _held_by(feeding: Feeding) -> str:
+    """What binds a link, by its name."""
+    held = feeding.limit(feeding.full.binds)
+    return held.name if held is not None else feeding.full.binds
+
+
 def _says(facts: Facts, link: str) -> str:
     feeding = facts.feedings[link]
     if feeding.fit != "fits":
@@ -89,7 +97,7 @@ def _says(facts: Facts, link: str) -> str:
     if not point.watts:
         return "does not charge: its source gives nothing"
     said = f"{quantity(point.watts, 'W')} at {quantity(point.volts, 'V')}"
-    held = next((x for x in feeding.limits if x.binds == point.binds), None)
+    held = feeding.limit(point.binds)
     if held is None:
         return said
     return f"{said}; held by {held.name}, {quantity(held.limit, held.unit)}"

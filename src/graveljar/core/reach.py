@@ -19,7 +19,7 @@ def reach_of(facts: Facts) -> tuple[Reach, ...]:
 
     With no load anywhere every store counts; a vehicle never does.
     """
-    held = [store.id for store in facts.stores if not facts.is_vehicle(store.id)]
+    held = [store.id for store in facts.held]
     live = {facts.rails[str(load.rail)].store for load in facts.lowered.loads}
     found = [Reach(store, 1.0, None) for store in held if not live or store in live]
     shares = {reach.store: reach.share for reach in found}

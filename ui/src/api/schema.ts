@@ -2192,9 +2192,9 @@ export interface components {
          * LinkRow
          * @description A link at work with its source full. [W], [V], [A], [h]
          *
-         *     `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a`
-         *     what it would give if nothing but converter and input held it back. `refill_h`: from empty,
-         *     with no load on, taper left out. `says` puts it in words.
+         *     `held_by` names what binds. `source_a` is what its source gives then, `source_least_a` at its
+         *     least charge, `wanted_a` what it would give if nothing but converter and input held it back.
+         *     `refill_h`: from empty, with no load on, taper left out. `says` puts it in words.
          */
         LinkRow: {
             /** Id */
@@ -2223,6 +2223,8 @@ export interface components {
              * @enum {string}
              */
             binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "nothing";
+            /** Held By */
+            held_by: string;
             /** Limits */
             limits: components["schemas"]["Limit"][];
             /** Source */

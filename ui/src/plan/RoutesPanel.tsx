@@ -211,9 +211,7 @@ function RouteRow({ route }: { route: Route }) {
         {route.link && route.fits ? (
           <>
             <FigureButton of={`link.${route.link.id}.watts`} className="font-semibold" />
-            <span className="block text-soft text-xs">
-              held by {route.link.limits.find((x) => x.binds === route.link?.binds)?.name}
-            </span>
+            <span className="block text-soft text-xs">held by {route.link.held_by}</span>
             <span className="block text-soft text-xs">
               <FigureButton of={`link.${route.link.id}.source_a`} /> out of the battery
             </span>

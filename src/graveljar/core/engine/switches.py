@@ -286,6 +286,8 @@ def fall_asleep(
             store.on, store.slept = 0, 1
             _stop_store(rails, loads, stores, s, hours)
             note(trace, hours, SLEPT, s, rails[s].volts, store.charge)
+            # At once: what is on has to be found anew.
+            end_h = hours
         else:
             end_h = min(end_h, due_h)
     return end_h

@@ -38,9 +38,7 @@ def alike_batteries(facts: Facts) -> Iterator[Finding]:
 
 def first_charge(facts: Facts) -> Iterator[Finding]:
     """`caution.first_charge`: heavy, hot, and never alone on its first charge."""
-    lithium = any(
-        chemistry_of(bank.battery).lithium for bank in facts.stores if not facts.is_vehicle(bank.id)
-    )
+    lithium = any(chemistry_of(bank.battery).lithium for bank in facts.held)
     kind = "lithium" if lithium else "lead-acid"
     yield _note(
         "first_charge",

@@ -156,7 +156,9 @@ def source_side(facts: Facts) -> Iterator[Finding]:
         if not held or not feeding.wanted.watts:
             continue
         link = feeding.link
-        limit = next(x for x in feeding.limits if x.binds == feeding.least.binds)
+        limit = feeding.limit(feeding.least.binds)
+        if limit is None:
+            continue
         wanted_a = feeding.wanted.source_a
         if limit.name == f"fuse of {link.name}":
             wanted_a = feeding.wanted.amps

@@ -163,14 +163,14 @@ def vented_indoors(facts: Facts) -> Iterator[Finding]:
 def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
     """`bank.lithium_in_frost`: charging lithium below 0 °C plates metal inside the cells."""
     coldest_c = facts.design.setting.coldest_c
-    for bank in facts.banks:
+    for bank in facts.held:
         if not chemistry_of(bank.battery).lithium or coldest_c >= 0:
             continue
         yield Finding(
             "bank.lithium_in_frost",
             "watch",
             bank.id,
-            f"Never charge this bank at {number(coldest_c)} °C",
+            f"Never charge {bank.name} at {number(coldest_c)} °C",
             "Charged below 0 °C, lithium cells are damaged for good and may fail dangerously "
             "later. Taking power out is fine. Use a battery with a low-temperature cut or a "
             "heater, or warm the place before charging.",
@@ -183,7 +183,7 @@ def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
 def colder_than_known(facts: Facts) -> Iterator[Finding]:
     """`bank.colder_than_known`: the capacity table ends above this temperature."""
     ambient_c = facts.design.setting.coldest_c
-    for bank in facts.banks:
+    for bank in facts.held:
         coldest, _ = temperature_range(bank.battery)
         if ambient_c >= coldest:
             continue
