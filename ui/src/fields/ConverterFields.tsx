@@ -100,6 +100,38 @@ export function ConverterFields({ value, label, at, set }: Props) {
           onChange={(quiescent_w) => set("own draw", { quiescent_w })}
         />
       </Row>
+      <Row name="At part load" help="efficiency there, if the label says it">
+        <NumberField
+          label={`${label}: part-load efficiency`}
+          as="share"
+          unit="% at"
+          width="w-14"
+          placeholder="unsaid"
+          value={value.part_load?.efficiency ?? null}
+          path={`${at}/part_load/efficiency`}
+          onChange={(efficiency) =>
+            set("part-load efficiency", {
+              part_load: { load_share: value.part_load?.load_share ?? 0.3, efficiency },
+            })
+          }
+          onClear={() => set("part-load efficiency", { part_load: null })}
+        />
+        {value.part_load ? (
+          <NumberField
+            label={`${label}: part load`}
+            as="share"
+            unit="% load"
+            width="w-14"
+            value={value.part_load.load_share}
+            path={`${at}/part_load/load_share`}
+            onChange={(load_share) =>
+              set("part load", {
+                part_load: { efficiency: value.part_load?.efficiency ?? 0.9, load_share },
+              })
+            }
+          />
+        ) : null}
+      </Row>
       <Row name="Output droops" help="at its continuous amps">
         <NumberField
           label={`${label}: droop`}

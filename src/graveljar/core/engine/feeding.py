@@ -28,6 +28,9 @@ MOST_TRIES: Final = 60
 FOUND: Final = 1e-10
 # Share of its charging power a store still takes just before it is full. Ours.
 LAST_SHARE: Final = 0.1
+# A store short of full by less is full; one that was full is charged anew from this on. [1]
+FULL_HAIR: Final = 1e-9
+TOPPED: Final = 1e-4
 
 
 @inlined
@@ -38,10 +41,13 @@ def begin_feeding(rails: Records, stores: Records) -> None:
     for r in range(len(rails)):
         if rails[r].kind != LINK:
             continue
-        rails[r].want_w, rails[r].binds = 0.0, FREE
-        if rails[r].state == ON:
+        if rails[r].state != ON:
+            rails[r].want_w, rails[r].binds = 0.0, FREE
+            continue
+        stores[rails[r].to].awake = 1
+        # What it took last is not far from what it may take now.
+        if rails[r].want_w <= 0.0:
             rails[r].want_w, rails[r].binds = rails[r].most_w, rails[r].first_binds
-            stores[rails[r].to].awake = 1
 
 
 @compiled
@@ -53,8 +59,8 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
     count = len(rails)
     if rails[count - 1].kind != LINK:
         return settle(rails, loads, stores)
+    failed = settle(rails, loads, stores)
     for _ in range(MOST_PASSES):
-        failed = settle(rails, loads, stores)
         moved = False
         for r in range(count):
             if rails[r].kind == LINK and rails[r].state == ON:
@@ -72,7 +78,7 @@ def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) 
     """Find what one link may take with the others as they are; settled when it is done."""
     upper, binds = _upper(rails, stores, r)
     held, held_by = rails[r].want_w, rails[r].binds
-    if failed != SOLVED or held != upper:
+    if failed != SOLVED or abs(held - upper) > FOUND * rails[r].most_w:
         rails[r].want_w = upper
         failed = settle(rails, loads, stores)
     over, why = _excess(rails, stores, r, failed)
@@ -81,7 +87,7 @@ def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) 
         by_amps = rails[r].amps >= rails[r].limit_a * (1.0 - FOUND)
         rails[r].binds = rails[r].first_binds if by_amps else binds
         return failed
-    guess = 0.5 * upper
+    rails[r].want_w, guess = upper, 0.5 * upper
     if held_by in (BY_CONVERTER, BY_FUSE, BY_SOURCE) and 0.0 < held < upper:
         # From where it stood last it is not far.
         guess = held
@@ -140,7 +146,8 @@ def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
         mine = rails[r].amps * input_v(rails, r) * rails[r].give
         # All it has to give but for what this link brings; and what its cells take.
         needs = here.volts * here.taken + mine
-        full = store.charge >= 1.0 - 1e-9
+        # Once full it is kept so, not topped up at every hair it lost.
+        full = store.charge >= 1.0 - (TOPPED if store.full else FULL_HAIR)
         if not full:
             late = (store.charge - store.taper) / (1.0 - store.taper)
             needs += store.most_in_w * rails[r].give * (1.0 - (1.0 - LAST_SHARE) * late)

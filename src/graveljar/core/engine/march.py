@@ -6,12 +6,11 @@ import numpy as np
 
 from graveljar.core.engine.account import account, keep_middle, peukert
 from graveljar.core.engine.compiled import compiled, inlined
-from graveljar.core.engine.feeding import balance
+from graveljar.core.engine.feeding import FULL_HAIR, balance
 from graveljar.core.engine.ledger import OUT_OF_STEPS, POINTS, Trace, begin
 from graveljar.core.engine.net import OFF, Day, Floats, Records
 from graveljar.core.engine.point import SOLVED
 from graveljar.core.engine.switches import (
-    FULL_HAIR,
     fall_asleep,
     next_return,
     steady,
@@ -192,13 +191,7 @@ def _step(
         return _to_event(rails, loads, stores, day, m, hours, dt)
     keep_middle(rails, loads)
     _set_rates(rails, stores, day, m)
-    if lead >= 0 and not 0.0 < gap * stores[lead].rate < np.inf:
-        # It turned from giving to taking, or came to rest: too fast for a step of this length.
-        lead, dt = -1, 0.5 * dt
-    elif lead >= 0 and gap / stores[lead].rate > until - hours:
-        # Slower than it seemed at first: it does not get as far before time is up.
-        lead = -1
-        dt = until - hours
+    lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
     _, _, room = tightest(rails, loads, stores)
     dt = _plan(stores, lead, gap, dt)
     if lead < 0 and room > FAR and room > 4.0 * (room_before - room) and not len(trace.hours):
@@ -226,11 +219,30 @@ def _step(
 
 
 @inlined
+def _mended(
+    stores: Records, lead: int, gap: float, dt: float, hours_left: float, first: float
+) -> tuple[int, float]:
+    """What bounds a step, and its length, by the rates in its middle. [h]"""
+    if lead < 0:
+        return lead, dt
+    rate = stores[lead].rate
+    if 0.0 < gap * rate < np.inf:
+        # Slower than it seemed at first: it does not get as far before time is up.
+        return (-1, hours_left) if gap / rate > hours_left else (lead, dt)
+    if gap < 0.0 and stores[lead].before - gap >= 1.0 - FULL_HAIR:
+        # All but full: the little that is missing by the rate at its begin.
+        stores[lead].rate = first
+        return lead, dt
+    # It turned from giving to taking: too fast for a step of this length.
+    return -1, 0.5 * dt
+
+
+@inlined
 def _move(stores: Records, s: int, share: float) -> None:
     """Set a store's charge a share of the way through a step."""
     store = stores[s]
     charge = store.before - share * store.change
-    store.charge = 1.0 if charge > 1.0 - 1e-12 else max(charge, 0.0)
+    store.charge = 1.0 if charge > 1.0 - 0.1 * FULL_HAIR else max(charge, 0.0)
 
 
 @inlined

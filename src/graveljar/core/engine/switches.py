@@ -6,7 +6,7 @@ import numpy as np
 
 from graveljar.core.engine.branch import drawn
 from graveljar.core.engine.compiled import compiled, inlined
-from graveljar.core.engine.feeding import balance
+from graveljar.core.engine.feeding import FULL_HAIR, balance
 from graveljar.core.engine.ledger import (
     EVENTS,
     FLOOR,
@@ -45,7 +45,6 @@ RETURN_H: Final = 0.05
 # Relative volts by which a cut-out must be missed to count.
 HAIR: Final = 1e-9
 FLOOR_HAIR: Final = 1e-10
-FULL_HAIR: Final = 1e-9
 # Charge below which a full store is not full any more. Ours.
 NO_LONGER_FULL: Final = 0.98
 # Amps out of a store that is fed all it gives. [A]
