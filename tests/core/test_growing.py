@@ -386,3 +386,11 @@ def test_a_converter_gives_a_link_no_more_than_it_is_good_for(
     assert row.amps == pytest.approx(amps, rel=1e-6)
     assert row.binds == "the converter"
     assert code in codes(made)
+
+
+def test_a_day_counts_a_vehicle_only_while_its_engine_runs() -> None:
+    """An inverter of 12 W idle on a car that runs two hours a day takes 24 Wh of it."""
+    runs = {"kind": "windows", "windows": [{"from_h": 8.0, "to_h": 10.0}]}
+    car = {"kind": "vehicle", "runs": runs, "cable_mohm": 0.0}
+    made = evaluated(stores=[bank(), car], stages=inverter(rail="vehicle", idle_w=12.0))
+    assert figure(made, "stage.inverter.idle_wh") == pytest.approx(24.0, rel=1e-6)

@@ -156,8 +156,6 @@ def live(lowered: Lowered) -> Day:
     # What feeds a store is left out: a day's use is what its loads ask for.
     plugged = lowered.day.plugged.copy()
     plugged[:, len(lowered.rails) :] = False
-    vehicles = np.flatnonzero(stores["endless"])
-    plugged[:, vehicles] = True
     day = lowered.day._replace(plugged=plugged)
     given_w, powered = live_a_day(rails, loads, stores, day, half, nothing)
     return Day(lowered, rails, loads, given_w, powered)

@@ -23,9 +23,10 @@ export function LeadDialog({ to: startTo }: { to: string }) {
     design && store && isStation(store) ? store.outlets.map((outlet) => outlet.id) : [],
   );
   own.add(to);
+  const dc = design ? dcRails(design).filter(([id]) => !own.has(id)) : [];
   const rails: [string, string][] = design
     ? [
-        ...dcRails(design),
+        ...dc,
         ...design.stages
           .filter((stage) => stage.kind === "inverter")
           .map((stage): [string, string] => [stage.id, `${stage.name} (mains)`]),
@@ -37,7 +38,7 @@ export function LeadDialog({ to: startTo }: { to: string }) {
           ]),
       ].filter(([id]) => !own.has(id))
     : [];
-  const rail = from ?? rails.at(-1)?.[0] ?? "";
+  const rail = from ?? (dc.at(-1) ?? rails[0])?.[0] ?? "";
   const { built, refused } = useBuilt(
     rail ? { ask: "link", rail, to, input: input || null } : null,
   );
