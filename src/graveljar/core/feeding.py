@@ -109,8 +109,12 @@ class Feeding:
 
     @property
     def way_efficiency(self) -> float:
-        """Share of what the source gives that arrives at the input. [1]"""
-        given_w = self.full.source_v * self.full.source_a
+        """Share of what the source gives for it that arrives at the input. [1]
+
+        A station's own draw is not for the link.
+        """
+        own_w = float(self.lowered.store_records[self.lowered.place[self.source]]["idle_w"])
+        given_w = self.full.source_v * self.full.source_a - own_w
         return self.full.watts / given_w if given_w else 0.0
 
     def _at(self, *, full: bool, held: bool = True) -> Point:
@@ -180,7 +184,7 @@ class Feeding:
         name = port.name if port else store.name
         yield Limit("the input's watts", name, point.watts, float(into["most_w"]), "W")
         total_w = float(stores[lowered.place[link.to]]["most_in_w"])
-        if isinstance(store, Station) and len(store.inputs) > 1:
+        if isinstance(store, Station) and (len(store.inputs) > 1 or total_w < into["most_w"]):
             yield Limit("all inputs together", f"inputs of {store.name}", point.watts, total_w, "W")
         here: str | None = link.rail
         while here is not None:
