@@ -141,3 +141,81 @@ def test_building_placing_and_the_course_answer(web: TestClient) -> None:
     for until_h in (0, -1, 1e9, "nan"):
         answer = web.post("/api/course", json={"design": VAN, "until_h": until_h})
         assert answer.status_code == 422
+
+
+BOOTH = demo_designs()["ticket-booth"].model_dump(mode="json")
+
+
+def test_routes_are_worked_out_from_what_is_on_the_shelf(web: TestClient, pool: Pool) -> None:
+    """Without parts there are fewer ways; a boost that is put on the shelf is taken."""
+    ask = {"station": "booth-station", "battery": "old-battery"}
+    bare = web.post("/api/shelf/routes", json={"design": BOOTH, "grow": ask}).json()
+    assert [route["way"] for route in bare] == ["present", "straight", "boost"]
+    keep_starting_shelf(Parts(pool))
+    full = {
+        route["way"]: route
+        for route in web.post("/api/shelf/routes", json={"design": BOOTH, "grow": ask}).json()
+    }
+    assert set(full) == {"present", "straight", "boost", "matched", "series", "bigger"}
+    assert full["boost"]["parts"][1]["name"] == "Boost 24 V 15 A"
+    # What a route shows can be opened, and what it leads to evaluates.
+    assert full["boost"]["figures"]["route.gained"]["value"] == full["boost"]["gained_wh"]
+    changed = dict(BOOTH)
+    for edit in full["bigger"]["edits"]:
+        changed[edit["path"].removeprefix("/")] = edit["value"]
+    assert web.post("/api/evaluate", json=changed).status_code == 200
+
+
+@pytest.mark.parametrize(
+    ("ask", "path"),
+    [
+        ({"station": "old-battery"}, "/grow/station"),
+        ({"station": "booth-station", "battery": "boost"}, "/grow/battery"),
+        ({"station": "booth-station", "module_wh": -5}, "/grow/module_wh"),
+        ({"station": "booth-station", "module_price": 1e12}, "/grow/module_price"),
+        ({}, "/grow/station"),
+    ],
+)
+def test_routes_that_cannot_be_asked_for_are_refused(
+    web: TestClient, ask: dict[str, Any], path: str
+) -> None:
+    answer = web.post("/api/shelf/routes", json={"design": BOOTH, "grow": ask})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["path"] == path
+
+
+def test_a_station_goes_on_the_shelf_and_through_csv(web: TestClient) -> None:
+    figures = BOOTH["stores"][0]
+    kept = {k: v for k, v in figures.items() if k not in (
+        "id", "kind", "name", "module_wh", "keep_back", "starts_at", "location", "provenance",
+        "shelf")}  # fmt: skip
+    part = {"kind": "station", "name": "Booth, grown", "figures": kept, "price": 330.0}
+    (made,) = _put(web, part)
+    assert made["part"]["figures"]["outlets"] == figures["outlets"]
+    text = web.get("/api/shelf/parts.csv").text
+    (row,) = web.post("/api/shelf/read-csv", json={"text": text}).json()
+    assert row["problems"] == []
+    assert row["part"]["figures"] == made["part"]["figures"]
+    # A cell that is no JSON, and one whose input is upside down: told by the column.
+    for old, new, said in (
+        ('""kind"": ""ac""', '""kind"" ""ac""', "is not JSON"),
+        ('""least_v"": 11.0', '""least_v"": 99.0', "least volts below its most volts"),
+    ):
+        spoiled = text.replace(old, new)
+        assert spoiled != text
+        (row,) = web.post("/api/shelf/read-csv", json={"text": spoiled}).json()
+        assert row["part"] is None
+        assert row["problems"][0]["column"] in ("outlets", "inputs")
+        assert said in row["problems"][0]["message"]
+
+
+def test_a_shelf_station_suits_by_its_outlets(web: TestClient, pool: Pool) -> None:
+    keep_starting_shelf(Parts(pool))
+    names = {kept["id"]: kept["part"]["name"] for kept in web.get("/api/shelf").json()}
+    asked = {"design": BOOTH, "subject": "booth-station"}
+    suits = web.post("/api/shelf/suits", json=asked).json()
+    by_name = {names[suit["id"]]: suit for suit in suits}
+    assert by_name["Station 1024 Wh, 60 V input"]["suits"]
+    # A router's backup unit has no mains sockets.
+    router = by_name["Backup unit 60 Wh 12 V, for a router"]
+    assert (router["suits"], "nothing like AC sockets" in router["why"]) == (False, True)

@@ -145,3 +145,52 @@ def test_the_station_is_on_the_run_with_what_happens(page: Page, server: Server)
     page.says("main", "Booth station is full.")
     page.says("main", "The van's old battery meets its keep-back")
     page.says("main", "Lead to the DC input, ch")
+
+
+def test_the_drawing_leads_through_a_station_by_keys_and_in_words(
+    page: Page, server: Server
+) -> None:
+    page.open(server.demo("ticket-booth"))
+    page.find('.drawing [data-thing="boost"]').click()
+    page.driver.execute_script("document.querySelector('.drawing [data-thing=\"boost\"]').focus()")
+    # To what it feeds: the lead, the station, its first outlet, what hangs there; and back.
+    for key, at in (
+        (Keys.ARROW_RIGHT, "lead"), (Keys.ARROW_RIGHT, "booth-station"),
+        (Keys.ARROW_RIGHT, "booth-ac"), (Keys.ARROW_RIGHT, "hand-warmer"),
+        (Keys.ARROW_LEFT, "booth-ac"), (Keys.ARROW_LEFT, "booth-station"),
+        (Keys.ARROW_LEFT, "lead"), (Keys.ARROW_LEFT, "boost"),
+    ):  # fmt: skip
+        page.press(key)
+        page.until(lambda at=at: page.focused(f'[data-thing="{at}"]'), at)  # type: ignore[misc]
+    page.find("[data-part=words] summary").click()
+    page.says("[data-part=words]", "Lead to the DC input, to Booth station: too many volts.")
+    page.says("[data-part=words]", "AC sockets")
+    page.find('.drawing [data-thing="booth-usb"]').send_keys(Keys.ENTER)
+    page.find('[data-panel=bank] [data-outlet="booth-usb"]')
+
+
+def test_keys_lead_power_in_and_take_a_lead_away(page: Page, server: Server) -> None:
+    page.open(server.demo("ticket-booth"))
+    page.find('.drawing [data-thing="lead"]').click()
+    page.panel(Keys.DELETE)
+    page.until(lambda: page.saved()["links"] == [], "gone")
+    page.clears("link.above_maximum")
+    page.panel("l")
+    page.says("[data-dialog=lead] [data-part=says]", "above its maximum")
+    page.choose("Lead fed from", "The van's old battery")
+    page.says("[data-dialog=lead] [data-part=says]", "held by Solar mode, 15 A")
+    page.find("[data-dialog=lead] [type=submit]").click()
+    page.until(lambda: page.saved()["links"], "led in")
+    assert page.saved()["links"][0]["rail"] == "old-battery"
+
+
+def test_a_station_is_taken_from_the_shelf_and_its_loads_stay(page: Page, server: Server) -> None:
+    page.open(server.demo("ticket-booth"))
+    page.find('.drawing [data-thing="booth-station"]').send_keys(Keys.ENTER)
+    page.button("From the shelf").click()
+    page.find('[data-part-name="Station 1024 Wh, 60 V input"]').click()
+    page.says('.drawing [data-thing="booth-station"]', "1020 Wh")
+    kept = page.saved()
+    outlets = {outlet["id"] for outlet in kept["stores"][0]["outlets"]}
+    assert {load["rail"] for load in kept["loads"]} <= outlets
+    page.says("[data-part=shelf-copy]", "a copy of Station 1024 Wh")

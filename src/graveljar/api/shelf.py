@@ -48,7 +48,7 @@ class Grown(Body):
     """A station of a design that is to grow."""
 
     design: Design
-    ask: RoutesAsk
+    grow: RoutesAsk
 
 
 class Wanted(Body):
@@ -113,4 +113,4 @@ def post_suits(body: Wanted, parts: Kept) -> list[Suit]:
 def post_routes(body: Grown, parts: Kept) -> list[Route]:
     """Ways to grow a station, by what is on the shelf; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
-    return list(routes_of(body.design, body.ask, shelf))
+    return list(routes_of(body.design, body.grow, shelf))

@@ -251,6 +251,8 @@ def _value(column: str, cell: str, delimiter: str) -> Any:
 def _column(kind: str, problem: Problem) -> str:
     """The column a place in a part's document stands in."""
     way = tuple(step for step in problem.path.split("/")[1:] if step not in (kind, "figures"))
+    if way and way[0] in _LISTS:
+        return way[0]
     for column, steps in COLUMNS[kind].items():
         if steps[: len(way)] == way and way:
             return column

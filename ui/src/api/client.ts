@@ -58,7 +58,7 @@ export const api = {
     taken(client.POST("/api/evaluate", { body: design, params: { query: { quick } }, signal })),
   /** Ways to grow a station, by what is on the shelf. */
   routes: (design: Design, ask: RoutesAsk, signal: AbortSignal) =>
-    taken(client.POST("/api/shelf/routes", { body: { design, ask }, signal })),
+    taken(client.POST("/api/shelf/routes", { body: { design, grow: ask }, signal })),
   readLoad: (line: string, design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
   build: (design: Design, ask: Ask, signal?: AbortSignal) =>

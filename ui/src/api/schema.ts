@@ -1739,7 +1739,7 @@ export interface components {
          */
         Grown: {
             design: components["schemas"]["Design"];
-            ask: components["schemas"]["RoutesAsk"];
+            grow: components["schemas"]["RoutesAsk"];
         };
         /**
          * Happening

@@ -81,19 +81,22 @@ export function copyAt(design: Design, subject: string): { kind: PartKind; copy:
 }
 
 /** A part's figures into a store or stage, with what they are a copy of. */
-export function take(design: Design, subject: string, kept: KeptPart): Design {
-  const { part, id, revision, spread_from } = kept;
+export function take(design: Design, subject: string, from: KeptPart): Design {
+  const { part, id, revision, spread_from } = from;
   const copied = {
     ...part.figures,
     name: part.name,
     provenance: spread_from,
     shelf: { part: id, revision },
   };
+  const stores = design.stores.map((store) =>
+    store.id === subject ? takenInto(store, from, copied) : store,
+  );
+  const changed = stores.find((store) => store.id === subject);
   return {
     ...design,
-    stores: design.stores.map((store) =>
-      store.id === subject ? takenInto(store, kept, copied) : store,
-    ),
+    stores,
+    links: changed ? leadsInto(design, changed) : design.links,
     stages: design.stages.map((stage) =>
       stage.id === subject && stage.kind === part.kind ? ({ ...stage, ...copied } as Stage) : stage,
     ),
@@ -105,17 +108,62 @@ function takenInto(store: Store, { part }: KeptPart, copied: object): Store {
     return { ...store, battery: { ...store.battery, ...copied } as Bank["battery"] };
   }
   if (store.kind !== "station" || part.kind !== "station") return store;
-  // Its outlets make rails: those like the old ones keep their ids, so that loads stay on them.
-  const free = [...store.outlets];
-  const outlets = part.figures.outlets.map((outlet) => {
-    const like = free.findIndex(
-      (one) => one.kind === outlet.kind && (one.volts ?? 0) === (outlet.volts ?? 0),
-    );
-    const at = like >= 0 ? like : free.findIndex((one) => one.kind === outlet.kind);
-    const old = at >= 0 ? free.splice(at, 1)[0] : undefined;
-    return { ...outlet, id: old?.id ?? `${store.id}-${outlet.id}`.slice(0, 40) };
+  // Loads and leads stay where they are: what is like the old keeps its id.
+  return {
+    ...store,
+    ...copied,
+    outlets: kept(
+      part.figures.outlets,
+      store.outlets,
+      (one) => `${one.kind} ${one.volts ?? 0}`,
+      (one) => one.kind,
+      store.id,
+    ),
+    inputs: kept(
+      part.figures.inputs,
+      store.inputs,
+      (one) => one.supply,
+      (one) => one.supply,
+      store.id,
+    ),
+  } as Station;
+}
+
+/** New things under the ids of the old ones they are like, closely or at all; the rest free ones. */
+function kept<T extends { id: string }>(
+  made: readonly T[],
+  old: readonly T[],
+  closely: (one: T) => string,
+  atAll: (one: T) => string,
+  prefix: string,
+): T[] {
+  const free = [...old];
+  const taken = new Set<string>();
+  const ids = made.map((one) => {
+    let at = free.findIndex((other) => closely(other) === closely(one));
+    if (at < 0) at = free.findIndex((other) => atAll(other) === atAll(one));
+    const id = at >= 0 ? free.splice(at, 1)[0]?.id : undefined;
+    if (id) taken.add(id);
+    return id;
   });
-  return { ...store, ...copied, outlets } as Station;
+  return made.map((one, n) => {
+    let id = ids[n] ?? `${prefix}-${one.id}`.slice(0, 38);
+    while (ids[n] === undefined && taken.has(id)) id = `${id}-2`;
+    taken.add(id);
+    return { ...one, id };
+  });
+}
+
+/** Leads into a station whose inputs have changed: in a mode that is there, or out. */
+function leadsInto(design: Design, store: Store): Design["links"] {
+  if (store.kind !== "station") return design.links;
+  return design.links.flatMap((link) => {
+    if (link.to !== store.id) return [link];
+    const input = store.inputs.find((one) => one.id === link.input);
+    if (!input) return [];
+    const mode = input.modes.some((one) => one.name === link.mode) ? link.mode : null;
+    return [{ ...link, mode: mode ?? null }];
+  });
 }
 
 /** Figures that differ, by name; an outlet's id is the design's own. */

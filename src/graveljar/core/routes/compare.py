@@ -35,11 +35,11 @@ def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tup
     """
     station = next((x for x in design.stores if x.id == ask.station), None)
     if not isinstance(station, Station):
-        raise _refused("/ask/station", f"“{ask.station}” is no station here.")
+        raise _refused("/grow/station", f"“{ask.station}” is no station here.")
     if ask.battery is not None and not any(
         isinstance(x, Bank) and x.id == ask.battery for x in design.stores
     ):
-        raise _refused("/ask/battery", f"“{ask.battery}” is no bank here.")
+        raise _refused("/grow/battery", f"“{ask.battery}” is no bank here.")
     task = task_of(design, station, ask, shelf)
     alone = gather(task.design)
     return tuple(
