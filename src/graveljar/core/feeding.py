@@ -141,6 +141,7 @@ class Feeding:
         if rails[k]["state"] == n.OFF:
             return NOTHING
         open_circuit(stores, self.lowered.day)
+        stores["awake"] = stores["on"]
         begin_feeding(rails, stores)
         if balance(rails, loads, stores) != SOLVED:
             return NOTHING

@@ -35,9 +35,7 @@ TOPPED: Final = 1e-4
 
 @inlined
 def begin_feeding(rails: Records, stores: Records) -> None:
-    """Let each link that is on want all its input takes; see who is awake."""
-    for s in range(len(stores)):
-        stores[s].awake = stores[s].on
+    """Let each link that is on want all its input takes; what is fed is awake."""
     for r in range(len(rails)):
         if rails[r].kind != LINK:
             continue

@@ -62,6 +62,9 @@ def _source_v(rails: Records, stores: Records, r: int) -> float:
 @inlined
 def _sweep(rails: Records, loads: Records, stores: Records) -> int:
     count = len(rails)
+    # Links have no volts of their own.
+    while rails[count - 1].kind == LINK:
+        count -= 1
     worst = 0
     for _ in range(MOST_SWEEPS):
         failed = _inward(rails, loads, stores)
@@ -69,7 +72,7 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
             return failed
         change = 0.0
         for r in range(count):
-            if rails[r].state == OFF or rails[r].kind == LINK:
+            if rails[r].state == OFF:
                 continue
             new = _new_volts(rails, stores, r)
             if new == NONE:

@@ -9,10 +9,12 @@ from graveljar.core.engine.net import ASLEEP, LINK, OFF, ON, STORE, Day, Records
 @inlined
 def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
     """Set states and watts from what is latched, asked and asleep in stretch m of the day."""
-    for s in range(len(stores)):
-        stores[s].closed = 0
+    linked = rails[len(rails) - 1].kind == LINK
+    if linked:
+        for s in range(len(stores)):
+            stores[s].closed = 0
     _set_states(rails, stores, day, m)
-    if _close(rails, stores):
+    if linked and _close(rails, stores):
         _set_states(rails, stores, day, m)
     _ask(rails, loads, stores, day, m)
     for r in range(len(rails)):
@@ -26,7 +28,10 @@ def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -
     for i in range(len(loads)):
         if rails[loads[i].rail].state != ON:
             loads[i].watts = 0.0
-    begin_feeding(rails, stores)
+    for s in range(len(stores)):
+        stores[s].awake = stores[s].on
+    if linked:
+        begin_feeding(rails, stores)
 
 
 @inlined
@@ -81,8 +86,10 @@ def _ask(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> N
                 rail.runs = 1
     for r in range(len(rails) - 1, 0, -1):
         rail = rails[r]
+        if rail.kind == STORE:
+            continue
         if rail.kind == LINK and rail.state == ON:
             rail.runs = 1
             rails[rail.parent].asked += rail.most_w
-        if rail.kind != STORE and rail.runs:
+        if rail.runs:
             rails[rail.parent].runs = 1
