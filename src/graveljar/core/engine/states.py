@@ -9,12 +9,10 @@ from graveljar.core.engine.net import ASLEEP, LINK, OFF, ON, STORE, Day, Records
 @inlined
 def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
     """Set states and watts from what is latched, asked and asleep in stretch m of the day."""
-    linked = rails[len(rails) - 1].kind == LINK
-    if linked:
-        for s in range(len(stores)):
-            stores[s].closed = 0
+    for s in range(len(stores)):
+        stores[s].closed, stores[s].awake = 0, stores[s].on
     _set_states(rails, stores, day, m)
-    if linked and _close(rails, stores):
+    if _close(rails, stores):
         _set_states(rails, stores, day, m)
     _ask(rails, loads, stores, day, m)
     for r in range(len(rails)):
@@ -28,10 +26,7 @@ def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -
     for i in range(len(loads)):
         if rails[loads[i].rail].state != ON:
             loads[i].watts = 0.0
-    for s in range(len(stores)):
-        stores[s].awake = stores[s].on
-    if linked:
-        begin_feeding(rails, stores)
+    begin_feeding(rails, stores)
 
 
 @inlined
