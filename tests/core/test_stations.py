@@ -197,7 +197,8 @@ def test_a_fix_never_changes_what_is_built_in() -> None:
 def test_every_working_holds_on_any_grown_station(seed: int) -> None:
     evaluation = evaluate(random_growing(seed), quick=True)
     for key, found in evaluation.figures.items():
-        assert by_hand(found) == pytest.approx(found.value, rel=1e-9, abs=1e-9), key
+        # Volts settle to 1e-9: what is left of two large sums to a little less.
+        assert by_hand(found) == pytest.approx(found.value, rel=1e-7, abs=1e-7), key
     named = {key for f in evaluation.findings for key in f.figures}
     assert named <= set(evaluation.figures)
     assert evaluation.jar.usable_wh == pytest.approx(figure(evaluation, "run.usable"))

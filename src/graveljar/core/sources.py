@@ -72,8 +72,6 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "33 CFR 183.425 table 5: 105 °C insulation, outside of engine spaces.",
             "published, quoted from memory",
         ),
-        "iec-60228": Source("IEC 60228, class 5 copper at 20 °C.", "published, quoted from memory"),
-        "astm-b258": Source("ASTM B258, geometry of AWG sizes.", "published"),
         "design": Source("Follows from the figures of this design.", "published"),
         "assumption": Source("An assumption of this design; it can be changed.", "common practice"),
     }

@@ -6,6 +6,7 @@ import numpy as np
 
 from graveljar.core.bank import at_rest
 from graveljar.core.document import Bank, Between, Design, Link, Station, Vehicle
+from graveljar.core.document.joining import store_of
 from graveljar.core.engine import net as n
 from graveljar.core.engine.net import Flags, Floats, Records
 from graveljar.core.inside import as_bank
@@ -17,22 +18,9 @@ from graveljar.core.tree import Rail
 def in_order(design: Design) -> tuple[Link, ...]:
     """Links so that those behind a store come before those that feed it."""
     waiting, found = list(design.links), []
-    outlet_of = {
-        outlet.id: store.id
-        for store in design.stores
-        if isinstance(store, Station)
-        for outlet in store.outlets
-    }
-    parents = outlet_of | {stage.id: stage.rail for stage in design.stages}
-
-    def root(rail: str) -> str:
-        while rail in parents:
-            rail = parents[rail]
-        return rail
-
     while waiting:
         # Without loops some link always feeds a store that feeds none of those waiting.
-        last = next(x for x in waiting if all(root(y.rail) != x.to for y in waiting))
+        last = next(x for x in waiting if all(store_of(design, y.rail) != x.to for y in waiting))
         waiting.remove(last)
         found.append(last)
     return tuple(found)
