@@ -196,10 +196,9 @@ def collapses(facts: Facts) -> Iterator[Finding]:
         if event.what != "collapses" or event.subject in seen:
             continue
         seen.add(event.subject)
-        rail = facts.rails.get(event.subject)
-        load = next((x for x in facts.lowered.loads if x.id == event.subject), None)
-        store_id = rail.store if rail else facts.rails[str(load.rail)].store if load else ""
-        store = next(x for x in facts.stores if x.id == store_id)
+        things = (*facts.stages, *facts.design.links, *facts.lowered.loads)
+        here = next(x.rail for x in things if x.id == event.subject)
+        store = next(x for x in facts.stores if x.id == facts.rails[str(here)].store)
         yield Finding(
             "network.collapse",
             "fix",
