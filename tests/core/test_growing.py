@@ -394,3 +394,14 @@ def test_a_day_counts_a_vehicle_only_while_its_engine_runs() -> None:
     car = {"kind": "vehicle", "runs": runs, "cable_mohm": 0.0}
     made = evaluated(stores=[bank(), car], stages=inverter(rail="vehicle", idle_w=12.0))
     assert figure(made, "stage.inverter.idle_wh") == pytest.approx(24.0, rel=1e-6)
+
+
+def test_an_empty_station_fed_a_trickle_waits_and_comes_back() -> None:
+    """Fed less than its own 3 W while its outlets are off: it takes that, and runs no lower."""
+    trickle = grown(on_port(50.0, hours_per_day=24.0), starts_at=0.1, most_w=1.0)
+    run = gather(trickle).run
+    _, charge, *_ = run.points()
+    assert charge[:, 0].min() == pytest.approx(0.05, abs=1e-6)
+    # The last tenth of an LFP cell is at lower volts: less than its share of the label.
+    assert run.hours == pytest.approx(0.05 * 512 / (53 - 0.93), rel=0.12)
+    assert happened(trickle) == ["meets its floor"]

@@ -1,5 +1,6 @@
 """Where a step's energy went, by the volts and currents in its middle."""
 
+from graveljar.core.engine.branch import own_draw
 from graveljar.core.engine.compiled import inlined
 from graveljar.core.engine.net import (
     ASLEEP,
@@ -15,8 +16,10 @@ from graveljar.core.engine.net import (
 
 
 @inlined
-def keep_middle(rails: Records, loads: Records) -> None:
+def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
     """Keep the present volts and currents as those of the middle of a step."""
+    for s in range(len(stores)):
+        stores[s].mid_fed = stores[s].fed_w
     for r in range(len(rails)):
         rails[r].mid_volts = rails[r].volts
         rails[r].mid_amps = rails[r].amps
@@ -43,7 +46,7 @@ def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, d
         if rails[s].state == OFF:
             continue
         if stores[s].awake:
-            rails[s].idle += stores[s].idle_w * dt
+            rails[s].idle += own_draw(stores, s, stores[s].mid_fed) * dt
         amps, ohm = rails[s].mid_amps, stores[s].ohm
         open_v = rails[s].mid_volts + amps * ohm
         costs = peukert(stores, s, amps)

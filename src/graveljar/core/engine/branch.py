@@ -42,3 +42,11 @@ def load_current(
 def drawn(rail: Any, watts: float) -> float:
     """Power a stage draws for what it gives: p0 + k1 P + k2 P². [W]"""
     return float(rail.p0 + rail.k1 * watts + rail.k2 * watts * watts)
+
+
+@inlined
+def own_draw(stores: Any, s: int, fed_w: float) -> float:
+    """What an awake store draws itself; with its outlets off no more than it is fed. [W]"""
+    if stores[s].on:
+        return float(stores[s].idle_w)
+    return float(min(stores[s].idle_w, fed_w))

@@ -137,7 +137,7 @@ def live_a_day(
     for m in range(len(day.edges) - 1):
         unlock(rails, loads, 0.0)
         steady(rails, loads, stores, day, trace, m, 0.0)
-        keep_middle(rails, loads)
+        keep_middle(rails, loads, stores)
         account(rails, loads, stores, day, m, day.edges[m + 1] - day.edges[m])
         for s in range(len(stores)):
             given[m, s] = rails[s].volts * rails[s].amps

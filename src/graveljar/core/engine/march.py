@@ -189,7 +189,7 @@ def _step(
     if not _holds_at(rails, loads, stores, day, 0.5):
         # What does not hold in the middle does not at the end: the event lies before it.
         return _to_event(rails, loads, stores, day, m, hours, dt)
-    keep_middle(rails, loads)
+    keep_middle(rails, loads, stores)
     _set_rates(rails, stores, day, m)
     lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
     _, _, room = tightest(rails, loads, stores)
@@ -270,7 +270,7 @@ def _to_event(
         else:
             high = share
     _holds_at(rails, loads, stores, day, 0.5 * low)
-    keep_middle(rails, loads)
+    keep_middle(rails, loads, stores)
     _set_rates(rails, stores, day, m)
     took, most = dt * low, 0
     for s in range(len(stores)):

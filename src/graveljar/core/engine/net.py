@@ -85,15 +85,15 @@ LOAD: Final = _record(
 # `before`, `change` and `rate` belong to a step. Counted: what the cells `released` [Wh], of
 # which `inside` in their own resistance and `rate_wh` for the current's sake (Peukert).
 # `endless`: a vehicle, on while its engine runs. `linked`: something feeds it; then it may come
-# back from `back_at` charge on, is fed `fed_w` at present, takes at most `most_in_w`, and less
-# from `taper` on. `no_pass`: its outlets are off (`closed`) while it is fed. `awake` it draws
-# `idle_w`; asked for less than `sleep_at_w` since `low_since`, it switches off for good (`slept`)
-# after `sleep_h`. `limit_a` is what it may give.
+# back from `back_at` charge on, is fed `fed_w` at present and `mid_fed` in the middle of a step,
+# takes at most `most_in_w`, and less from `taper` on. `no_pass`: its outlets are off (`closed`)
+# while it is fed. `awake` it draws `idle_w`; asked for less than `sleep_at_w` since `low_since`,
+# it switches off for good (`slept`) after `sleep_h`. `limit_a` is what it may give.
 BANK: Final = _record(
     "on endless linked no_pass closed awake slept full",
     "ohm ah floor low_v peukert rated_a begin charge emf before change rate "
     "released inside rate_wh stop_h "
-    "limit_a back_at fed_w most_in_w taper idle_w sleep_at_w sleep_h low_since",
+    "limit_a back_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since",
 )
 
 

@@ -7,7 +7,7 @@ operating point from above and cannot step over it; where there is none, it says
 
 from typing import Final
 
-from graveljar.core.engine.branch import NONE, constant_power, drawn, load_current
+from graveljar.core.engine.branch import NONE, constant_power, drawn, load_current, own_draw
 from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.net import (
     ASLEEP,
@@ -192,7 +192,7 @@ def _add_link(rails: Records, stores: Records, r: int) -> None:
 def _add_own(rails: Records, stores: Records, r: int) -> None:
     """What a store gives: all that is taken and its own idle draw, less what it is fed."""
     rail, store = rails[r], stores[rails[r].store]
-    own_w = (store.idle_w if store.awake else 0.0) - store.fed_w
+    own_w = (own_draw(stores, rail.store, store.fed_w) if store.awake else 0.0) - store.fed_w
     if own_w != 0.0:
         current = own_w / rail.volts
         rail.taken += current
