@@ -29,12 +29,19 @@ def apply(design: Design, edits: Sequence[Edit]) -> Design:
     return Design.model_validate(document)
 
 
+def ids_of(design: Design) -> set[str]:
+    """Every id that a design uses, those of stations' outlets too."""
+    parts = (design.stores, design.stages, design.links, design.loads)
+    outlets = (x.id for store in design.stores for x in getattr(store, "outlets", ()))
+    return {thing.id for part in parts for thing in part} | set(outlets)
+
+
 def free_id(design: Design, wanted: str) -> str:
     """An id that nothing in a design has yet: as wanted, or with a number."""
-    parts = (design.stores, design.stages, design.links, design.loads)
-    taken = {thing.id for part in parts for thing in part}
-    taken |= {x.id for store in design.stores for x in getattr(store, "outlets", ())}
-    return next(
-        name for n in range(1, len(taken) + 2) if (name := wanted if n == 1 else f"{wanted}-{n}")
-        not in taken
-    )  # fmt: skip
+    return free_among(ids_of(design), wanted)
+
+
+def free_among(taken: set[str], wanted: str) -> str:
+    """An id that is not taken: as wanted, or with a number."""
+    names = (wanted if n == 1 else f"{wanted}-{n}" for n in range(1, len(taken) + 2))
+    return next(name for name in names if name not in taken)

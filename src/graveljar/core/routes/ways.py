@@ -12,6 +12,7 @@ from graveljar.core.document import Bank, Battery, Converter, Design, Station
 from graveljar.core.document.base import Id, Part
 from graveljar.core.document.joining import store_of
 from graveljar.core.document.stations import ChargeInput, WattHours
+from graveljar.core.edit import free_among, ids_of
 from graveljar.core.findings.link import COMMON_V
 from graveljar.core.inside import inner_wh
 from graveljar.core.routes.route import RoutePart, Way
@@ -309,7 +310,7 @@ def _linked(
     parts: tuple[RoutePart, ...],
 ) -> Draft:
     """The design with a battery led into an input."""
-    taken = _ids(task.design)
+    taken = ids_of(task.design)
     stores = list(task.design.stores)
     if bank not in stores:
         bank = bank.model_copy(update={"id": _free(taken, bank.id)})
@@ -354,15 +355,9 @@ def _checked(design: Design, stores: Any, stages: Any, links: Any) -> Design:
     )
 
 
-def _ids(design: Design) -> set[str]:
-    parts = (design.stores, design.stages, design.links, design.loads)
-    taken = {thing.id for part in parts for thing in part}
-    return taken | {x.id for store in design.stores for x in getattr(store, "outlets", ())}
-
-
 def _free(taken: set[str], wanted: str) -> str:
-    names = (wanted if n == 1 else f"{wanted}-{n}" for n in range(1, len(taken) + 2))
-    found = next(name for name in names if name not in taken)
+    """A free id, which is taken from then on."""
+    found = free_among(taken, wanted)
     taken.add(found)
     return found
 
