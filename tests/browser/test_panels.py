@@ -7,6 +7,13 @@ from selenium.webdriver.common.keys import Keys
 from tests.browser.page import Page, Server
 
 
+def fused(amps: float) -> dict[str, Any]:
+    """What a joint says of its wiring with nothing but the amps of its fuse given."""
+    unsaid = {"kind": None, "volts": None, "breaks_a": None, "from_post_m": None}
+    rest = {"cable": None, "connector": None, "bus_bar_a": None, "shunt_a": None}
+    return {"fuse": {"amps": amps, **unsaid}, **rest}
+
+
 def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     page.open()
     page.panel("2")
@@ -94,8 +101,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
         "full_load": {"load_share": 1, "efficiency": 0.88}, "idle_w": 18,
         "sleep": {"watts": 2.5, "threshold_w": 15}, "switched": "on with its loads",
         "output_v": 120, "provenance": "measured", "restarts_v": 23, "cable_mohm": 2.5,
-        "fuse_a": 125,
-        "shelf": None,
+        **fused(125), "shelf": None,
     }  # fmt: skip
 
 
@@ -133,8 +139,8 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
         "set_v": 24.2, "continuous_a": 8, "peak_a": 12, "part_load": None,
         "full_load": {"load_share": 1, "efficiency": 0.94}, "quiescent_w": 0.5, "droop_v": 0.3,
         "knee_c": 45, "derate_per_c": 0.015, "documented": False, "parallel": 2,
-        "switched": "on with its loads", "cable_mohm": 4, "fuse_a": 40,
-        "provenance": "measured", "shelf": None,
+        "switched": "on with its loads", "cable_mohm": 4,
+        **fused(40), "provenance": "measured", "shelf": None,
     }  # fmt: skip
 
 

@@ -355,7 +355,7 @@ def test_what_hangs_inside_of_a_station_is_refused() -> None:
 def test_a_documented_limit_on_the_way_binds() -> None:
     """A fuse of 20 A before the boost: 20 A x 13.4 V x 0.9 arrive."""
     made = grown()
-    fused = apply(made, (Edit("replace", "/stages/0/fuse_a", 20.0),))
+    fused = apply(made, (Edit("replace", "/stages/0/fuse", {"amps": 20.0}),))
     row = link_of(evaluate(fused))
     assert row.binds == "a fuse"
     assert row.source_a == pytest.approx(20.0, rel=1e-6)

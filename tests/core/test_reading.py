@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from jsonpatch import apply_patch
+from pydantic import ValidationError
 
 from graveljar.core.assumptions import ASSUMPTIONS, resolve
 from graveljar.core.document import VERSION, Design
@@ -16,7 +17,7 @@ from graveljar.core.errors import (
     NewerVersion,
     UnreadableDocument,
 )
-from graveljar.core.reading import MOST_BYTES, MOST_PROBLEMS, read_design
+from graveljar.core.reading import MOST_BYTES, MOST_PROBLEMS, read_design, refusal
 from graveljar.core.sources import SOURCES
 from graveljar.demo import demo_designs
 
@@ -32,6 +33,7 @@ def _changed(path: str, value: Any, op: str = "replace") -> bytes:
     return _bytes(apply_patch(VAN, [operation]))
 
 
+SHORT = {"length_m": 0.3, "size": "16 mm²"}
 OVERLAPPING = [{"from_h": 18.0, "to_h": 21.0}, {"from_h": 20.0, "to_h": 23.0}]
 
 
@@ -174,6 +176,49 @@ def test_an_unknown_field_is_refused_by_name() -> None:
         read_design(_changed("/loads/0/colour", "red", "add"))
     assert caught.value.problems[0].path == "/loads/0/colour"
     assert "not a field known here" in caught.value.problems[0].message
+
+
+def test_a_fuse_of_version_4_keeps_its_amps() -> None:
+    stages = [{"kind": "feed", "fuse_a": 30.0}, {"kind": "feed", "id": "bare", "fuse_a": None}]
+    old = {"format": "gravel-jar/design", "version": 4, "stages": stages}
+    design = read_design(_bytes(old))
+    assert [stage.fuse and stage.fuse.amps for stage in design.stages] == [30.0, None]
+    # Then it was a number; now that is not a field any more.
+    with pytest.raises(InvalidDocument, match="/stages/0/fuse_a is not a field"):
+        read_design(_bytes(old | {"version": VERSION}))
+
+
+@pytest.mark.parametrize(
+    ("wiring", "place", "code"),
+    [
+        ({"cable": {"length_m": 0.0}}, "/cable/length_m", "greater_than_equal"),
+        ({"cable": {"length_m": 201.0}}, "/cable/length_m", "less_than_equal"),
+        ({"cable": {"size": "6 mm²"}}, "/cable/length_m", "missing"),
+        ({"cable": {"length_m": 1.0, "size": "7 mm²"}}, "/cable/size", "literal_error"),
+        ({"cable": {"length_m": 1.0, "leads": 5}}, "/cable/leads", "less_than_equal"),
+        ({"cable": {"length_m": 1.0, "together": 21}}, "/cable/together", "less_than_equal"),
+        ({"cable": {"length_m": 1.0, "ambient_c": 71.0}}, "/cable/ambient_c", "less_than_equal"),
+        ({"cable": {"length_m": 1.0, "insulation_c": 80}}, "/cable/insulation_c", "literal_error"),
+        ({"fuse": {"amps": 0.0}}, "/fuse/amps", "greater_than"),
+        ({"fuse": {"amps": 10.0, "kind": "glass"}}, "/fuse/kind", "literal_error"),
+        ({"fuse": {"amps": 10.0, "breaks_a": 1e7}}, "/fuse/breaks_a", "less_than_equal"),
+        ({"connector": "clip"}, "/connector", "literal_error"),
+        ({"shunt_a": float("inf")}, "/shunt_a", "finite_number"),
+    ],
+)
+def test_wiring_out_of_range_is_refused_with_its_place(
+    wiring: dict[str, Any], place: str, code: str
+) -> None:
+    with pytest.raises(ValidationError) as refused:
+        Design.model_validate({"stages": [{"kind": "feed", **wiring}]})
+    problem = refusal(refused.value.errors(include_url=False)).problems[0]
+    assert (problem.path, problem.code) == (f"/stages/0{place}", code)
+
+
+@pytest.mark.parametrize("leads", [{"longest_m": 2.0}, {"longest_m": 0.2, "cable": SHORT}])
+def test_the_longest_lead_is_no_shorter_than_the_others(leads: dict[str, Any]) -> None:
+    with pytest.raises(ValidationError, match="no shorter than it"):
+        Design.model_validate({"stores": [{"leads": leads}]})
 
 
 def test_a_newer_version_is_refused_as_such() -> None:

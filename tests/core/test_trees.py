@@ -21,7 +21,7 @@ from graveljar.core.run import horizon_of, simulate
 from graveljar.core.sources import SOURCES
 from tests.building import the_bank
 from tests.core.test_workings import by_hand
-from tests.reference.random_designs import random_design
+from tests.reference.random_designs import random_design, wired_design
 
 ADAPTER = TypeAdapter(Evaluation)
 
@@ -59,7 +59,9 @@ def _numbers(value: Any) -> Any:
         yield value
 
 
-@pytest.mark.parametrize("make", [random_design, _spoiled], ids=["sound", "spoiled"])
+@pytest.mark.parametrize(
+    "make", [random_design, _spoiled, wired_design], ids=["sound", "spoiled", "wired"]
+)
 @pytest.mark.parametrize("seed", range(100, 115))
 def test_any_design_is_worked_out_whole(seed: int, make: Any) -> None:
     """Every figure finite and its working true; findings name figures and sources that exist."""
@@ -70,7 +72,7 @@ def test_any_design_is_worked_out_whole(seed: int, make: Any) -> None:
         assert by_hand(figure) == pytest.approx(figure.value, rel=1e-6, abs=1e-9), key
     ids = {x.id for part in (design.stores, design.stages, design.loads) for x in part}
     for finding in evaluation.findings:
-        assert finding.subject in ids
+        assert finding.subject in ids | {"design"}
         assert set(finding.figures) <= set(evaluation.figures), finding.code
         assert set(finding.sources) <= set(SOURCES)
     # The jar's layers are the day; the run's destinations what the cells gave.
@@ -82,9 +84,10 @@ def test_any_design_is_worked_out_whole(seed: int, make: Any) -> None:
     )
 
 
+@pytest.mark.parametrize("make", [_spoiled, wired_design], ids=["spoiled", "wired"])
 @pytest.mark.parametrize("seed", range(200, 212))
-def test_every_fix_can_be_taken_and_does_what_it_showed(seed: int) -> None:
-    design = _spoiled(seed)
+def test_every_fix_can_be_taken_and_does_what_it_showed(seed: int, make: Any) -> None:
+    design = make(seed)
     evaluation = evaluate(design)
     for finding in evaluation.findings:
         for fix in finding.fixes:

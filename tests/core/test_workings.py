@@ -72,12 +72,12 @@ DESIGNS = {
                 rail="outside",
                 set_v=30.0,
                 topology="boost",
-                fuse_a=12.0,
+                fuse={"amps": 12.0},
                 droop_v=0.4,
                 accepts={"least_v": 9.0, "most_v": 20.0},
             )
         ],
-        links=[lead("converter", fuse_a=14.0)],
+        links=[lead("converter", fuse={"amps": 14.0})],
     ),
     "from a car, and by mains": design(
         on_port(10.0),

@@ -3,7 +3,9 @@
 import random
 from typing import Any
 
+from graveljar.core.conductor import SIZES
 from graveljar.core.document import Design
+from graveljar.core.tables.connectors import CONNECTORS
 
 CELLS = {"lfp": 3.2, "nmc": 3.7, "agm": 2.0}
 
@@ -45,6 +47,48 @@ def random_design(seed: int, *, cut_outs: bool = False, stages: int = 6) -> Desi
             "loads": loads,
         }
     )
+
+
+def wired_design(seed: int) -> Design:
+    """The same with cables, fuses, connectors and bars here and there, right and wrong."""
+    dice = random.Random(seed + 10_000)
+    made = random_design(seed, cut_outs=seed % 2 == 0).model_dump(mode="json")
+    made["setting"] |= {
+        "school": dice.choice(["building wire", "boat and vehicle"]),
+        "sizes": dice.choice(["metric", "AWG"]),
+    }
+    for thing in (*made["stages"], *made["loads"]):
+        thing.update(_wiring(dice))
+    leads = _wiring(dice)
+    if leads["cable"]:
+        leads["longest_m"] = leads["cable"]["length_m"] * dice.choice([1.0, 4.0])
+    made["stores"][0] |= {"parallel": dice.randint(1, 3), "leads": leads}
+    return Design.model_validate(made)
+
+
+def _wiring(dice: random.Random) -> dict[str, Any]:
+    def perhaps(value: Any) -> Any:
+        return value if dice.random() < 0.6 else None
+
+    cable = {
+        "length_m": round(dice.uniform(0.2, 8), 2),
+        "size": perhaps(dice.choice([size.name for size in SIZES])),
+        "leads": dice.choice([1, 1, 2]),
+        "installed": dice.choice(["in conduit or enclosed", "bundled", "in free air"]),
+        "together": dice.randint(2, 20),
+        "insulation_c": perhaps(dice.choice([60, 75, 90, 105])),
+        "ambient_c": perhaps(round(dice.uniform(10, 70))),
+    }
+    fuse = {
+        "amps": dice.choice([5, 15, 40, 125]),
+        "kind": perhaps(dice.choice(["blade", "link", "stud", "class-t", "breaker"])),
+        "from_post_m": perhaps(round(dice.uniform(0, 1), 2)),
+    }
+    return {
+        "cable_mohm": None, "cable": perhaps(cable), "fuse": perhaps(fuse),
+        "connector": perhaps(dice.choice([x.key for x in CONNECTORS])),
+        "bus_bar_a": perhaps(dice.choice([50.0, 300.0])), "shunt_a": perhaps(100.0),
+    }  # fmt: skip
 
 
 def _stage(dice: random.Random, name: str, rail: str, volts: float) -> dict[str, Any]:

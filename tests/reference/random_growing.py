@@ -24,7 +24,7 @@ def random_growing(seed: int) -> Design:
     link = {
         "id": "lead", "rail": rail, "to": "station", "input": "dc-in",
         "mode": dice.choice(["Low", "High"]), "cable_mohm": round(dice.uniform(0, 60), 1),
-        "fuse_a": dice.choice([None, None, dice.uniform(3, 20)]),
+        "fuse": dice.choice([None, None, {"amps": dice.uniform(3, 20)}]),
     }  # fmt: skip
     return Design.model_validate(
         {
@@ -60,7 +60,8 @@ def _converter(dice: random.Random, rail: str, volts: float) -> dict[str, Any]:
         "continuous_a": dice.uniform(3, 20), "parallel": dice.randint(1, 2),
         "full_load": {"load_share": 1.0, "efficiency": dice.uniform(0.85, 0.97)},
         "droop_v": round(dice.uniform(0, 2), 2), "quiescent_w": round(dice.uniform(0, 2), 2),
-        "documented": dice.random() < 0.7, "fuse_a": dice.choice([None, dice.uniform(10, 60)]),
+        "documented": dice.random() < 0.7,
+        "fuse": dice.choice([None, {"amps": dice.uniform(10, 60)}]),
         "cable_mohm": round(dice.uniform(0, 15), 1),
         "switched": dice.choice(["always on", "on with its loads"]),
     }  # fmt: skip

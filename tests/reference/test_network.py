@@ -17,6 +17,7 @@ from graveljar.core.engine.march import open_circuit
 from graveljar.core.engine.point import SOLVED, settle
 from graveljar.core.engine.states import arrange
 from graveljar.core.engine.switches import steady
+from graveljar.core.evaluate import evaluate
 from tests.reference.random_designs import random_design
 
 
@@ -190,3 +191,95 @@ def test_volts_collapse_where_they_must(others: bool, collapse_w: float) -> None
     drawn = sum(float(load.amps) for load in loads)
     assert rails[0].amps == pytest.approx(drawn, rel=1e-9)
     assert rails[0].volts == pytest.approx(13.2 - 0.008 * rails[0].amps, rel=1e-7)
+
+
+# Ohm/km at 20 °C: class 5 copper (IEC 60228, from memory); gauges by 1.7241e-8 Ohm m over their
+# area in mm² (IACS; ASTM B258): 8 AWG 8.37, 2 AWG 33.6.
+OHM_PER_KM = {
+    "25 mm²": 0.780, "10 mm²": 1.91, "4 mm²": 4.95, "1.5 mm²": 13.3,
+    "8 AWG": 17.241 / 8.366, "2 AWG": 17.241 / 33.63,
+}  # fmt: skip
+
+
+def _cable(size: str, length_m: float, leads: int = 1) -> tuple[dict[str, Any], float]:
+    """A described run, and its resistance out and back with its copper at 40 °C. [Ohm]"""
+    ohm = 2 * length_m * OHM_PER_KM[size] / 1000 * (1 + 0.00393 * 20) / leads
+    return {"length_m": length_m, "size": size, "leads": leads}, ohm
+
+
+def test_drop_and_heat_of_every_cable_agree_with_a_circuit(tmp_path: Path) -> None:
+    """A whole design by its lengths and sizes, against ngspice: volts, amps, heat of each run."""
+    post, r_post = _cable("25 mm²", 0.6)
+    to_inverter, r_inverter = _cable("2 AWG", 1.5, leads=2)
+    to_feed, r_feed = _cable("10 mm²", 4.0)
+    to_boost, r_boost = _cable("8 AWG", 3.0)
+    to_fan, r_fan = _cable("1.5 mm²", 5.0)
+    to_bars, r_bars = _cable("4 mm²", 7.0)
+    made = Design.model_validate(
+        {
+            "setting": {"ambient_c": 25.0},
+            "stores": [
+                {
+                    "battery": {"resistance_mohm": 10.0, "bms_a": None, "ah": 200.0},
+                    "parallel": 2, "leads": {"cable": post},
+                }
+            ],
+            "stages": [
+                {"kind": "inverter", "cable": to_inverter, "idle_w": 10.0,
+                 "part_load": {"load_share": 0.5, "efficiency": 0.9},
+                 "full_load": {"load_share": 1.0, "efficiency": 0.9}},
+                {"kind": "feed", "id": "feed", "cable": to_feed},
+                {"kind": "converter", "id": "boost", "rail": "feed", "topology": "boost",
+                 "set_v": 24.0, "cable": to_boost, "quiescent_w": 0.0},
+            ],
+            "loads": [
+                _always("kettle", "inverter", 900.0, 230.0, "ac"),
+                _always("fan", "feed", 60.0, 12.0, cable=to_fan),
+                _always("bars", "boost", 96.0, 24.0, cable=to_bars),
+            ],
+        }
+    )  # fmt: skip
+    evaluation = evaluate(made)
+    moment = next(x for x in evaluation.run.moments if x.hours == 0)
+    # The bank full: 3.3481 V a cell of four; two strings of 10 mOhm, each behind its own lead.
+    # Through 10 W idle and 90 % at 500 and 1 000 W: k2 = 2e-5, k1 = 1.08111 (by hand).
+    drawn_w = 10 + 1.0811111 * 900 + 2e-5 * 900**2
+    lines = ["Ve e 0 DC 13.3924"]
+    lines += [f"Rb{s} e p{s} 10m\nRp{s} p{s} bus {r_post:.12g}" for s in (0, 1)]
+    lines += [
+        f"Ri bus i {r_inverter:.12g}", f"Bi i 0 I = {drawn_w:.12g}/max(v(i),0.1)",
+        f"Rf bus feed {r_feed:.12g}",
+        f"Rn feed fan {r_fan:.12g}", "Bn fan 0 I = 60/max(v(fan),0.1)",
+        f"Rc feed c {r_boost:.12g}", "Bc c 0 I = -24*i(Vs)/0.92/max(v(c),0.1)",
+        "Vs s 0 DC 24", f"Rl s bars {r_bars:.12g}", "Bl bars 0 I = 96/max(v(bars),0.1)",
+        *(f".nodeset v({x})=12.5" for x in ("bus", "i", "feed", "fan", "c")),
+        ".nodeset v(bars)=23",
+    ]  # fmt: skip
+    nodes = [f"v({x})" for x in ("e", "p0", "bus", "i", "feed", "fan", "c", "s", "bars")]
+    v = {name[2:-1]: volts for name, volts in _spice(lines, nodes, tmp_path).items()}
+    ours = {**moment.amps, **moment.takes}
+    for subject, ohm, drop_v in (
+        ("inverter", r_inverter, v["bus"] - v["i"]),
+        ("feed", r_feed, v["bus"] - v["feed"]),
+        ("boost", r_boost, v["feed"] - v["c"]),
+        ("fan", r_fan, v["feed"] - v["fan"]),
+        ("bars", r_bars, v["s"] - v["bars"]),
+    ):
+        figure = evaluation.figures[f"cable.{subject}.ohm"]
+        assert figure.value / 1000 == pytest.approx(ohm, rel=1e-3)
+        assert ours[subject] * ohm == pytest.approx(drop_v, rel=3e-4), subject
+        heat_w = drop_v**2 / ohm
+        assert ours[subject] ** 2 * ohm == pytest.approx(heat_w, rel=6e-4), subject
+    assert moment.volts["bank"] == pytest.approx(v["bus"], rel=1e-4)
+    assert moment.amps["bank"] / 2 * r_post == pytest.approx(v["p0"] - v["bus"], rel=3e-4)
+
+
+def _always(
+    name: str, rail: str, watts: float, volts: float, kind: str = "dc", **rest: Any
+) -> dict[str, Any]:
+    """A load that is always on."""
+    return {
+        "id": name, "name": name, "rail": rail, "supply": {"kind": kind, "volts": volts},
+        "demand": {"kind": "watts", "watts": watts}, "when": {"kind": "hours", "hours": 24.0},
+        **rest,
+    }  # fmt: skip

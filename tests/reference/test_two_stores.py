@@ -6,6 +6,7 @@ from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
 from graveljar.core.assumptions import resolve
+from graveljar.core.cables.described import fuse_a
 from graveljar.core.document import Converter, Design, Station
 from graveljar.core.engine.ledger import OUT_OF_STEPS
 from graveljar.core.engine.lower import lower
@@ -38,15 +39,15 @@ def test_no_link_ever_exceeds_a_limit(seed: int) -> None:
     watts = (volts[:, r] - taken * records[k]["ohm"]) * taken
     assert (taken <= port.mode(link.mode).amps * HAIR).all()
     assert (watts <= min(port.most_w, station.most_in_w) * HAIR).all()
-    assert (taken <= (link.fuse_a or np.inf) * HAIR).all()
+    assert (taken <= (fuse_a(link)) * HAIR).all()
     for stage in design.stages:
         assert isinstance(stage, Converter)
         beside = sum(drawn[:, i] for i, x in enumerate(run.lowered.loads) if x.rail == stage.id)
         good_a = converter_amps(stage, design, resolve({})).good_a
         # What else hangs there may alone be more than it is good for: then nothing is left.
         assert (taken + beside <= np.maximum(good_a, beside) * HAIR)[flows].all()
-        fuse_a = stage.fuse_a or np.inf
-        alone = amps[:, place[stage.id]] <= fuse_a * HAIR
+        most_a = fuse_a(stage)
+        alone = amps[:, place[stage.id]] <= most_a * HAIR
         assert (alone | (taken < 1e-6))[flows].all()
     limit_a = float(run.lowered.store_records[1]["limit_a"])
     assert ((amps[:, 1] <= limit_a * HAIR) | (taken < 1e-6))[flows].all()

@@ -1,9 +1,11 @@
 """What the screen needs to know beside a design: chemistries, assumptions, sources, defaults."""
 
 from dataclasses import dataclass
+from typing import Literal, get_args
 
 from graveljar.core.assumptions import ASSUMPTIONS, Assumption
 from graveljar.core.build import BLANK_INPUTS, BLANK_OUTLETS
+from graveljar.core.conductor import other_name, size_of
 from graveljar.core.document import (
     BatteryFigures,
     ByWatts,
@@ -16,6 +18,9 @@ from graveljar.core.document import (
 from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart, StationPart
 from graveljar.core.sources import SOURCES, Source
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
+from graveljar.core.tables.conductors import SizeName
+from graveljar.core.tables.connectors import CONNECTORS, Connector
+from graveljar.core.tables.fuses import BREAKER, FUSE_KINDS, FuseKind
 
 
 @dataclass(frozen=True)
@@ -32,14 +37,31 @@ class ChemistryFacts:
 
 
 @dataclass(frozen=True)
+class SizeFacts:
+    """A conductor size for a choice on screen, by its name in both systems. [mm2]"""
+
+    name: SizeName
+    other: str
+    mm2: float
+    system: Literal["metric", "AWG"]
+
+
+@dataclass(frozen=True)
 class Reference:
     """Everything that does not change with a design. New parts start as the blanks."""
 
     chemistries: list[ChemistryFacts]
     assumptions: list[Assumption]
     sources: dict[str, Source]
+    sizes: list[SizeFacts]
+    connectors: list[Connector]
+    fuse_kinds: list[FuseKind]
     blank_load: Load
     blank_parts: dict[str, ShelfPart]
+
+
+def _system(name: str) -> Literal["metric", "AWG"]:
+    return "metric" if size_of(name).awg is None else "AWG"
 
 
 def reference() -> Reference:
@@ -51,6 +73,12 @@ def reference() -> Reference:
         ],
         assumptions=list(ASSUMPTIONS.values()),
         sources=dict(SOURCES),
+        sizes=[
+            SizeFacts(name, other_name(size_of(name)), size_of(name).mm2, _system(name))
+            for name in get_args(SizeName)
+        ],
+        connectors=list(CONNECTORS),
+        fuse_kinds=[*FUSE_KINDS, BREAKER],
         blank_load=Load(
             id="load",
             name="New load",

@@ -11,6 +11,7 @@ from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.build import Ask, Built, build
+from graveljar.core.cables.rows import SchoolRow, cables_of, schools_of
 from graveljar.core.course import Course, course_of, series_of
 from graveljar.core.document import MOST_LOADS, Design
 from graveljar.core.engine.ledger import MOST_POINTS
@@ -19,6 +20,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.facts import gather
 from graveljar.core.placing import Place, places_of_all
+from graveljar.formats.cables_csv import write_cuts, write_runs
 from graveljar.formats.course_csv import write_series
 from graveljar.store.designs import Designs, Stored, Summary
 
@@ -140,6 +142,20 @@ def post_course_csv(body: Looked) -> PlainTextResponse:
     facts = gather(body.design)
     until_h = body.until_h or facts.run.ends_h
     text = write_series(body.design, series_of(facts, until_h, most=MOST_POINTS))
+    return PlainTextResponse(text, media_type="text/csv")
+
+
+@router.post("/cables/schools")
+def post_schools(design: Design) -> list[SchoolRow]:
+    """Every cable run by the ampacity table of each school, side by side."""
+    return list(schools_of(gather(design)))
+
+
+@router.post("/cables.csv", response_class=PlainTextResponse)
+def post_cables_csv(design: Design, what: Literal["runs", "cuts"] = "runs") -> PlainTextResponse:
+    """Every cable run, or what is bought and cut for them, as CSV."""
+    cables = cables_of(gather(design))
+    text = write_runs(cables) if what == "runs" else write_cuts(cables)
     return PlainTextResponse(text, media_type="text/csv")
 
 

@@ -1,7 +1,8 @@
-"""Conductors: area, resistance, ampacity, drop and heat, and the smallest that does."""
+"""Conductors: names, area, resistance, and the amps they bear."""
 
 import math
 from dataclasses import dataclass
+from functools import cache
 from typing import Final
 
 from graveljar.core.errors import OutOfRange
@@ -81,8 +82,41 @@ def _sizes() -> tuple[Size, ...]:
 
 
 SIZES: Final = _sizes()
+BY_NAME: Final = {size.name: size for size in SIZES}
 METRIC: Final = tuple(size for size in SIZES if size.awg is None)
 AMERICAN: Final = tuple(size for size in SIZES if size.awg is not None)
+
+
+@cache
+def other_name(size: Size) -> str:
+    """A size in the words of the other system: a gauge by its area, a metric one by its gauge.
+
+    Examples
+    --------
+    >>> other_name(size_of("6 mm²")), other_name(size_of("2/0 AWG"))
+    ('about 9 AWG', '67.4 mm²')
+    """
+    if size.awg is not None:
+        return f"{size.mm2:.3g} mm²"
+    gauge = min(range(-3, 21), key=lambda n: abs(math.log(awg_area_mm2(n) / size.mm2)))
+    return f"about {awg_name(gauge)}"
+
+
+def size_of(name: str) -> Size:
+    """A size by its name.
+
+    Raises
+    ------
+    OutOfRange : no such size.
+
+    Examples
+    --------
+    >>> size_of("6 mm²").mm2
+    6.0
+    """
+    if name not in BY_NAME:
+        raise OutOfRange(f"“{name}” is not a size known here.")
+    return BY_NAME[name]
 
 
 def resistance_ohm(size: Size, length_m: float, conductor_c: float = 20.0) -> float:
@@ -199,63 +233,18 @@ def ampacity_a(
     >>> ampacity_a(next(size for size in METRIC if size.mm2 == 25), "building wire")
     85.0
     """
-    table = AMPACITIES[school]
-    # A hair of rounding: an AWG size is no larger than itself.
-    rows = [amps for n, amps in table.by_awg.items() if awg_area_mm2(n) <= size.mm2 * (1 + 1e-9)]
-    if not rows:
+    most_a = _table_a(size, school)
+    if most_a is None:
         return None
     factor = ambient_factor(school, ambient_c, insulation_c) * bundle_factor(school, conductors)
-    return max(rows) * factor
+    return most_a * factor
 
 
-@dataclass(frozen=True)
-class Demand:
-    """What a run has to carry. [A], [V], [m], [1]
-
-    `drop` is the share of `volts` that may be lost, out and back, at `continuous_a`.
-    """
-
-    continuous_a: float
-    volts: float
-    length_m: float
-    drop: float
-
-
-def drop_v(size: Size, demand: Demand, conductor_c: float = 20.0) -> float:
-    """Volts lost out and back: 2 x length x amps x resistance. [V]"""
-    return 2 * demand.continuous_a * resistance_ohm(size, demand.length_m, conductor_c)
-
-
-def heat_w(size: Size, demand: Demand, conductor_c: float = 20.0) -> float:
-    """Heat in both conductors. [W]"""
-    return demand.continuous_a * drop_v(size, demand, conductor_c)
-
-
-def smallest(
-    demand: Demand,
-    school: School,
-    sizes: tuple[Size, ...] = METRIC,
-    ambient_c: float = 30.0,
-    conductors: int = 2,
-) -> Size | None:
-    """The thinnest size that carries the amps and loses no more than allowed; None: none does.
-
-    Raises
-    ------
-    OutOfRange : as `ampacity_a` and `resistance_ohm`.
-
-    Examples
-    --------
-    >>> run = Demand(continuous_a=125, volts=12.8, length_m=1.5, drop=0.03)
-    >>> smallest(run, "building wire").name, smallest(run, "boat and vehicle").name
-    ('50 mm²', '25 mm²')
-    """
-    for size in sizes:
-        amps = ampacity_a(size, school, ambient_c, conductors)
-        lost = drop_v(size, demand)
-        if amps is not None and amps >= demand.continuous_a and lost <= demand.drop * demand.volts:
-            return size
-    return None
+@cache
+def _table_a(size: Size, school: School) -> float | None:
+    rows = AMPACITIES[school].by_awg.items()
+    # A hair of rounding: an AWG size is no larger than itself.
+    return max((a for n, a in rows if awg_area_mm2(n) <= size.mm2 * (1 + 1e-9)), default=None)
 
 
 def one_up(size: Size, sizes: tuple[Size, ...] = METRIC) -> Size:

@@ -5,6 +5,8 @@ from collections.abc import Iterator
 from pydantic import ValidationError
 
 from graveljar.core.band import NO_BAND, begin_band
+from graveljar.core.cables.rows import cables_of
+from graveljar.core.cautions import warn
 from graveljar.core.document import Bank, Design
 from graveljar.core.edit import Edit, apply
 from graveljar.core.evaluation import (
@@ -43,16 +45,18 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
     judgements = tuple(_judgement(facts, findings, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
-        version=4,
+        version=5,
         verdict=verdict_of(facts, findings),
         run=hours_of(facts),
         jar=_jar(facts),
         loads=tuple(_rows(facts)),
         joints=tuple(joints_of(facts)),
         links=tuple(link_rows(facts)),
+        cables=cables_of(facts),
         wirings=tuple(_wiring(bank) for bank in facts.banks),
         needed=facts.needed,
         findings=judgements,
+        cautions=warn(facts),
         figures=keep_all(facts).by_key,
         band=band() if band else NO_BAND,
         quick=quick,

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from graveljar.core.band import Band
+from graveljar.core.cables.rows import Cables
+from graveljar.core.cautions import Warned
 from graveljar.core.edit import Edit
 from graveljar.core.findings.finding import Severity
 from graveljar.core.growing import LinkRow
@@ -187,7 +189,7 @@ class Evaluation:
     """A design, worked out. A `quick` one has no band, and its fixes no effects."""
 
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[4]
+    version: Literal[5]
     verdict: Verdict
     band: Band
     run: Hours
@@ -195,8 +197,10 @@ class Evaluation:
     loads: tuple[LoadRow, ...]
     joints: tuple[Joint, ...]
     links: tuple[LinkRow, ...]
+    cables: Cables
     wirings: tuple[BankWiring, ...]
     needed: Needed | None
     findings: tuple[Judgement, ...]
+    cautions: tuple[Warned, ...]
     figures: Mapping[str, Figure]
     quick: bool

@@ -4,6 +4,7 @@ from functools import cached_property
 
 from graveljar.core.assumptions import resolve
 from graveljar.core.bank import Rest, at_rest
+from graveljar.core.cables.plan import Planned, plan
 from graveljar.core.day import Day, live
 from graveljar.core.demand import BankDemand, Demand, bank_demand, demand_of
 from graveljar.core.document import (
@@ -22,6 +23,7 @@ from graveljar.core.feeding import Feeding, feedings_of
 from graveljar.core.inverter import Loss, loss_of, trusted_surge_w
 from graveljar.core.needed import Needed, work_out
 from graveljar.core.run import Run, simulate
+from graveljar.core.starts import Dip, dip_of
 from graveljar.core.tree import Rail
 from graveljar.core.usable import Usable, usable_of
 from graveljar.core.window import Fit, LoadFit, fit_load, fit_stage
@@ -62,6 +64,11 @@ class Facts:
     def banks(self) -> tuple[Bank, ...]:
         """The stores that are banks: stations and vehicles see to themselves."""
         return tuple(store for store in self.design.stores if isinstance(store, Bank))
+
+    @cached_property
+    def banks_by_id(self) -> dict[str, Bank]:
+        """The banks of the document by id."""
+        return {bank.id: bank for bank in self.banks}
 
     def document_of(self, bank: Bank) -> Bank | Station | Vehicle:
         """A store as it stands in the document."""
@@ -148,9 +155,19 @@ class Facts:
         return feedings_of(self.lowered)
 
     @cached_property
+    def cables(self) -> dict[str, Planned]:
+        """What each DC run is given and what is proposed for it, those nearer to a store first."""
+        return {planned.run.subject: planned for planned in plan(self)}
+
+    @cached_property
     def bank_demands(self) -> dict[str, BankDemand]:
         """The currents each store has to give."""
         return {store: bank_demand(self.demand, store, rest) for store, rest in self.rests.items()}
+
+    @cached_property
+    def dips(self) -> dict[str, Dip | None]:
+        """The voltage dip of each store's worst start, where something starts hard."""
+        return {store.id: dip_of(self.demand, store.id) for store in self.stores}
 
     @cached_property
     def usable(self) -> dict[str, Usable]:

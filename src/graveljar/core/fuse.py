@@ -1,54 +1,13 @@
 """Fuses: between 125 % of the load and what the cable carries, and of a kind that can break it."""
 
-from dataclasses import dataclass
 from typing import Final
 
-from graveljar.core.errors import OutOfRange
-from graveljar.core.tables.fuses import FUSE_KINDS, STANDARD_A, FuseKind
+from graveljar.core.tables.fuses import FUSE_KINDS, FuseKind
 
 # Common practice: at least so many times the largest continuous amps.
 LEAST_FACTOR: Final = 1.25
 # Common practice: a fuse, holder or connector run at more than this gets hot and melts.
 MOST_SHARE: Final = 0.8
-
-
-@dataclass(frozen=True)
-class FuseWindow:
-    """Amps a fuse may be rated at: from 125 % of the load to what the cable carries. [A]
-
-    `rated_a` is the first standard size in it; None: none is, and the cable has to grow.
-    """
-
-    load_a: float
-    least_a: float
-    most_a: float
-    rated_a: float | None
-
-
-def fuse_window(
-    continuous_a: float, ampacity_a: float, sizes: tuple[float, ...] = STANDARD_A
-) -> FuseWindow:
-    """The window of a fuse and the standard size in it.
-
-    Parameters
-    ----------
-    continuous_a, ampacity_a : Largest continuous amps; those the cable carries; > 0. [A]
-
-    Raises
-    ------
-    OutOfRange : not more than 0.
-
-    Examples
-    --------
-    >>> fuse_window(100, 130).rated_a, fuse_window(100, 115).rated_a
-    (125.0, None)
-    """
-    if min(continuous_a, ampacity_a) <= 0:
-        raise OutOfRange("The load's and the cable's amps must be more than 0.")
-    least_a = LEAST_FACTOR * continuous_a
-    rated = next((float(a) for a in sizes if a >= least_a * (1 - 1e-9)), None)
-    fits = rated is not None and rated <= ampacity_a * (1 + 1e-9)
-    return FuseWindow(continuous_a, least_a, ampacity_a, rated if fits else None)
 
 
 def runs_hot(continuous_a: float, rated_a: float) -> bool:
@@ -62,19 +21,7 @@ def runs_hot(continuous_a: float, rated_a: float) -> bool:
     return continuous_a > MOST_SHARE * rated_a * (1 + 1e-9)
 
 
-def short_circuit_a(open_v: float, ohm: float) -> float:
-    """Prospective short-circuit current of a bank and its leads: E / R. [A]
-
-    Raises
-    ------
-    OutOfRange : without any resistance there is no figure.
-    """
-    if ohm <= 0 or open_v <= 0:
-        raise OutOfRange("Volts and resistance must be more than 0.")
-    return open_v / ohm
-
-
-def fuse_kind(rated_a: float, full_v: float, short_a: float) -> FuseKind | None:
+def able_kind(rated_a: float, full_v: float, short_a: float) -> FuseKind | None:
     """The plainest kind made in this size that bears the full volts and breaks the short circuit.
 
     Parameters
@@ -88,7 +35,7 @@ def fuse_kind(rated_a: float, full_v: float, short_a: float) -> FuseKind | None:
 
     Examples
     --------
-    >>> fuse_kind(200, 14.6, 1_800).name, fuse_kind(200, 58.4, 7_300).name
+    >>> able_kind(200, 14.6, 1_800).name, able_kind(200, 58.4, 7_300).name
     ('bolt-in link', 'class T fuse')
     """
     for kind in FUSE_KINDS:

@@ -95,6 +95,8 @@ def destinations(facts: Facts) -> Iterator[Destination]:
         yield Destination("idle", stage.id, f"{stage.name}, idle", float(record["idle"]))
         yield Destination("stage", stage.id, f"{stage.name}, loss", float(record["conversion"]))
     adapters, cables = run.loads["adapter"], run.rails["cable"].sum() + run.loads["cable"].sum()
+    own = [_own_share(facts, s) for s in range(len(facts.stores))]
+    cables += sum(run.stores[s]["inside"] * (1 - share) for s, share in enumerate(own))
     yield Destination("adapter", "design", "Plug-in adapters", float(adapters.sum()))
     yield Destination("cable", "design", "Cables", float(cables))
     for store in facts.stores:
@@ -104,5 +106,15 @@ def destinations(facts: Facts) -> Iterator[Destination]:
         lost_wh = float(run.rails[place[link.id]]["conversion"])
         yield Destination("stage", link.id, f"{link.name}, charging loss", lost_wh)
     for s, bank in enumerate(facts.stores):
-        inside = float(run.stores[s]["inside"] + run.stores[s]["rate_wh"])
+        inside = float(run.stores[s]["inside"] * own[s] + run.stores[s]["rate_wh"])
         yield Destination("battery", bank.id, f"{bank.name}, inside", inside)
+
+
+def _own_share(facts: Facts, place: int) -> float:
+    """Share of the heat of a store and of the leads at its posts that is its own. [1]
+
+    Both carry the same amps, in one row.
+    """
+    both = float(facts.lowered.store_records["ohm"][place])
+    own = facts.rests[facts.stores[place].id].resistance_ohm
+    return own / both if both else 1.0

@@ -51,3 +51,9 @@ def charge_efficiency(store: Store, assumed: dict[str, float]) -> float:
     if isinstance(store, Station):
         return store.charge_efficiency
     return assumed["bank_charge_efficiency"]
+
+
+def accept_amps(store: Store, name: str | None, mode: str | None) -> float:
+    """Amps an input takes in a mode; ten, of what has none. [A]"""
+    port = store.input(name) if isinstance(store, Station) else None
+    return port.mode(mode).amps if port is not None else 10.0

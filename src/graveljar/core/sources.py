@@ -72,6 +72,30 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "33 CFR 183.425 table 5: 105 °C insulation, outside of engine spaces.",
             "published, quoted from memory",
         ),
+        "iec-60228": Source(
+            "IEC 60228, resistance of class 5 copper at 20 °C.", "published, quoted from memory"
+        ),
+        "astm-b258": Source("ASTM B258, sizes of American wire gauge.", "published"),
+        "abyc-e-11": Source(
+            "ABYC E-11: volts lost, 3 % and 10 %; main fuse within 18 cm of the post.",
+            "published, quoted from memory",
+        ),
+        "nec-240-6": Source(
+            "NEC 240.6(A), standard fuse sizes; blade fuses after ISO 8820-3.",
+            "published, quoted from memory",
+        ),
+        "fuse-kinds": Source(
+            "Typical volts and breaking amps of fuse kinds; a datasheet goes before them.",
+            "published, quoted from memory",
+        ),
+        "trade-fuse": Source(
+            "A fuse carries at least 125 % of the load and no more than its cable; it, its "
+            "holder and connectors run at 80 % or less.",
+            "common practice",
+        ),
+        "trade-cable": Source(
+            "The minimum works; one size up runs cooler and loses less.", "common practice"
+        ),
         "design": Source("Follows from the figures of this design.", "published"),
         "assumption": Source("An assumption of this design; it can be changed.", "common practice"),
     }

@@ -8,6 +8,7 @@ from graveljar.core.document import (
     ChargeInput,
     DcPort,
     Design,
+    Fuse,
     Inverter,
     Link,
     Load,
@@ -32,7 +33,7 @@ def warm() -> None:
     design = Design(stages=(Inverter(),), loads=(lamp,))
     port = ChargeInput(id="in", modes=(Mode(name="One", amps=5.0),))
     fed = Station(inputs=(port,), outlets=(DcPort(id="port"),), starts_at=0.5)
-    lead = Link(id="lead", rail="bank", to="station", input="in", fuse_a=4.0)
+    lead = Link(id="lead", rail="bank", to="station", input="in", fuse=Fuse(amps=4.0))
     for made in (design, design.model_copy(update={"stores": (Bank(), fed), "links": (lead,)})):
         evaluate(made)
         course_of(gather(made))

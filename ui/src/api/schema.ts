@@ -164,6 +164,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cables/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Schools
+         * @description Every cable run by the ampacity table of each school, side by side.
+         */
+        post: operations["post_schools_api_cables_schools_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cables.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Cables Csv
+         * @description Every cable run, or what is bought and cut for them, as CSV.
+         */
+        post: operations["post_cables_csv_api_cables_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -475,6 +515,18 @@ export interface components {
             switched: "always on" | "on with its loads";
         };
         /**
+         * Acknowledged
+         * @description A caution somebody has read, and what it was tied to then, by id.
+         *
+         *     It stands until it is tied to something else. Only cautions can be: never a finding.
+         */
+        Acknowledged: {
+            /** Code */
+            code: string;
+            /** Subjects */
+            subjects: string[];
+        };
+        /**
          * AddFeed
          * @description A plain fused feed.
          */
@@ -700,6 +752,34 @@ export interface components {
              * @enum {string}
              */
             location: "living space" | "vented box" | "outside";
+            leads?: components["schemas"]["BankLeads"] | null;
+        };
+        /**
+         * BankLeads
+         * @description From the posts of each string of a bank to where it hands over: its bus bar or terminals.
+         *
+         *     `cable` and `fuse` are those of one string; `longest_m` is the longest where the strings'
+         *     leads are not of one length [m]. All of the bank's current passes bus bar and shunt.
+         */
+        BankLeads: {
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+            cable?: components["schemas"]["Cable"] | null;
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** Connector */
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            /** Bus Bar A */
+            bus_bar_a?: number | null;
+            /** Shunt A */
+            shunt_a?: number | null;
+            /** Longest M */
+            longest_m?: number | null;
+            /**
+             * Take Off
+             * @default from both ends
+             * @enum {string}
+             */
+            take_off: "from both ends" | "from one battery" | "bus bars";
         };
         /**
          * BankWiring
@@ -917,6 +997,182 @@ export interface components {
             watts: number;
         };
         /**
+         * Cable
+         * @description A cable run: two copper conductors, out and back, of one size; `leads` such pairs.
+         *
+         *     `length_m` is one way [m]. Without a `size` none is chosen yet. `installed` in what, with how
+         *     many current-carrying conductors `together`; `ambient_c` around it (the hottest of the design,
+         *     30 °C at least, if unsaid) and `insulation_c` it bears (as in its table, if unsaid) [°C].
+         *     `may_lose` is the share of the rail's volts that may be lost on the whole way.
+         */
+        Cable: {
+            /** Length M */
+            length_m: number;
+            /** Size */
+            size?: ("0.5 mm²" | "0.75 mm²" | "1 mm²" | "1.5 mm²" | "2.5 mm²" | "4 mm²" | "6 mm²" | "10 mm²" | "16 mm²" | "25 mm²" | "35 mm²" | "50 mm²" | "70 mm²" | "95 mm²" | "120 mm²" | "18 AWG" | "16 AWG" | "14 AWG" | "12 AWG" | "10 AWG" | "8 AWG" | "6 AWG" | "4 AWG" | "3 AWG" | "2 AWG" | "1 AWG" | "1/0 AWG" | "2/0 AWG" | "3/0 AWG" | "4/0 AWG") | null;
+            /**
+             * Leads
+             * @default 1
+             */
+            leads: number;
+            /**
+             * Installed
+             * @default in conduit or enclosed
+             * @enum {string}
+             */
+            installed: "in conduit or enclosed" | "bundled" | "in free air";
+            /**
+             * Together
+             * @default 2
+             */
+            together: number;
+            /** Insulation C */
+            insulation_c?: (60 | 75 | 90 | 105 | 125) | null;
+            /** Ambient C */
+            ambient_c?: number | null;
+            /** School */
+            school?: ("building wire" | "boat and vehicle") | null;
+            /** May Lose */
+            may_lose?: number | null;
+        };
+        /**
+         * CableRow
+         * @description A run: what it carries, what it has, what is proposed.
+         *
+         *     `level` is how many rails lie before it; `before` the name of what it comes from. `quick_a`,
+         *     `design_a` and `start_a` are of the whole joint, `lead_a` of one lead of one string [A].
+         *     `way_share` is lost from where its volts are made to its end, of what it `may_lose` [1];
+         *     `start_drop_v` in it at the worst start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
+         *     and must break `must_break_a` [A]. `measured`: its milliohms are. `edits` take the proposal.
+         */
+        CableRow: {
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Before */
+            before: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "post" | "stage" | "link" | "load";
+            /** Path */
+            path: string;
+            /** Level */
+            level: number;
+            /** Volts */
+            volts: number;
+            /** Strings */
+            strings: number;
+            /** Length M */
+            length_m: number;
+            /** Length Given */
+            length_given: boolean;
+            /** Measured */
+            measured: boolean;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "building wire" | "boat and vehicle";
+            /** Quick A */
+            quick_a: number;
+            /** Design A */
+            design_a: number;
+            /** Start A */
+            start_a: number;
+            /** Lead A */
+            lead_a: number;
+            /** May Lose */
+            may_lose: number;
+            /** Way Share */
+            way_share: number;
+            /** Start Drop V */
+            start_drop_v: number;
+            chosen: components["schemas"]["SizeRow"] | null;
+            minimum: components["schemas"]["SizeRow"] | null;
+            proposed: components["schemas"]["SizeRow"] | null;
+            fuse: components["schemas"]["FuseRow"] | null;
+            proposed_fuse: components["schemas"]["FuseRow"] | null;
+            /** Least Fuse A */
+            least_fuse_a: number;
+            /** Most Fuse A */
+            most_fuse_a: number | null;
+            /** Must Break A */
+            must_break_a: number;
+            /** Connector */
+            connector: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            /** Connector A */
+            connector_a: number | null;
+            /**
+             * Proposed Connector
+             * @enum {string}
+             */
+            proposed_connector: "lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175";
+            /** Bus Bar A */
+            bus_bar_a: number | null;
+            /** Proposed Bus Bar A */
+            proposed_bus_bar_a: number | null;
+            /** Shunt A */
+            shunt_a: number | null;
+            /** Proposed Shunt A */
+            proposed_shunt_a: number | null;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * Cables
+         * @description Every DC run, what is bought and cut for them, and the edits that take all proposals.
+         *
+         *     `sources` are those of the tables used.
+         */
+        Cables: {
+            /** Rows */
+            rows: components["schemas"]["CableRow"][];
+            /** Mains */
+            mains: components["schemas"]["Mains"][];
+            /** Cuts */
+            cuts: components["schemas"]["graveljar__core__cables__cut_list__CutLine"][];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Sources */
+            sources: string[];
+            /**
+             * Sizes
+             * @enum {string}
+             */
+            sizes: "metric" | "AWG";
+        };
+        /**
+         * Caution
+         * @description A danger of something in the design: what can happen, what to do, whom to ask.
+         *
+         *     `subjects` are the ids of what it is tied to.
+         */
+        Caution: {
+            /** Code */
+            code: string;
+            /** Subjects */
+            subjects: string[];
+            /** Title */
+            title: string;
+            /** Danger */
+            danger: string;
+            /** Do */
+            do: string[];
+            /**
+             * Ask
+             * @default []
+             */
+            ask: ("the maker's manual" | "the device maker and a clinician" | "a licensed electrician" | "the vehicle's maker or workshop" | "a veterinarian or breeder")[];
+            /**
+             * Codes
+             * @default []
+             */
+            codes: components["schemas"]["Codes"][];
+        };
+        /**
          * CellProblem
          * @description What is wrong in a row, and in which column; "" for the row as a whole.
          */
@@ -1070,10 +1326,45 @@ export interface components {
             edits: components["schemas"]["Edit"][];
         };
         /**
+         * Codes
+         * @description Codes that may apply in a region. Naming them claims nothing about a design.
+         */
+        Codes: {
+            /** Region */
+            region: string;
+            /** Names */
+            names: string;
+        };
+        /**
+         * Connector
+         * @description A class of connector and its amps; lugs bolted tight carry what their cable does. [A]
+         */
+        Connector: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175";
+            /** Name */
+            name: string;
+            /** Amps */
+            amps: number | null;
+        };
+        /**
          * Converter
          * @description Makes a DC rail of `set_v` from another; `parallel` alike ones share the current.
          */
         Converter: {
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+            cable?: components["schemas"]["Cable"] | null;
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** Connector */
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            /** Bus Bar A */
+            bus_bar_a?: number | null;
+            /** Shunt A */
+            shunt_a?: number | null;
             /**
              * Topology
              * @default buck
@@ -1165,10 +1456,6 @@ export interface components {
              * @enum {string}
              */
             switched: "always on" | "on with its loads";
-            /** Cable Mohm */
-            cable_mohm?: number | null;
-            /** Fuse A */
-            fuse_a?: number | null;
             /**
              * Provenance
              * @default label
@@ -1305,7 +1592,7 @@ export interface components {
             series: components["schemas"]["Series"];
             band: components["schemas"]["ChargeBand"];
             /** Lines */
-            lines: components["schemas"]["CutLine"][];
+            lines: components["schemas"]["graveljar__core__course__course__CutLine"][];
             /** Flags */
             flags: components["schemas"]["Flag"][];
             /** Flags Beyond */
@@ -1331,25 +1618,6 @@ export interface components {
             problems: components["schemas"]["CellProblem"][];
             /** Part */
             part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | null;
-        };
-        /**
-         * CutLine
-         * @description Volts at which something on a rail gives up or comes back. [V]
-         */
-        CutLine: {
-            /** Rail */
-            rail: string;
-            /** Subject */
-            subject: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "gives up" | "comes back";
-            /** Volts */
-            volts: number;
-            /** Text */
-            text: string;
         };
         /**
          * DcPort
@@ -1413,10 +1681,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 4
+             * @default 5
              * @constant
              */
-            version: 4;
+            version: 5;
             /**
              * Name
              * @default New design
@@ -1433,6 +1701,8 @@ export interface components {
              *       "ac_volts": 230,
              *       "ac_hz": 50,
              *       "starts_at_h": 0,
+             *       "school": "building wire",
+             *       "sizes": "metric",
              *       "horizon_h": 720
              *     }
              */
@@ -1484,6 +1754,11 @@ export interface components {
              * @default []
              */
             loads: components["schemas"]["Load"][];
+            /**
+             * Acknowledged
+             * @default []
+             */
+            acknowledged: components["schemas"]["Acknowledged"][];
             /**
              * Assumptions
              * @default {}
@@ -1566,7 +1841,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 4;
+            version: 5;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
             run: components["schemas"]["Hours"];
@@ -1577,11 +1852,14 @@ export interface components {
             joints: components["schemas"]["Joint"][];
             /** Links */
             links: components["schemas"]["LinkRow"][];
+            cables: components["schemas"]["Cables"];
             /** Wirings */
             wirings: components["schemas"]["BankWiring"][];
             needed: components["schemas"]["Needed"] | null;
             /** Findings */
             findings: components["schemas"]["Judgement"][];
+            /** Cautions */
+            cautions: components["schemas"]["graveljar__core__cautions__read__Warned"][];
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
@@ -1596,6 +1874,16 @@ export interface components {
          *     `cut_v`: what stands in it and disconnects below so many volts. [V]
          */
         Feed: {
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+            cable?: components["schemas"]["Cable"] | null;
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** Connector */
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            /** Bus Bar A */
+            bus_bar_a?: number | null;
+            /** Shunt A */
+            shunt_a?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1616,10 +1904,6 @@ export interface components {
              * @default bank
              */
             rail: string;
-            /** Cable Mohm */
-            cable_mohm?: number | null;
-            /** Fuse A */
-            fuse_a?: number | null;
             /** Cut V */
             cut_v?: number | null;
         };
@@ -1708,6 +1992,60 @@ export interface components {
             wh: number;
             /** Why */
             why: string;
+        };
+        /**
+         * Fuse
+         * @description A fuse or breaker in each lead of a joint.
+         *
+         *     `volts` it may break (DC) and `breaks_a` it may interrupt: those of its kind, if unsaid; of
+         *     no kind, nothing is known. `from_post_m` is its way from the battery post. [A], [V], [m]
+         */
+        Fuse: {
+            /** Amps */
+            amps: number;
+            /** Kind */
+            kind?: ("blade" | "link" | "stud" | "class-t" | "breaker") | null;
+            /** Volts */
+            volts?: number | null;
+            /** Breaks A */
+            breaks_a?: number | null;
+            /** From Post M */
+            from_post_m?: number | null;
+        };
+        /**
+         * FuseKind
+         * @description A kind of fuse: most DC volts, amps it can break, sizes. Typical figures. [V], [A]
+         */
+        FuseKind: {
+            /**
+             * Key
+             * @enum {string}
+             */
+            key: "blade" | "link" | "stud" | "class-t" | "breaker";
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+            /** Breaks A */
+            breaks_a: number;
+            /** Sizes */
+            sizes: number[];
+        };
+        /**
+         * FuseRow
+         * @description A fuse: as described with what is typical of its kind, or as proposed. [A], [V]
+         */
+        FuseRow: {
+            /** Amps */
+            amps: number;
+            /** Kind */
+            kind: ("blade" | "link" | "stud" | "class-t" | "breaker") | null;
+            /** Kind Name */
+            kind_name: string;
+            /** Volts */
+            volts: number | null;
+            /** Breaks A */
+            breaks_a: number | null;
         };
         /**
          * Goal
@@ -1806,9 +2144,19 @@ export interface components {
         };
         /**
          * Inverter
-         * @description Makes an AC rail. `fuse_a` is what the lead and fuse before it may carry. [A]
+         * @description Makes an AC rail.
          */
         Inverter: {
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+            cable?: components["schemas"]["Cable"] | null;
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** Connector */
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            /** Bus Bar A */
+            bus_bar_a?: number | null;
+            /** Shunt A */
+            shunt_a?: number | null;
             /**
              * Nominal V
              * @default 12
@@ -1892,10 +2240,6 @@ export interface components {
              * @enum {string}
              */
             switched: "always on" | "on with its loads";
-            /** Cable Mohm */
-            cable_mohm?: number | null;
-            /** Fuse A */
-            fuse_a?: number | null;
             /**
              * Provenance
              * @default label
@@ -2163,10 +2507,20 @@ export interface components {
          * @description A rail feeding a store.
          *
          *     `to` is a station, by its `input`, in the `mode` its lead and connector bring about; or a
-         *     bank, without one. `fuse_a` is what its own lead and fuse may carry for long. [A]
-         *     `times` are those at which it is plugged in; always, without them.
+         *     bank, without one. `times` are those at which it is plugged in; always, without them. It
+         *     takes no more than its own fuse lets through.
          */
         Link: {
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+            cable?: components["schemas"]["Cable"] | null;
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** Connector */
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            /** Bus Bar A */
+            bus_bar_a?: number | null;
+            /** Shunt A */
+            shunt_a?: number | null;
             /** Id */
             id: string;
             /**
@@ -2183,10 +2537,6 @@ export interface components {
             /** Mode */
             mode?: string | null;
             times?: components["schemas"]["Between"] | null;
-            /** Fuse A */
-            fuse_a?: number | null;
-            /** Cable Mohm */
-            cable_mohm?: number | null;
         };
         /**
          * LinkRow
@@ -2249,6 +2599,16 @@ export interface components {
          *     loads are never run at the same time as one another.
          */
         Load: {
+            /** Cable Mohm */
+            cable_mohm?: number | null;
+            cable?: components["schemas"]["Cable"] | null;
+            fuse?: components["schemas"]["Fuse"] | null;
+            /** Connector */
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            /** Bus Bar A */
+            bus_bar_a?: number | null;
+            /** Shunt A */
+            shunt_a?: number | null;
             /** Id */
             id: string;
             /** Name */
@@ -2318,8 +2678,6 @@ export interface components {
              * @default false
              */
             kept_apart: boolean;
-            /** Cable Mohm */
-            cable_mohm?: number | null;
             /**
              * Priority
              * @default nice
@@ -2385,6 +2743,20 @@ export interface components {
             design: components["schemas"]["Design"];
             /** Until H */
             until_h?: number | null;
+        };
+        /**
+         * Mains
+         * @description An AC rail: its wiring is left to local code and a licensed electrician. [V], [A]
+         */
+        Mains: {
+            /** Rail */
+            rail: string;
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
         };
         /**
          * Mark
@@ -2494,7 +2866,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 4,
+             *       "version": 5,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -2502,6 +2874,8 @@ export interface components {
              *         "ac_volts": 230,
              *         "ambient_c": 20,
              *         "horizon_h": 720,
+             *         "school": "building wire",
+             *         "sizes": "metric",
              *         "starts_at_h": 0
              *       },
              *       "goal": {
@@ -2532,6 +2906,7 @@ export interface components {
              *       "stages": [],
              *       "links": [],
              *       "loads": [],
+             *       "acknowledged": [],
              *       "assumptions": {}
              *     }
              */
@@ -2641,6 +3016,12 @@ export interface components {
             sources: {
                 [key: string]: components["schemas"]["Source"];
             };
+            /** Sizes */
+            sizes: components["schemas"]["SizeFacts"][];
+            /** Connectors */
+            connectors: components["schemas"]["Connector"][];
+            /** Fuse Kinds */
+            fuse_kinds: components["schemas"]["FuseKind"][];
             blank_load: components["schemas"]["Load"];
             /** Blank Parts */
             blank_parts: {
@@ -2721,7 +3102,7 @@ export interface components {
             /** Price A Wh */
             price_a_wh: number | null;
             /** Warnings */
-            warnings: components["schemas"]["Warned"][];
+            warnings: components["schemas"]["graveljar__core__routes__route__Warned"][];
             /** Mind */
             mind: string[];
             /** Edits */
@@ -2780,6 +3161,22 @@ export interface components {
             base: number;
             /** Part */
             part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
+        };
+        /**
+         * SchoolRow
+         * @description A run by one school's table, as if nothing were chosen.
+         */
+        SchoolRow: {
+            /** Subject */
+            subject: string;
+            /**
+             * School
+             * @enum {string}
+             */
+            school: "building wire" | "boat and vehicle";
+            minimum: components["schemas"]["SizeRow"] | null;
+            proposed: components["schemas"]["SizeRow"] | null;
+            fuse: components["schemas"]["FuseRow"] | null;
         };
         /**
          * Series
@@ -2842,7 +3239,7 @@ export interface components {
          * @description Where the design is used. Temperature [°C]; mains [V]; the run's start and length [h].
          *
          *     `ambient_by_hour` goes before `ambient_c` where it is given: one figure for each hour from
-         *     midnight on.
+         *     midnight on. `school` is the ampacity table that cables without one of their own go by.
          */
         Setting: {
             /**
@@ -2869,6 +3266,18 @@ export interface components {
              */
             starts_at_h: number;
             /**
+             * School
+             * @default building wire
+             * @enum {string}
+             */
+            school: "building wire" | "boat and vehicle";
+            /**
+             * Sizes
+             * @default metric
+             * @enum {string}
+             */
+            sizes: "metric" | "AWG";
+            /**
              * Horizon H
              * @default 720
              */
@@ -2883,6 +3292,50 @@ export interface components {
             part: string;
             /** Revision */
             revision: number;
+        };
+        /**
+         * SizeFacts
+         * @description A conductor size for a choice on screen, by its name in both systems. [mm2]
+         */
+        SizeFacts: {
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "0.5 mm²" | "0.75 mm²" | "1 mm²" | "1.5 mm²" | "2.5 mm²" | "4 mm²" | "6 mm²" | "10 mm²" | "16 mm²" | "25 mm²" | "35 mm²" | "50 mm²" | "70 mm²" | "95 mm²" | "120 mm²" | "18 AWG" | "16 AWG" | "14 AWG" | "12 AWG" | "10 AWG" | "8 AWG" | "6 AWG" | "4 AWG" | "3 AWG" | "2 AWG" | "1 AWG" | "1/0 AWG" | "2/0 AWG" | "3/0 AWG" | "4/0 AWG";
+            /** Other */
+            other: string;
+            /** Mm2 */
+            mm2: number;
+            /**
+             * System
+             * @enum {string}
+             */
+            system: "metric" | "AWG";
+        };
+        /**
+         * SizeRow
+         * @description A size in a run. `other` names it in the other system. Of one lead [A]; of all [V], [W].
+         *
+         *     `ampacity_a` is None where the table has nothing so thin.
+         */
+        SizeRow: {
+            /** Name */
+            name: string;
+            /** Other */
+            other: string;
+            /** Mm2 */
+            mm2: number;
+            /** Leads */
+            leads: number;
+            /** Ampacity A */
+            ampacity_a: number | null;
+            /** Drop V */
+            drop_v: number;
+            /** Drop Share */
+            drop_share: number;
+            /** Heat W */
+            heat_w: number;
         };
         /**
          * Sleep
@@ -3415,19 +3868,6 @@ export interface components {
             subject: string;
         };
         /**
-         * Warned
-         * @description A finding the route brings up.
-         */
-        Warned: {
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "stop" | "fix" | "watch" | "note";
-            /** Title */
-            title: string;
-        };
-        /**
          * Window
          * @description Volts a device accepts: below `least_v` it cuts out, above `most_v` it is damaged.
          */
@@ -3450,6 +3890,79 @@ export interface components {
             amps: number;
             /** Gives */
             gives: number;
+        };
+        /**
+         * CutLine
+         * @description One thing to buy or cut. `metres` in all, only of cable [m]; `pieces` as cut [m].
+         *
+         *     `proposed`: some of it nobody has chosen yet.
+         */
+        graveljar__core__cables__cut_list__CutLine: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable" | "lug" | "fuse" | "holder" | "connector" | "bus bar" | "shunt";
+            /** Item */
+            item: string;
+            /** Count */
+            count: number;
+            /** Metres */
+            metres: number | null;
+            /** Pieces */
+            pieces: number[];
+            /** Runs */
+            runs: string[];
+            /** Proposed */
+            proposed: boolean;
+        };
+        /**
+         * Warned
+         * @description A caution that applies. `names` of what it is tied to.
+         *
+         *     `acknowledged` in this revision of the design, for all it is tied to; `since` names what came
+         *     after somebody last read it.
+         */
+        graveljar__core__cautions__read__Warned: {
+            caution: components["schemas"]["Caution"];
+            /** Names */
+            names: string[];
+            /** Acknowledged */
+            acknowledged: boolean;
+            /** Since */
+            since: string[];
+        };
+        /**
+         * CutLine
+         * @description Volts at which something on a rail gives up or comes back. [V]
+         */
+        graveljar__core__course__course__CutLine: {
+            /** Rail */
+            rail: string;
+            /** Subject */
+            subject: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gives up" | "comes back";
+            /** Volts */
+            volts: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Warned
+         * @description A finding the route brings up.
+         */
+        graveljar__core__routes__route__Warned: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "watch" | "note";
+            /** Title */
+            title: string;
         };
     };
     responses: never;
@@ -3772,6 +4285,96 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Looked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_schools_api_cables_schools_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolRow"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_cables_csv_api_cables_csv_post: {
+        parameters: {
+            query?: {
+                what?: "runs" | "cuts";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
             };
         };
         responses: {

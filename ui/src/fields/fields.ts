@@ -20,7 +20,11 @@ type Labelled =
   | "rail"
   | "switched"
   | "cable_mohm"
-  | "fuse_a"
+  | "cable"
+  | "fuse"
+  | "connector"
+  | "bus_bar_a"
+  | "shunt_a"
   | "provenance"
   | "shelf";
 export type InverterFigures = Omit<Inverter, Labelled>;

@@ -144,10 +144,10 @@ function LeadEditor({ link }: { link: Lead }) {
               unit="A"
               width="w-16"
               placeholder="unsaid"
-              value={link.fuse_a ?? null}
-              path={`${at}/fuse_a`}
-              onChange={(fuse_a) => set("fuse", { fuse_a })}
-              onClear={() => set("fuse", { fuse_a: null })}
+              value={link.fuse?.amps ?? null}
+              path={`${at}/fuse/amps`}
+              onChange={(amps) => set("fuse", { fuse: { ...link.fuse, amps } })}
+              onClear={() => set("fuse", { fuse: null })}
             />
             <NumberField
               label="Lead: cable"

@@ -117,10 +117,10 @@ function Place({ stage, design, label }: EditorProps<Stage> & { label: string })
           label={`${label}: fuse`}
           unit="A"
           placeholder="unsaid"
-          value={stage.fuse_a ?? null}
-          path={`${at}/fuse_a`}
-          onChange={(fuse_a) => set("fuse", { fuse_a })}
-          onClear={() => set("fuse", { fuse_a: null })}
+          value={stage.fuse?.amps ?? null}
+          path={`${at}/fuse/amps`}
+          onChange={(amps) => set("fuse", { fuse: { ...stage.fuse, amps } })}
+          onClear={() => set("fuse", { fuse: null })}
         />
       </Row>
     </>

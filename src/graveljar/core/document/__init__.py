@@ -1,11 +1,19 @@
-"""The design document, version 4: what a user plans, and nothing computed.
+"""The design document, version 5: what a user plans, and nothing computed.
 
 Stores and stages each make a rail named by their id; a stage or a load hangs on one rail.
 Rails form trees with a store at each root; links lead from a rail to another store.
 """
 
 from graveljar.core.document.base import LEAST, Part, Provenance, ShelfCopy, Window
-from graveljar.core.document.design import MOST_LOADS, VERSION, Design, Goal, Setting, Store
+from graveljar.core.document.design import (
+    MOST_LOADS,
+    VERSION,
+    Acknowledged,
+    Design,
+    Goal,
+    Setting,
+    Store,
+)
 from graveljar.core.document.links import Link
 from graveljar.core.document.loads import (
     Anytime,
@@ -43,21 +51,25 @@ from graveljar.core.document.stations import (
 )
 from graveljar.core.document.stores import Bank, Battery, BatteryFigures
 from graveljar.core.document.vehicles import Vehicle
+from graveljar.core.document.wiring import BankLeads, Cable, Fuse, Joined
 
 __all__ = [
     "LEAST",
     "MOST_LOADS",
     "VERSION",
     "AcOutlet",
+    "Acknowledged",
     "Anytime",
     "AtTime",
     "Bank",
+    "BankLeads",
     "Battery",
     "BatteryFigures",
     "Between",
     "ByAmps",
     "ByEnergy",
     "ByWatts",
+    "Cable",
     "ChargeInput",
     "Converter",
     "ConverterFigures",
@@ -65,9 +77,11 @@ __all__ = [
     "Design",
     "Efficiency",
     "Feed",
+    "Fuse",
     "Goal",
     "Inverter",
     "InverterFigures",
+    "Joined",
     "Link",
     "Load",
     "LoadWindow",

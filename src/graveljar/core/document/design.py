@@ -7,7 +7,7 @@ from pydantic import BeforeValidator, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from graveljar.core.assumptions import ASSUMPTIONS
-from graveljar.core.document.base import Celsius, Name, Part
+from graveljar.core.document.base import Celsius, Id, Name, Part
 from graveljar.core.document.joining import Place, link_problems, rail_kinds
 from graveljar.core.document.links import Link
 from graveljar.core.document.loads import Load
@@ -16,12 +16,14 @@ from graveljar.core.document.stations import Station
 from graveljar.core.document.stores import Bank
 from graveljar.core.document.upgrade import upgraded
 from graveljar.core.document.vehicles import Vehicle
+from graveljar.core.tables.conductors import School
 
-VERSION: Final = 4
+VERSION: Final = 5
 MOST_LOADS: Final = 200
 MOST_STORES: Final = 8
 MOST_STAGES: Final = 40
 MOST_LINKS: Final = 16
+MOST_ACKNOWLEDGED: Final = 40
 # Rails from a store to the last one: 48 -> 24 -> 12 -> 5 V are four.
 MOST_DEPTH: Final = 8
 
@@ -40,7 +42,7 @@ class Setting(Part):
     """Where the design is used. Temperature [°C]; mains [V]; the run's start and length [h].
 
     `ambient_by_hour` goes before `ambient_c` where it is given: one figure for each hour from
-    midnight on.
+    midnight on. `school` is the ampacity table that cables without one of their own go by.
     """
 
     ambient_c: Celsius = 20.0
@@ -50,6 +52,8 @@ class Setting(Part):
     ac_volts: Annotated[float, Field(ge=90, le=260)] = 230.0
     ac_hz: Literal[50, 60] = 50
     starts_at_h: Annotated[float, Field(ge=0, lt=24)] = 0.0
+    school: School = "building wire"
+    sizes: Literal["metric", "AWG"] = "metric"
     horizon_h: Annotated[float, Field(ge=1, le=8_760)] = 720.0
 
     @property
@@ -67,6 +71,16 @@ class Setting(Part):
     def hottest_c(self) -> float:
         """The hottest it gets. [°C]"""
         return max(self.ambient_by_hour) if self.ambient_by_hour else self.ambient_c
+
+
+class Acknowledged(Part):
+    """A caution somebody has read, and what it was tied to then, by id.
+
+    It stands until it is tied to something else. Only cautions can be: never a finding.
+    """
+
+    code: Annotated[str, Field(pattern=r"^caution\.[a-z_]{1,40}$")]
+    subjects: Annotated[tuple[Id, ...], Field(max_length=MOST_LOADS, strict=False)]
 
 
 class Goal(Part):
@@ -94,7 +108,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[4] = VERSION
+    version: Literal[5] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
@@ -108,6 +122,9 @@ class Design(Part):
         tuple[Load, ...],
         BeforeValidator(_not_too_many),
         Field(max_length=MOST_LOADS, strict=False),
+    ] = ()
+    acknowledged: Annotated[
+        tuple[Acknowledged, ...], Field(max_length=MOST_ACKNOWLEDGED, strict=False)
     ] = ()
     assumptions: Annotated[dict[str, float], Field(max_length=100)] = {}  # noqa: RUF012
 
@@ -131,7 +148,7 @@ class Design(Part):
                 "is version {version}; this program reads up to version {newest}",
                 {"version": version, "newest": VERSION},
             )
-        return upgraded(value, version) if version in (1, 2, 3) else value
+        return upgraded(value, version) if version in (1, 2, 3, 4) else value
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:

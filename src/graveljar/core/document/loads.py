@@ -8,7 +8,6 @@ from pydantic_core import PydanticCustomError
 from graveljar.core.document.base import (
     Amps,
     Id,
-    MilliOhm,
     Name,
     Part,
     Provenance,
@@ -17,6 +16,7 @@ from graveljar.core.document.base import (
     WattsOrNone,
     check_restart,
 )
+from graveljar.core.document.wiring import Joined
 
 HoursADay = Annotated[float, Field(gt=0, le=24)]
 TimeOfDay = Annotated[float, Field(ge=0, le=24)]
@@ -147,7 +147,7 @@ class LoadWindow(Part):
         return self
 
 
-class Load(Part):
+class Load(Joined):
     """An appliance, or `count` alike ones. Without a `rail` it is not joined to anything yet.
 
     `duty` is the share of its hours in which it takes its watts: averaged, or on and off in
@@ -174,7 +174,6 @@ class Load(Part):
     )
     nature: Nature = "electronics"
     kept_apart: bool = False
-    cable_mohm: MilliOhm | None = None
     priority: Literal["must", "nice"] = "nice"
     provenance: Provenance = "label"
 

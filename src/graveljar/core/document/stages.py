@@ -8,7 +8,6 @@ from pydantic_core import PydanticCustomError
 from graveljar.core.document.base import (
     Amps,
     Id,
-    MilliOhm,
     Name,
     Part,
     Provenance,
@@ -19,6 +18,7 @@ from graveljar.core.document.base import (
     Window,
     check_restart,
 )
+from graveljar.core.document.wiring import Joined
 
 Switched = Literal["always on", "on with its loads"]
 
@@ -68,16 +68,14 @@ class InverterFigures(Part):
         return self
 
 
-class Inverter(InverterFigures):
-    """Makes an AC rail. `fuse_a` is what the lead and fuse before it may carry. [A]"""
+class Inverter(InverterFigures, Joined):
+    """Makes an AC rail."""
 
     kind: Literal["inverter"] = "inverter"
     id: Id = "inverter"
     name: Name = "Inverter"
     rail: Id = "bank"
     switched: Switched = "always on"
-    cable_mohm: MilliOhm | None = None
-    fuse_a: Amps | None = None
     provenance: Provenance = "label"
     shelf: ShelfCopy | None = None
 
@@ -115,7 +113,7 @@ class ConverterFigures(Part):
         return self
 
 
-class Converter(ConverterFigures):
+class Converter(ConverterFigures, Joined):
     """Makes a DC rail of `set_v` from another; `parallel` alike ones share the current."""
 
     kind: Literal["converter"] = "converter"
@@ -124,13 +122,11 @@ class Converter(ConverterFigures):
     rail: Id = "bank"
     parallel: Annotated[int, Field(ge=1, le=8)] = 1
     switched: Switched = "always on"
-    cable_mohm: MilliOhm | None = None
-    fuse_a: Amps | None = None
     provenance: Provenance = "label"
     shelf: ShelfCopy | None = None
 
 
-class Feed(Part):
+class Feed(Joined):
     """A plain fused feed: a rail of its own at the volts of the one before.
 
     `cut_v`: what stands in it and disconnects below so many volts. [V]
@@ -140,8 +136,6 @@ class Feed(Part):
     id: Id = "feed"
     name: Name = "Feed"
     rail: Id = "bank"
-    cable_mohm: MilliOhm | None = None
-    fuse_a: Amps | None = None
     cut_v: Volts | None = None
 
 

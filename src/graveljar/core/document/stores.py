@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from graveljar.core.document.base import Amps, Id, Name, Part, Provenance, ShelfCopy, Volts
+from graveljar.core.document.wiring import BankLeads
 from graveljar.core.tables.chemistry import ChemistryKey
 
 
@@ -47,3 +48,4 @@ class Bank(Part):
     keep_back: Annotated[float, Field(ge=0, le=0.9)] = 0.1
     starts_at: Annotated[float, Field(gt=0, le=1)] = 1.0
     location: Literal["living space", "vented box", "outside"] = "living space"
+    leads: BankLeads | None = None

@@ -4,14 +4,18 @@ from typing import Any
 
 
 def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
-    """A document as one of version 4; what is wrong in it stays wrong, and is said.
+    """A document as one of version 5; what is wrong in it stays wrong, and is said.
 
     From version 1: hours a day became one way of saying when; a mains appliance straight on a
-    bank, which it let stand, is not joined to anything. From version 2: nothing but the number;
-    copies of parts on the shelf were not known to it. From version 3: neither; it knew
-    no stations, vehicles and links.
+    bank, which it let stand, is not joined to anything. Version 2 knew no parts on the shelf,
+    version 3 no stations, vehicles and links: nothing changes for it. From version 4: the amps
+    of a fuse became those of a fuse that says more.
     """
-    changed = document | {"version": 4}
+    changed = document | {"version": 5}
+    if version == 4:
+        for part in ("stages", "links"):
+            if isinstance(document.get(part), list):
+                changed[part] = [_fused(thing) for thing in document[part]]
     if version > 1:
         return changed
     loads, stores = document.get("loads"), document.get("stores")
@@ -19,6 +23,14 @@ def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
         return changed
     banks = {store.get("id", "bank") for store in stores or [{}] if isinstance(store, dict)}
     return changed | {"loads": [_load(load, banks) for load in loads]}
+
+
+def _fused(thing: Any) -> Any:
+    if not isinstance(thing, dict) or "fuse_a" not in thing:
+        return thing
+    new = {key: value for key, value in thing.items() if key != "fuse_a"}
+    amps = thing["fuse_a"]
+    return new if amps is None else new | {"fuse": {"amps": amps}}
 
 
 def _load(load: Any, banks: set[Any]) -> Any:

@@ -6,6 +6,7 @@ from typing import Any
 
 import numpy as np
 
+from graveljar.core.cables.described import described_ohm, fuse_a
 from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Link, Load
 from graveljar.core.engine import net as n
 from graveljar.core.engine.lower_links import in_order, lower_links, plugged, times_of
@@ -187,13 +188,13 @@ def _rails(
                 into["kind"] = n.STORE
             case Feed(cut_v=cut_v):
                 into["kind"], into["zone"] = n.FEED, made[into["parent"]]["zone"]
-                into["fuse_a"] = rail.source.fuse_a or np.inf
+                into["fuse_a"] = fuse_a(rail.source)
                 if cut_v is not None:
                     into["cut_v"] = cut_v
                     into["restart_v"] = cut_v * (1 + assumed["restart_rise"])
             case stage:
                 _stage(into, stage, rails, assumed)
-                into["fuse_a"] = stage.fuse_a or np.inf
+                into["fuse_a"] = fuse_a(stage)
                 if isinstance(stage, Converter):
                     into["limit_a"] = converter_amps(stage, design, assumed).good_a
     return made
@@ -226,8 +227,9 @@ def joint_ohm(
     source = rail.source
     if isinstance(source, Bank) or rail.parent is None:
         return 0.0
-    if source.cable_mohm is not None:
-        return source.cable_mohm / 1000
+    known = described_ohm(source, assumed)
+    if known is not None:
+        return known
     volts = rails[rail.parent].nominal_v
     if isinstance(source, Inverter):
         watts = source.continuous_w / source.full_load.efficiency
@@ -244,8 +246,9 @@ def load_ohm(load: Load, rails: dict[str, Rail], assumed: dict[str, float]) -> f
     rail = rails[str(load.rail)]
     if rail.kind == "ac":
         return 0.0
-    if load.cable_mohm is not None:
-        return load.cable_mohm / 1000
+    known = described_ohm(load, assumed)
+    if known is not None:
+        return known
     return assumed["joint_drop"] * rail.nominal_v**2 / running_w(load)
 
 

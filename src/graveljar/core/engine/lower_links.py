@@ -5,6 +5,7 @@ from itertools import pairwise
 import numpy as np
 
 from graveljar.core.bank import at_rest
+from graveljar.core.cables.described import described_ohm, fuse_a
 from graveljar.core.document import Bank, Between, Design, Link, Station, Vehicle
 from graveljar.core.document.joining import store_of
 from graveljar.core.engine import net as n
@@ -85,8 +86,8 @@ def limits_of(link: Link, store: Bank | Station | Vehicle) -> tuple[tuple[float,
     else:
         rest = at_rest(as_bank(store))
         found.append((rest.give_a or rest.ah, n.BY_MODE))
-    if link.fuse_a is not None:
-        found.append((link.fuse_a, n.BY_FUSE))
+    if link.fuse is not None:
+        found.append((fuse_a(link), n.BY_FUSE))
     return tuple(found)
 
 
@@ -109,6 +110,7 @@ def _limit(
 
 
 def _ohm(rail: Rail, link: Link, watts: float, assumed: dict[str, float]) -> float:
-    if link.cable_mohm is not None:
-        return link.cable_mohm / 1000
+    known = described_ohm(link, assumed)
+    if known is not None:
+        return known
     return assumed["joint_drop"] * rail.nominal_v**2 / watts

@@ -3,6 +3,7 @@
 import numpy as np
 
 from graveljar.core.bank import at_rest, chemistry_of, peukert_exponent, temperature_factor
+from graveljar.core.cables.described import bank_leads_ohm
 from graveljar.core.document import Bank, Design, Station, Vehicle
 from graveljar.core.engine import net as n
 from graveljar.core.engine.net import Floats, Records
@@ -14,7 +15,8 @@ def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, flo
     fed = {link.to for link in design.links}
     for into, bank, store in zip(made, banks, design.stores, strict=True):
         rest, kind = at_rest(bank), chemistry_of(bank.battery)
-        into["ohm"], into["ah"], into["low_v"] = rest.resistance_ohm, rest.ah, rest.low_v
+        into["ah"], into["low_v"] = rest.ah, rest.low_v
+        into["ohm"] = rest.resistance_ohm + bank_leads_ohm(bank, assumed)
         into["floor"], into["begin"] = bank.keep_back, bank.starts_at
         into["peukert"] = peukert_exponent(bank.battery)
         into["rated_a"] = rest.ah / kind.rated_h

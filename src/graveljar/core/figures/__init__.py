@@ -1,6 +1,7 @@
 """The workings of a design, one file for each topic; `keep_all` gathers them."""
 
 from graveljar.core.facts import Facts
+from graveljar.core.figures.cable import keep_cables
 from graveljar.core.figures.link import keep_links
 from graveljar.core.figures.load import keep_loads
 from graveljar.core.figures.needed import keep_needed
@@ -19,6 +20,7 @@ def keep_all(facts: Facts) -> Figures:
     keep_loads(figures, facts)
     keep_stages(figures, facts)
     keep_links(figures, facts)
+    keep_cables(figures, facts)
     keep_run(figures, facts)
     keep_needed(figures, facts)
     return figures

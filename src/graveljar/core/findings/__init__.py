@@ -3,10 +3,12 @@
 from typing import Final
 
 from graveljar.core.facts import Facts
-from graveljar.core.findings.caution import CAUTIONS
+from graveljar.core.findings.cable import CABLE_RULES
 from graveljar.core.findings.converter import CONVERTER_RULES
 from graveljar.core.findings.finding import Finding, Rule
+from graveljar.core.findings.fuse import FUSE_RULES
 from graveljar.core.findings.inverter import INVERTER_RULES
+from graveljar.core.findings.joint import JOINT_RULES
 from graveljar.core.findings.link import LINK_RULES
 from graveljar.core.findings.load import LOAD_RULES
 from graveljar.core.findings.run import RUN_RULES
@@ -22,9 +24,11 @@ RULES: Final[tuple[Rule, ...]] = (
     *STATION_RULES,
     *INVERTER_RULES,
     *CONVERTER_RULES,
+    *FUSE_RULES,
+    *CABLE_RULES,
+    *JOINT_RULES,
     *LOAD_RULES,
     *RUN_RULES,
-    *CAUTIONS,
 )
 
 _ORDER: Final = {"stop": 0, "fix": 1, "watch": 2, "note": 3}

@@ -4,13 +4,13 @@ from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.build.sizes import common_amps, converter_for
-from graveljar.core.document import Converter, Inverter, Station, Store
+from graveljar.core.document import Converter, Inverter, Store
 from graveljar.core.edit import Edit, apply, free_id
 from graveljar.core.facts import Facts, gather
 from graveljar.core.feeding import Feeding
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.growing import feeds_station
-from graveljar.core.link import accepts_of
+from graveljar.core.link import accept_amps, accepts_of
 from graveljar.core.words import number, quantity
 
 # Volts converters are commonly sold with. Common practice. [V]
@@ -82,7 +82,7 @@ def _refit(facts: Facts, feeding: Feeding, store: Store) -> tuple[Remedy, ...]:
         before = facts.rails[stage.rail]
         amps = stage.continuous_a
         new = converter_for(before, volts, amps, stage.id)
-        names = {"fuse_a", "switched", "parallel", "documented", "provenance"}
+        names = {"fuse", "switched", "parallel", "documented", "provenance"}
         keep = stage.model_dump(mode="json", include=names)
         label = f"Use a converter of {number(volts)} V in its place."
         return (Remedy(label, (Edit("replace", at, new | keep),)),)
@@ -98,12 +98,6 @@ def _refit(facts: Facts, feeding: Feeding, store: Store) -> tuple[Remedy, ...]:
             ),
         ),
     )
-
-
-def accept_amps(store: Store, name: str | None, mode: str | None) -> float:
-    """Amps an input takes in a mode; ten, of what has none. [A]"""
-    port = store.input(name) if isinstance(store, Station) else None
-    return port.mode(mode).amps if port is not None else 10.0
 
 
 def wrong_mode(facts: Facts) -> Iterator[Finding]:
@@ -189,11 +183,11 @@ def _hold(facts: Facts, feeding: Feeding) -> Iterator[Remedy]:
             (Edit("replace", f"/stores/{s}/inputs/{i}/most_w", least_w),),
         )
     stage = facts.rails[link.rail].source
-    if feeding.least.binds == "a fuse" and isinstance(stage, Converter) and stage.fuse_a:
+    if feeding.least.binds == "a fuse" and isinstance(stage, Converter) and stage.fuse:
         amps = common_amps(feeding.wanted.amps_by[stage.id] * 1.25)
         yield Remedy(
             f"A fuse of {quantity(amps, 'A')} before {stage.name}, on a lead that carries it.",
-            (Edit("replace", f"{facts.stage_path(stage)}/fuse_a", amps),),
+            (Edit("replace", f"{facts.stage_path(stage)}/fuse/amps", amps),),
         )
 
 

@@ -10,7 +10,6 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.findings.remedies import grow_to, soft_start
 from graveljar.core.joints import Stranded, stranded_by
-from graveljar.core.starts import dip_of
 from graveljar.core.tree import Rail
 from graveljar.core.window import Fit, least_input_v
 from graveljar.core.words import duration, number, quantity
@@ -217,7 +216,7 @@ def start_trips(facts: Facts) -> Iterator[Finding]:
     """`start.trips_low`: below some charge the dip of a start trips what feeds it."""
     names = facts.names
     for store in facts.stores:
-        dip = dip_of(facts.demand, store.id)
+        dip = facts.dips[store.id]
         if dip is None or dip.below is None or dip.trips is None:
             continue
         always = dip.below >= 1

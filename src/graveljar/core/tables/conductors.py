@@ -10,6 +10,13 @@ from types import MappingProxyType
 from typing import Final, Literal
 
 School = Literal["building wire", "boat and vehicle"]
+# Every size by its name, as `conductor.SIZES` has them.
+SizeName = Literal[
+    "0.5 mm²", "0.75 mm²", "1 mm²", "1.5 mm²", "2.5 mm²", "4 mm²", "6 mm²", "10 mm²", "16 mm²",
+    "25 mm²", "35 mm²", "50 mm²", "70 mm²", "95 mm²", "120 mm²", "18 AWG", "16 AWG", "14 AWG",
+    "12 AWG", "10 AWG", "8 AWG", "6 AWG", "4 AWG", "3 AWG", "2 AWG", "1 AWG", "1/0 AWG",
+    "2/0 AWG", "3/0 AWG", "4/0 AWG",
+]  # fmt: skip
 
 # International annealed copper standard: resistivity at 20 °C. [Ohm m]
 COPPER_OHM_M: Final = 1.7241e-8

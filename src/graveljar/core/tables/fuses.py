@@ -1,7 +1,7 @@
 """Fuses: the sizes they are made in, and what each kind bears and breaks."""
 
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, Literal
 
 # NEC 240.6(A), standard ampere ratings. Quoted from memory. [A]
 STANDARD_A: Final = (
@@ -12,11 +12,14 @@ STANDARD_A: Final = (
 BLADE_A: Final = (1, 2, 3, 4, 5, 7.5, 10, 15, 20, 25, 30, 35, 40)
 
 
+FuseKindKey = Literal["blade", "link", "stud", "class-t", "breaker"]
+
+
 @dataclass(frozen=True)
 class FuseKind:
     """A kind of fuse: most DC volts, amps it can break, sizes. Typical figures. [V], [A]"""
 
-    key: str
+    key: FuseKindKey
     name: str
     volts: float
     breaks_a: float
@@ -30,3 +33,5 @@ FUSE_KINDS: Final = (
     FuseKind("stud", "terminal-stud fuse", 58.0, 2_000.0, tuple(x for x in STANDARD_A if x <= 300)),
     FuseKind("class-t", "class T fuse", 125.0, 20_000.0, STANDARD_A),
 )
+# Breakers differ more than fuses do: never proposed, and judged by this unless one says more.
+BREAKER: Final = FuseKind("breaker", "DC breaker", 48.0, 3_000.0, STANDARD_A)

@@ -1,0 +1,223 @@
+"""Every run of a design with what it is given and what is proposed for it."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import TYPE_CHECKING, Final
+
+from graveljar.core.cables.described import described_ohm, string_ohms
+from graveljar.core.cables.runs import CableRun, Pulled, string_a
+from graveljar.core.cables.shorts import short_at_posts, short_on
+from graveljar.core.cables.sizing import (
+    Asked,
+    Choice,
+    Conditions,
+    Proposal,
+    choose,
+    fuse_for,
+    propose,
+    sizes_of,
+)
+from graveljar.core.conductor import Size, size_of
+from graveljar.core.document import BankLeads, Cable, Feed, Fuse
+from graveljar.core.fuse import LEAST_FACTOR
+from graveljar.core.tables.conductors import AMPACITIES, School
+from graveljar.core.tables.connectors import BUS_BARS_A, CONNECTORS, SHUNTS_A, Connector
+from graveljar.core.tables.fuses import BREAKER, FUSE_KINDS, FuseKind
+
+if TYPE_CHECKING:
+    from graveljar.core.facts import Facts
+
+# Ambient of the ampacity tables: cooler surroundings count only where somebody states them.
+TABLE_C: Final = 30.0
+# At least this share of the volts that may be lost is left to the last run of a way. Ours.
+LEFT_TO_LAST: Final = 0.25
+
+
+@dataclass(frozen=True)
+class Planned:
+    """A run, what it asks, what it has and what is proposed. Amps of one string and lead. [A]
+
+    asked : Of one string; `asked.amps` over its leads is that of one lead.
+    before_v : Lost on the way to it from where its volts are made. [V]
+    chosen : By the size in the document; None without one.
+    """
+
+    run: CableRun
+    asked: Asked
+    conditions: Conditions
+    cable: Cable
+    length_given: bool
+    before_v: float
+    chosen: Choice | None
+    sizes: tuple[Size, ...]
+
+    @cached_property
+    def fresh(self) -> Proposal:
+        """What is proposed as if nothing were chosen."""
+        return propose(self.asked, self.conditions, self.sizes)
+
+    @cached_property
+    def proposal(self) -> Proposal:
+        """What is proposed; its fuse such as fits the lead chosen, None where none does."""
+        if self.chosen is None:
+            return self.fresh
+        return replace(self.fresh, fuse=fuse_for(self.chosen, self.asked))
+
+    @property
+    def choice(self) -> Choice | None:
+        """What is chosen, else what is proposed."""
+        return self.chosen or self.proposal.proposed
+
+    @property
+    def leads(self) -> int:
+        """Leads side by side: as described, if anything is; else as proposed."""
+        joined = self.run.joined
+        if self.chosen or (joined and (joined.fuse or joined.connector)):
+            return self.cable.leads
+        return self.choice.leads if self.choice else 1
+
+    @property
+    def must_break_a(self) -> float:
+        """What its fuse has to break. [A]"""
+        choice = self.choice
+        return self.asked.must_break_a(choice.ohm * choice.leads if choice else 0.0)
+
+    @property
+    def lead_a(self) -> float:
+        """What one lead carries for long. [A]"""
+        return self.asked.amps / self.leads
+
+    @property
+    def fuse(self) -> Fuse | None:
+        """The fuse as described."""
+        return self.run.joined.fuse if self.run.joined else None
+
+    @property
+    def way_v(self) -> float:
+        """Lost on the whole way from where the volts are made. [V]"""
+        return self.before_v + (self.choice.drop_v if self.choice else 0.0)
+
+
+def kind_of(fuse: Fuse) -> FuseKind | None:
+    """The kind a fuse is of, if it says."""
+    return next((kind for kind in (*FUSE_KINDS, BREAKER) if kind.key == fuse.kind), None)
+
+
+def connector_of(planned: Planned) -> Connector | None:
+    """The connector as described."""
+    key = planned.run.joined.connector if planned.run.joined else None
+    return next((x for x in CONNECTORS if x.key == key), None)
+
+
+def next_size(sizes: tuple[float, ...], amps: float) -> float | None:
+    """The first size for 125 % of so many amps; None where there is none. [A]"""
+    return next((a for a in sizes if a >= LEAST_FACTOR * amps * (1 - 1e-9)), None)
+
+
+def bus_bar_for(amps: float) -> float | None:
+    """A bus bar for so many amps. [A]"""
+    return next_size(BUS_BARS_A, amps)
+
+
+def shunt_for(amps: float) -> float | None:
+    """A shunt for so many amps. [A]"""
+    return next_size(SHUNTS_A, amps)
+
+
+def plan(facts: "Facts", school: School | None = None) -> tuple[Planned, ...]:
+    """Every run, those nearer to a store first; by one school's table for all if it is given."""
+    before_v: dict[str, float] = {}
+    ohms: dict[str, float] = {}
+    found = []
+    for run in Pulled(facts).in_order():
+        planned = _planned(facts, run, school, before_v, ohms)
+        found.append(planned)
+        if run.kind == "post" or isinstance(run.joined, Feed):
+            # What is lost up to the rail this run makes, and what stands in a short circuit there.
+            before_v[run.subject] = planned.way_v
+            ohms[run.subject] = _ohm(facts, planned)
+    return tuple(found)
+
+
+def _ohm(facts: "Facts", planned: Planned) -> float:
+    """Resistance of a run as described, else as proposed; of all strings. [Ohm]"""
+    run = planned.run
+    if run.joined is not None:
+        if isinstance(run.joined, BankLeads):
+            ohms = string_ohms(run.joined, run.strings, facts.assumed)
+            if min(ohms) > 0:
+                return 1 / sum(1 / ohm for ohm in ohms)
+        known = described_ohm(run.joined, facts.assumed)
+        if known is not None:
+            return known / run.strings
+    return planned.choice.ohm / run.strings if planned.choice else 0.0
+
+
+def _planned(
+    facts: "Facts",
+    run: CableRun,
+    school: School | None,
+    before: dict[str, float],
+    ohms: dict[str, float],
+) -> Planned:
+    given = run.joined.cable if run.joined else None
+    unsaid = "post_length_m" if run.kind == "post" else "run_length_m"
+    cable = given or Cable(length_m=facts.assumed[unsaid])
+    bundled = cable.together if cable.installed != "in free air" else 2
+    conditions = Conditions(
+        school or cable.school or facts.design.setting.school,
+        max(TABLE_C, facts.design.setting.hottest_c)
+        if cable.ambient_c is None
+        else cable.ambient_c,
+        bundled,
+        cable.insulation_c,
+    )
+    post = run.kind == "post"
+    short = short_at_posts(facts, run.subject) if post else short_on(facts, run.rail, ohms)
+    before_v = 0.0 if post else before.get(run.rail, 0.0)
+    may_v = run.may_lose * run.volts
+    limit_a = facts.banks_by_id[run.subject].battery.bms_a if post else None
+    asked = Asked(
+        amps=string_a(run.amps.design, run.strings, limit_a),
+        shared_a=run.amps.design / run.strings,
+        start_a=run.amps.start / run.strings,
+        length_m=cable.length_m,
+        drop_v=max(may_v - before_v, LEFT_TO_LAST * may_v),
+        start_drop_v=facts.assumed["drop_start"] * run.volts,
+        full_v=facts.rails[run.rail].high_v,
+        short=short,
+        main=post,
+        copper_c=facts.assumed["copper_c"],
+    )
+    chosen = None
+    if given is not None and given.size is not None:
+        chosen = choose(size_of(given.size), given.leads, asked, conditions)
+    sizes = sizes_of(facts.design.setting.sizes)
+    return Planned(run, asked, conditions, cable, given is not None, before_v, chosen, sizes)
+
+
+def both_schools(facts: "Facts") -> Iterator[tuple[School, tuple[Planned, ...]]]:
+    """The whole plan by each school's table."""
+    for school in AMPACITIES:
+        yield school, plan(facts, school)
+
+
+def proposed_connector(planned: Planned) -> Connector:
+    """The smallest class that runs at 80 % or less; lugs where there is none."""
+    two_pole = [x for x in CONNECTORS if x.key.startswith("two-pole")]
+    for connector in two_pole:
+        if planned.run.kind != "post" and planned.lead_a * LEAST_FACTOR <= (connector.amps or 0):
+            return connector
+    return CONNECTORS[0]
+
+
+def uneven_share(facts: "Facts", one: Planned) -> float:
+    """Share of a bank's current that its shortest string takes, the others being longest. [1]"""
+    run, choice = one.run, one.choice
+    if not isinstance(run.joined, BankLeads) or run.joined.longest_m is None or choice is None:
+        return 1 / run.strings
+    battery = facts.rests[run.subject].resistance_ohm * run.strings
+    short = 1 / (battery + choice.ohm)
+    long = 1 / (battery + choice.ohm * run.joined.longest_m / one.cable.length_m)
+    return short / (short + long * (run.strings - 1))

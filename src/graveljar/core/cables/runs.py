@@ -1,0 +1,221 @@
+"""The runs of a design: from the posts of each bank to what hangs on each DC rail, and its amps."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+from graveljar.core.document import (
+    Bank,
+    Converter,
+    Feed,
+    Inverter,
+    Joined,
+    Link,
+    Load,
+)
+from graveljar.core.link import accept_amps
+from graveljar.core.load import one_start_w, one_w, running_w
+from graveljar.core.tree import Rail
+from graveljar.core.window import least_input_v
+
+if TYPE_CHECKING:
+    from graveljar.core.facts import Facts
+
+RunKind = Literal["post", "stage", "link", "load"]
+
+
+@dataclass(frozen=True)
+class Amps:
+    """What a run carries. [A]
+
+    `quick` by nominal volts without losses; `design` what it can be made to carry for long, at
+    the lowest volts; `start` at the worst start.
+    """
+
+    quick: float
+    design: float
+    start: float
+
+
+@dataclass(frozen=True)
+class CableRun:
+    """A pair of conductors from a rail to what hangs on it, or from a bank's posts to its rail.
+
+    path : JSON Pointer of what describes it.
+    strings : Alike runs side by side: one of each string of a bank.
+    volts, lowest_v : Nominal of the rail, and the least at which it still works. [V]
+    watts, start_w : Drawn for long and at the worst start; 0 where amps are added up. [W]
+    charge_a : Most amps into a bank. [A]
+    may_lose : Share of `volts` that may be lost on the whole way. [1]
+    """
+
+    subject: str
+    name: str
+    kind: RunKind
+    path: str
+    rail: str
+    joined: Joined | None
+    strings: int
+    volts: float
+    lowest_v: float
+    watts: float
+    start_w: float
+    amps: Amps
+    charge_a: float
+    may_lose: float
+
+
+class Pulled:
+    """What can be pulled from each rail of a design, and the runs that carry it.
+
+    A stage counts with its rating, not with what is planned: somebody will plug in more.
+    What batteries could push does not count.
+    """
+
+    def __init__(self, facts: "Facts") -> None:
+        self.facts = facts
+        self.runs: dict[str, CableRun] = {}
+        for rail in reversed(tuple(facts.rails.values())):
+            for run in self._on(rail):
+                self.runs[run.subject] = run
+        for bank in facts.banks:
+            self.runs[bank.id] = self._of_bank(bank)
+
+    def in_order(self) -> Iterator[CableRun]:
+        """Every run, those nearer to a store first; of one rail together."""
+        for store in self.facts.design.stores:
+            if store.id in self.runs:
+                yield self.runs[store.id]
+            yield from self._behind(store.id)
+
+    def _behind(self, rail: str) -> Iterator[CableRun]:
+        here = [run for run in self.runs.values() if run.rail == rail and run.kind != "post"]
+        for run in here:
+            yield run
+            if run.kind == "stage":
+                yield from self._behind(run.subject)
+        station = self.facts.station(rail)
+        for outlet in station.outlets if station else ():
+            yield from self._behind(outlet.id)
+
+    def _on(self, rail: Rail) -> Iterator[CableRun]:
+        facts = self.facts
+        if rail.kind == "ac":
+            return
+        for stage in facts.design.stages:
+            if stage.rail == rail.id:
+                yield self._of_stage(stage, rail)
+        for link in facts.design.links:
+            if link.rail == rail.id:
+                yield self._of_link(link, rail)
+        # What is plugged into a station's port comes with a lead of its own.
+        if rail.parent is None or not facts.rails[rail.parent].inside:
+            for load in facts.design.loads:
+                if load.rail == rail.id:
+                    yield self._of_load(load, rail)
+
+    def on_rail(self, rail: str) -> tuple[list[CableRun], Amps, Amps]:
+        """Stages and links on a rail, what its loads pull together, and all of it. [A]
+
+        Loads that never run together count as the most of them that do.
+        """
+        here = [run for run in self.runs.values() if run.rail == rail and run.kind != "post"]
+        fixed = [run for run in here if run.kind != "load"]
+        able = {load.id for load in self.facts.lowered.loads}
+        loads = [run for run in here if run.kind == "load" and run.subject in able]
+        most_w = sum(run.watts for run in loads)
+        share = self.facts.demand.asked[rail].straight_w / most_w if most_w else 0.0
+        together = Amps(
+            share * sum(run.amps.quick for run in loads),
+            share * sum(run.amps.design for run in loads),
+            max((run.amps.start - run.amps.design for run in [*fixed, *loads]), default=0.0),
+        )
+        design = together.design + sum(run.amps.design for run in fixed)
+        quick = together.quick + sum(run.amps.quick for run in fixed)
+        # The one that starts hardest, on top of the others.
+        return fixed, together, Amps(quick, design, design + together.start)
+
+    def _of_bank(self, bank: Bank) -> CableRun:
+        facts, rail = self.facts, self.facts.rails[bank.id]
+        _, _, pulled = self.on_rail(bank.id)
+        fed = [facts.feedings[x.id] for x in facts.design.links if x.to == bank.id]
+        charge_a = sum(max(f.full.amps, f.least.amps) for f in fed)
+        path = f"{facts.store_path(bank)}/leads"
+        return CableRun(
+            bank.id, bank.name, "post", path, bank.id, bank.leads, bank.parallel, rail.nominal_v,
+            facts.bank_demands[bank.id].lowest_v, 0.0, 0.0,
+            Amps(pulled.quick, max(pulled.design, charge_a), max(pulled.start, charge_a)),
+            charge_a, facts.assumed["drop_feed"],
+        )  # fmt: skip
+
+    def _of_stage(self, stage: Inverter | Converter | Feed, rail: Rail) -> CableRun:
+        facts, path = self.facts, self.facts.stage_path(stage)
+        if isinstance(stage, Feed):
+            return CableRun(
+                stage.id, stage.name, "stage", path, rail.id, stage, 1, rail.nominal_v, rail.low_v,
+                0.0, 0.0, self.on_rail(stage.id)[2], 0.0, facts.assumed["drop_feed"],
+            )  # fmt: skip
+        lowest_v = max(least_input_v(stage), rail.low_v)
+        given_w = rated_w(stage)
+        watts = max(facts.losses[stage.id].dc_w(given_w), facts.demand.drawn_w(stage.id))
+        start_w = max(watts, facts.demand.start_w(stage.id))
+        amps = Amps(given_w / rail.nominal_v, watts / lowest_v, start_w / lowest_v)
+        return CableRun(
+            stage.id, stage.name, "stage", path, rail.id, stage, 1, rail.nominal_v, lowest_v,
+            watts, start_w, amps, 0.0, self._may_lose(stage, "drop_critical"),
+        )  # fmt: skip
+
+    def _of_link(self, link: Link, rail: Rail) -> CableRun:
+        facts, feeding = self.facts, self.facts.feedings[link.id]
+        path = f"/links/{facts.design.links.index(link)}"
+        most_a = max(feeding.full.amps, feeding.least.amps)
+        if not most_a:
+            # It brings nothing as it is joined now: what its input would take.
+            store = next(x for x in facts.design.stores if x.id == link.to)
+            most_a = accept_amps(store, link.input, link.mode)
+        return CableRun(
+            link.id, link.name, "link", path, rail.id, link, 1, rail.nominal_v, rail.low_v,
+            0.0, 0.0, Amps(feeding.full.amps or most_a, most_a, most_a), 0.0,
+            self._may_lose(link, "drop_critical"),
+        )  # fmt: skip
+
+    def _of_load(self, load: Load, rail: Rail) -> CableRun:
+        facts, watts = self.facts, running_w(load)
+        lowest_v = rail.low_v
+        if load.window is not None:
+            lowest_v = max(lowest_v, load.window.cut_out_v)
+        start_w = watts - one_w(load) + one_start_w(load, facts.assumed)
+        amps = Amps(watts / rail.nominal_v, watts / lowest_v, start_w / lowest_v)
+        rule = "drop_lighting" if load.nature == "lighting" else "drop_critical"
+        return CableRun(
+            load.id, load.name, "load", facts.load_path(load), rail.id, load, 1, rail.nominal_v,
+            lowest_v, watts, start_w, amps, 0.0, self._may_lose(load, rule),
+        )  # fmt: skip
+
+    def _may_lose(self, joined: Joined, rule: str) -> float:
+        said = joined.cable.may_lose if joined.cable else None
+        return self.facts.assumed[rule] if said is None else said
+
+
+def rated_w(stage: Inverter | Converter) -> float:
+    """What a stage can be made to give for long. [W]"""
+    if isinstance(stage, Inverter):
+        return stage.continuous_w
+    return stage.set_v * stage.continuous_a * stage.parallel
+
+
+def string_a(amps: float, strings: int, limit_a: float | None) -> float:
+    """Amps one string of a bank may have to carry. [A]
+
+    With one of them gone the others carry its share, up to what their protection lets through.
+
+    Examples
+    --------
+    >>> string_a(200.0, 4, 100.0), string_a(200.0, 2, 150.0), string_a(120.0, 1, None)
+    (66.6..., 150.0, 120.0)
+    """
+    fair = amps / strings
+    if strings == 1:
+        return fair
+    without_one = amps / (strings - 1)
+    return max(fair, without_one if limit_a is None else min(without_one, limit_a))

@@ -1,0 +1,165 @@
+"""The smallest conductor and fuse that do for a run, and one size up."""
+
+from dataclasses import dataclass
+from typing import Final
+
+from graveljar.core.cables.shorts import Short
+from graveljar.core.conductor import (
+    AMERICAN,
+    METRIC,
+    Size,
+    ampacity_a,
+    one_up,
+    resistance_ohm,
+)
+from graveljar.core.fuse import LEAST_FACTOR, able_kind
+from graveljar.core.tables.conductors import School
+from graveljar.core.tables.fuses import BLADE_A, FUSE_KINDS, STANDARD_A, FuseKind
+
+# Every size fuses are made in. [A]
+FUSES_A: Final = tuple(sorted({float(a) for a in (*BLADE_A, *STANDARD_A)}))
+MOST_LEADS: Final = 4
+# A least size that is used by no more than this needs no larger one. Ours.
+HALF: Final = 0.5
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a run asks of its conductors. [A], [m], [V]
+
+    `amps` it has to bear, `shared_a` it carries while all strings share, `start_a` at the worst
+    start; `drop_v` and `start_drop_v` may then be lost in it, out and back. Its fuse has to bear
+    `full_v` and break the `short` circuit: that at its own place if it is a `main` one, else that
+    at the end of its run, for before that stands the main fuse. `copper_c` [°C].
+    """
+
+    amps: float
+    shared_a: float
+    start_a: float
+    length_m: float
+    drop_v: float
+    start_drop_v: float
+    full_v: float
+    short: Short
+    main: bool
+    copper_c: float
+
+    def must_break_a(self, ohm: float) -> float:
+        """What the fuse of a run of so much resistance has to break. [A]"""
+        return self.short.amps if self.main else self.short.through_a(ohm)
+
+
+@dataclass(frozen=True)
+class Conditions:
+    """How a run lies: table, around it [°C], conductors together, what its insulation bears."""
+
+    school: School
+    ambient_c: float
+    together: int
+    insulation_c: float | None
+
+    def ampacity_a(self, size: Size) -> float | None:
+        """Amps a size carries so; None where its table has nothing so thin. [A]"""
+        return ampacity_a(size, self.school, self.ambient_c, self.together, self.insulation_c)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A size, and how many leads of it. Of one lead [A]; of all of them [V], [W].
+
+    `ampacity_a` is None where the school's table has nothing so thin.
+    """
+
+    size: Size
+    leads: int
+    ampacity_a: float | None
+    ohm: float
+    drop_v: float
+    heat_w: float
+
+
+@dataclass(frozen=True)
+class FuseChoice:
+    """A fuse for one lead; without a kind no common one breaks the short circuit. [A]"""
+
+    amps: float
+    kind: FuseKind | None
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """The smallest that does, and one size up; None where nothing does."""
+
+    minimum: Choice | None
+    proposed: Choice | None
+    fuse: FuseChoice | None
+
+
+def choose(size: Size, leads: int, asked: Asked, conditions: Conditions) -> Choice:
+    """A size as it fares in a run."""
+    ohm = 2 * resistance_ohm(size, asked.length_m, asked.copper_c) / leads
+    drop_v = asked.shared_a * ohm
+    return Choice(size, leads, conditions.ampacity_a(size), ohm, drop_v, drop_v * asked.shared_a)
+
+
+def propose(asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]) -> Proposal:
+    """The fewest leads, then the thinnest size, that a fuse can protect, and one size up.
+
+    A fuse takes 125 % of what its lead carries at least, and no more than the lead bears; so no
+    fuse, holder or lead runs above 80 %.
+    """
+    for leads in range(1, MOST_LEADS + 1):
+        for size in sizes:
+            one = choose(size, leads, asked, conditions)
+            fuse = fuse_for(one, asked) if loses_little(one, asked) else None
+            if fuse is not None:
+                return _proposal(one, fuse, asked, conditions, sizes)
+    return Proposal(None, None, None)
+
+
+def loses_little(choice: Choice, asked: Asked) -> bool:
+    """Whether a size loses no more than it may, running and at the worst start."""
+    started_v = asked.start_a * choice.ohm
+    running = choice.drop_v <= asked.drop_v * (1 + 1e-9)
+    return running and started_v <= asked.start_drop_v * (1 + 1e-9)
+
+
+def _proposal(
+    least: Choice, fuse: FuseChoice, asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]
+) -> Proposal:
+    """One size up, with the fuse for that: where more flows in a short circuit, another kind."""
+    larger = _one_up(least, asked, conditions, sizes)
+    fits = fuse_for(larger, asked)
+    return Proposal(least, larger, fits) if fits else Proposal(least, least, fuse)
+
+
+def _one_up(least: Choice, asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]) -> Choice:
+    """The next size, unless half of the least would do as well: then it is the table's thinnest."""
+    cool = asked.amps / least.leads <= HALF * (least.ampacity_a or 0.0)
+    if cool and least.drop_v <= HALF * asked.drop_v:
+        return least
+    return choose(one_up(least.size, sizes), least.leads, asked, conditions)
+
+
+def fuse_for(choice: Choice, asked: Asked) -> FuseChoice | None:
+    """The smallest fuse of 125 % or more that a lead bears, of a kind that can break it.
+
+    None where no size fits. Without a kind if none breaks that short circuit in any size.
+    """
+    least_a = LEAST_FACTOR * asked.amps / choice.leads * (1 - 1e-9)
+    most_a = (choice.ampacity_a or 0.0) * (1 + 1e-9)
+    if most_a < least_a:
+        return None
+    must_break_a = asked.must_break_a(choice.ohm * choice.leads)
+    able = any(x.volts > asked.full_v and x.breaks_a > must_break_a for x in FUSE_KINDS)
+    for amps in FUSES_A:
+        if least_a <= amps <= most_a:
+            kind = able_kind(amps, asked.full_v, must_break_a)
+            if kind is not None or not able:
+                return FuseChoice(amps, kind)
+    return None
+
+
+def sizes_of(system: str) -> tuple[Size, ...]:
+    """Sizes to propose from."""
+    return AMERICAN if system == "AWG" else METRIC

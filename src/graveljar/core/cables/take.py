@@ -1,0 +1,79 @@
+"""What taking a proposal changes in the document: only what nobody has chosen."""
+
+from collections.abc import Iterable, Iterator
+from typing import Any
+
+from graveljar.core.cables.plan import Planned, bus_bar_for, proposed_connector
+from graveljar.core.cables.sizing import Choice, FuseChoice
+from graveljar.core.document import Fuse
+from graveljar.core.edit import Edit
+
+# As near to the post as a fuse is fitted in practice. [m]
+AT_POST_M = 0.1
+
+
+def take(planned: Planned) -> tuple[Edit, ...]:
+    """Edits that give a run what is proposed for it."""
+    wanted = dict(_wanted(planned))
+    path, joined = planned.run.path, planned.run.joined
+    if joined is None:
+        return (Edit("add", path, wanted),) if wanted else ()
+    return tuple(Edit("add", f"{path}/{key}", value) for key, value in wanted.items())
+
+
+def take_all(planned: Iterable[Planned]) -> tuple[Edit, ...]:
+    """Edits that give every run what is proposed for it."""
+    return tuple(edit for one in planned for edit in take(one))
+
+
+def _wanted(planned: Planned) -> Iterator[tuple[str, Any]]:
+    proposal, joined = planned.proposal, planned.run.joined
+    if planned.chosen is None and proposal.proposed is not None:
+        size = {"size": proposal.proposed.size.name, "leads": proposal.proposed.leads}
+        yield "cable", planned.cable.model_dump(mode="json") | size
+    if planned.fuse is None and proposal.fuse is not None:
+        yield "fuse", fuse_document(planned)
+    if joined is None or joined.connector is None:
+        yield "connector", proposed_connector(planned).key
+    if planned.run.kind == "post" and (joined is None or joined.bus_bar_a is None):
+        bar_a = bus_bar_for(planned.run.amps.design)
+        if bar_a is not None:
+            yield "bus_bar_a", bar_a
+
+
+def fuse_document(planned: Planned) -> dict[str, Any]:
+    """The proposed fuse as the document has it."""
+    fuse = planned.proposal.fuse
+    if fuse is None:
+        return {}
+    kind = fuse.kind.key if fuse.kind else None
+    near = AT_POST_M if planned.run.kind == "post" else None
+    return {"amps": fuse.amps, "kind": kind, "from_post_m": near}
+
+
+def resized(planned: Planned, choice: Choice | None, fuse: FuseChoice | None) -> tuple[Edit, ...]:
+    """Edits that put another size in the place of the chosen one, and a fuse that fits it."""
+    path = planned.run.path
+    if planned.run.joined is None or choice is None or fuse is None:
+        return ()
+    size = {"size": choice.size.name, "leads": choice.leads}
+    edits = [Edit("replace", f"{path}/cable", planned.cable.model_dump(mode="json") | size)]
+    if planned.fuse is not None:
+        edits.append(Edit("replace", f"{path}/fuse", _refused(planned.fuse, fuse)))
+    return tuple(edits)
+
+
+def _refused(fuse: Fuse, proposed: FuseChoice) -> dict[str, Any]:
+    """The fuse where it is, in other amps and of another kind."""
+    kind = proposed.kind.key if proposed.kind else fuse.kind
+    return fuse.model_dump(mode="json") | {
+        "amps": proposed.amps, "kind": kind, "volts": None, "breaks_a": None,
+    }  # fmt: skip
+
+
+def fused(planned: Planned) -> tuple[Edit, ...]:
+    """Edits that put the fitting fuse in the place of what is there."""
+    if planned.proposal.fuse is None or planned.run.joined is None:
+        return ()
+    document = fuse_document(planned)
+    return (Edit("add", f"{planned.run.path}/fuse", document),)

@@ -1,0 +1,52 @@
+"""What a caution is made of."""
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from typing import Final, Literal
+
+from graveljar.core.facts import Facts
+
+Defer = Literal[
+    "the maker's manual",
+    "the device maker and a clinician",
+    "a licensed electrician",
+    "the vehicle's maker or workshop",
+    "a veterinarian or breeder",
+]
+
+
+@dataclass(frozen=True)
+class Codes:
+    """Codes that may apply in a region. Naming them claims nothing about a design."""
+
+    region: str
+    names: str
+
+
+# Named as codes that may apply.
+CODES: Final = (
+    Codes("international", "IEC 60364-7-721"),
+    Codes("Europe", "EN 1648"),
+    Codes("North America", "NEC 551"),
+    Codes("Australia and New Zealand", "AS/NZS 3001"),
+)
+
+
+@dataclass(frozen=True)
+class Caution:
+    """A danger of something in the design: what can happen, what to do, whom to ask.
+
+    `subjects` are the ids of what it is tied to.
+    """
+
+    code: str
+    subjects: tuple[str, ...]
+    title: str
+    danger: str
+    do: tuple[str, ...]
+    ask: tuple[Defer, ...] = ()
+    codes: tuple[Codes, ...] = ()
+
+
+# The ids of what a caution is tied to; it applies if there are any.
+Subjects = Callable[[Facts], Iterable[str]]

@@ -1,0 +1,43 @@
+"""Which cautions apply to a design, and which of them somebody has read."""
+
+from dataclasses import dataclass, replace
+
+from graveljar.core.cautions.caution import Caution
+from graveljar.core.cautions.cautions import CAUTIONS
+from graveljar.core.facts import Facts
+
+
+@dataclass(frozen=True)
+class Warned:
+    """A caution that applies. `names` of what it is tied to.
+
+    `acknowledged` in this revision of the design, for all it is tied to; `since` names what came
+    after somebody last read it.
+    """
+
+    caution: Caution
+    names: tuple[str, ...]
+    acknowledged: bool
+    since: tuple[str, ...]
+
+
+def warn(facts: Facts) -> tuple[Warned, ...]:
+    """Cautions that apply, in order of danger."""
+    known = {x.code: set(x.subjects) for x in facts.design.acknowledged}
+    found = []
+    for caution, tied_to in CAUTIONS:
+        subjects = tuple(dict.fromkeys(tied_to(facts)))
+        if not subjects:
+            continue
+        names = {subject: facts.names[subject] for subject in subjects}
+        read = known.get(caution.code)
+        new = () if read is None else tuple(names[x] for x in subjects if x not in read)
+        found.append(
+            Warned(
+                replace(caution, subjects=subjects),
+                tuple(names.values()),
+                acknowledged=read is not None and not new,
+                since=new,
+            )
+        )
+    return tuple(found)

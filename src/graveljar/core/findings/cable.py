@@ -1,0 +1,191 @@
+"""Rules about cables: amps they bear, volts they lose, starts they spoil."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Final
+
+from graveljar.core.cables.plan import Planned
+from graveljar.core.cables.sizing import Choice, FuseChoice, choose, fuse_for
+from graveljar.core.cables.take import resized, take_all
+from graveljar.core.facts import Facts
+from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.starts import dip_of
+from graveljar.core.tables.conductors import AMPACITIES
+from graveljar.core.words import quantity
+
+# A start that a cable lets trip this much charge earlier is its fault. Ours.
+CHARGE_MATTERS: Final = 0.05
+HAIR: Final = 1 + 1e-9
+
+
+def chosen_of(facts: Facts) -> Iterator[Planned]:
+    """Runs whose size is chosen."""
+    return (one for one in facts.cables.values() if one.chosen is not None)
+
+
+def lead_of(one: Planned) -> str:
+    """A run in a sentence."""
+    if one.run.kind != "post":
+        return f"The lead to {one.run.name}"
+    return f"The lead of {one.run.name}" if one.run.strings == 1 else (
+        f"Each string's lead of {one.run.name}"
+    )  # fmt: skip
+
+
+def _thicker(one: Planned) -> tuple[Remedy, ...]:
+    return _of_size(one, one.fresh.proposed, one.fresh.fuse)
+
+
+def _of_size(one: Planned, proposed: Choice | None, fuse: FuseChoice | None) -> tuple[Remedy, ...]:
+    edits = resized(one, proposed, fuse)
+    if not edits or proposed is None or fuse is None:
+        return (Remedy("Split the load, or raise the volts: no common cable carries this."),)
+    size = proposed.size.name
+    what = f"{proposed.leads} leads of {size}, each fused" if proposed.leads > 1 else size
+    return (Remedy(f"Use {what} with a fuse of {quantity(fuse.amps, 'A')}.", edits),)
+
+
+def under_ampacity(facts: Facts) -> Iterator[Finding]:
+    """`cable.under_ampacity`: it carries more than its table lets it for long."""
+    for one in chosen_of(facts):
+        choice, school = one.chosen, one.conditions.school
+        if choice is None:
+            continue
+        bears_a, key = choice.ampacity_a, f"cable.{one.run.subject}"
+        if bears_a is not None and one.lead_a <= bears_a * HAIR:
+            continue
+        title = f"{lead_of(one)}, {choice.size.name}, carries {quantity(one.lead_a, 'A')}"
+        figures: tuple[str, ...] = (f"{key}.lead_a",)
+        if bears_a is None:
+            title += f"; the {school} table has nothing so thin"
+        else:
+            title += f"; it bears {quantity(bears_a, 'A')}"
+            figures += (f"{key}.ampacity_a",)
+        yield Finding(
+            "cable.under_ampacity",
+            "stop",
+            one.run.subject,
+            title,
+            "Its insulation gets hotter than it bears, melts and burns. The amps are those that "
+            "can be drawn for long at the lowest volts.",
+            figures,
+            _thicker(one),
+            (AMPACITIES[school].source,),
+        )
+
+
+def drop_too_large(facts: Facts) -> Iterator[Finding]:
+    """`cable.drop_too_large`: more volts are lost on the way than may be."""
+    for one in chosen_of(facts):
+        run, choice = one.run, one.chosen
+        if choice is None or one.way_v <= run.may_lose * run.volts * HAIR:
+            continue
+        key = f"cable.{run.subject}"
+        # A run that is within its own share has others before it to thank for.
+        remedies = _thicker(one) if choice.drop_v > one.asked.drop_v * HAIR else ()
+        yield Finding(
+            "cable.drop_too_large",
+            "fix",
+            run.subject,
+            f"{quantity(one.way_v, 'V', 2)} are lost on the way to {run.name}, "
+            f"{quantity(one.way_v / run.volts, 'share', 2)}; "
+            f"{quantity(run.may_lose, 'share', 2)} may be",
+            "What is lost on the way is heat, and devices drop out earlier. 3 % for inverters, "
+            "electronics and what is critical, 10 % for lights, 1 % of it before the first branch.",
+            (f"{key}.way_share", f"{key}.drop_v", f"{key}.ohm"),
+            remedies or (Remedy("Use thicker or shorter leads before it."),),
+            ("abyc-e-11",),
+        )
+
+
+def start_drops_out(facts: Facts) -> Iterator[Finding]:
+    """`cable.start_drops_out`: the volts lost at the worst start make something drop out."""
+    for store in facts.held:
+        dip = facts.dips[store.id]
+        if dip is None or dip.trips is None or dip.below is None:
+            continue
+        for one in chosen_of(facts):
+            run, choice = one.run, one.chosen
+            if choice is None or facts.rails[run.rail].store != store.id or run.kind == "link":
+                continue
+            below = _trips_below(facts, store.id, run.subject, 0.0)
+            lost_v = choice.ohm * run.amps.start / run.strings
+            small = lost_v <= facts.assumed["drop_start"] * run.volts
+            if small or dip.below - below < CHARGE_MATTERS:
+                continue
+            always = dip.below >= 1
+            when = "even from full" if always else f"below {quantity(dip.below, 'share', 2)} charge"
+            better = f"only below {quantity(below, 'share', 2)}" if below else "not at all"
+            key = f"cable.{run.subject}"
+            yield Finding(
+                "cable.start_drops_out",
+                "fix",
+                run.subject,
+                f"While {dip.load.name} starts, {quantity(lost_v, 'V', 2)} "
+                f"are lost in the lead to {run.name}",
+                f"{facts.names[dip.trips]} then trips {when}; without this lead's drop "
+                f"{better}.",
+                (f"{key}.start_drop_v", f"{key}.start_a", f"{key}.ohm"),
+                _steady(facts, one, store.id, below),
+                ("ohm",),
+            )  # fmt: skip
+
+
+def _steady(facts: Facts, one: Planned, store: str, least: float) -> tuple[Remedy, ...]:
+    """The thinnest lead with which the start trips hardly earlier than with a lossless one."""
+    leads = one.chosen.leads if one.chosen else 1
+    for size in one.sizes:
+        choice = choose(size, leads, one.asked, one.conditions)
+        fuse = fuse_for(choice, one.asked)
+        if fuse is None or (one.chosen is not None and choice.ohm >= one.chosen.ohm):
+            continue
+        if _trips_below(facts, store, one.run.subject, choice.ohm) - least < CHARGE_MATTERS:
+            return _of_size(one, choice, fuse)
+    return (Remedy("Shorten the lead, or give what starts a soft start."),)
+
+
+def _trips_below(facts: Facts, store: str, subject: str, ohm: float) -> float:
+    """Charge below which the worst start trips something, were a run of so much resistance."""
+    lowered = facts.lowered
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    names = [load.id for load in lowered.loads]
+    if subject in names:
+        loads["ohm"][names.index(subject)] = ohm
+    elif subject == store:
+        strings = facts.cables[subject].run.strings
+        own = facts.rests[store].resistance_ohm
+        stores["ohm"][lowered.place[store]] = own + ohm / strings
+    else:
+        rails["ohm"][lowered.place[subject]] = ohm
+    changed = replace(lowered, rail_records=rails, load_records=loads, store_records=stores)
+    dip = dip_of(replace(facts.demand, lowered=changed), store)
+    return 0.0 if dip is None or dip.below is None else dip.below
+
+
+def not_planned(facts: Facts) -> Iterator[Finding]:
+    """`cable.not_planned`: runs that nobody has chosen a size for."""
+    runs = facts.cables
+    left = [one for one in runs.values() if one.chosen is None]
+    if not left:
+        return
+    what = "No cable is" if len(left) == len(runs) else f"{len(left)} of {len(runs)} cables are not"
+    yield Finding(
+        "cable.not_planned",
+        "note",
+        "design",
+        f"{what} chosen yet",
+        "A loss of a hundredth of the volts stands for what nobody described. Cables proposes "
+        "sizes and fuses for every run, with their working: the smallest that does, and one up.",
+        (),
+        (Remedy("Take every proposal.", take_all(runs.values())),),
+        ("trade-cable", "assumption"),
+    )
+
+
+CABLE_RULES: Final[tuple[Rule, ...]] = (
+    under_ampacity,
+    drop_too_large,
+    start_drops_out,
+    not_planned,
+)

@@ -1,0 +1,176 @@
+"""Rules about connectors, bus bars, shunts, and how a bank's strings are joined."""
+
+from collections.abc import Iterator
+from typing import Final
+
+from graveljar.core.cables.plan import (
+    Planned,
+    bus_bar_for,
+    connector_of,
+    proposed_connector,
+    shunt_for,
+    uneven_share,
+)
+from graveljar.core.document import BankLeads
+from graveljar.core.edit import Edit
+from graveljar.core.facts import Facts
+from graveljar.core.findings.cable import HAIR
+from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.fuse import LEAST_FACTOR, runs_hot
+from graveljar.core.words import quantity
+
+# A string that takes this much more than its share is worth a word. Ours.
+UNEVEN_MATTERS: Final = 1.1
+# Sized for so many times what the loads can pull: somebody added up the batteries. Ours.
+FAR_TOO_LARGE: Final = 2.0
+
+
+def _larger_connector(one: Planned) -> tuple[Remedy, ...]:
+    proposed = proposed_connector(one)
+    edit = Edit("replace", f"{one.run.path}/connector", proposed.key)
+    return (Remedy(f"Use {proposed.name} in its place.", (edit,)),)
+
+
+def connector(facts: Facts) -> Iterator[Finding]:
+    """A connector carries more than its class, or gets hot: `connector.above_class`, `.runs_hot`.
+
+    A socket of 10 A is good for 8 A for long.
+    """
+    for one in facts.cables.values():
+        found = connector_of(one)
+        if found is None or found.amps is None or not runs_hot(one.lead_a, found.amps):
+            continue
+        above = one.lead_a > found.amps * HAIR
+        yield Finding(
+            "connector.above_class" if above else "connector.runs_hot",
+            "fix" if above else "watch",
+            one.run.subject,
+            f"{quantity(one.lead_a, 'A')} go through a connector ({found.name}) at {one.run.name}",
+            "Its contacts and its shell melt, and may burn." if above else (
+                "At more than 80 % of its class it gets hot, its contacts age and get hotter. "
+                "Take the next class, or split over two fused leads."
+            ),
+            (f"cable.{one.run.subject}.lead_a",),
+            _larger_connector(one),
+            ("trade-fuse",),
+        )  # fmt: skip
+
+
+def bars(facts: Facts) -> Iterator[Finding]:
+    """A bus bar or shunt below 125 %: `bus_bar.too_small`, `shunt.too_small`."""
+    for one in facts.cables.values():
+        joined, design_a = one.run.joined, one.run.amps.design
+        if joined is None:
+            continue
+        for code, what, field, amps, wanted in (
+            ("bus_bar.too_small", "bus bar", "bus_bar_a", joined.bus_bar_a, bus_bar_for(design_a)),
+            ("shunt.too_small", "shunt", "shunt_a", joined.shunt_a, shunt_for(design_a)),
+        ):
+            if amps is None or amps >= LEAST_FACTOR * design_a / HAIR:
+                continue
+            remedy = Remedy("Split the system over two of them.")
+            if wanted is not None:
+                edit = Edit("replace", f"{one.run.path}/{field}", wanted)
+                remedy = Remedy(f"Use one of {quantity(wanted, 'A')}.", (edit,))
+            yield Finding(
+                code,
+                "fix",
+                one.run.subject,
+                f"The {what} of {one.run.name} is rated {quantity(amps, 'A')}; "
+                f"{quantity(design_a, 'A')} can flow for long",
+                f"Rate it for {quantity(LEAST_FACTOR, 'share')} of that or more: it gets hot, and "
+                "a shunt reads wrong.",
+                (f"cable.{one.run.subject}.least_bar_a", f"cable.{one.run.subject}.design_a"),
+                (remedy,),
+                ("trade-fuse",),
+            )
+
+
+def _banks(facts: Facts) -> Iterator[tuple[Planned, BankLeads]]:
+    for one in facts.cables.values():
+        if isinstance(one.run.joined, BankLeads):
+            yield one, one.run.joined
+
+
+def unequal_leads(facts: Facts) -> Iterator[Finding]:
+    """`bank.unequal_leads`: the string with the shortest leads works hardest."""
+    for one, leads in _banks(facts):
+        strings = one.run.strings
+        if strings == 1 or leads.longest_m is None:
+            continue
+        share = uneven_share(facts, one)
+        if share * strings < UNEVEN_MATTERS:
+            continue
+        yield Finding(
+            "bank.unequal_leads",
+            "watch",
+            one.run.subject,
+            f"The string with the shortest leads gives {quantity(share, 'share', 2)} of the "
+            f"current; its share is {quantity(1 / strings, 'share', 2)}",
+            "It is drained first, charged most, ages first, and its protection opens first. Cut "
+            "the leads of all strings to one length.",
+            (f"cable.{one.run.subject}.uneven",),
+            (
+                Remedy(
+                    "Make all of them as long as the shortest.",
+                    (Edit("replace", f"{one.run.path}/longest_m", None),),
+                ),
+            ),
+            ("ohm",),
+        )
+
+
+def one_sided(facts: Facts) -> Iterator[Finding]:
+    """`bank.one_sided`: both leads come off one battery of several in parallel."""
+    for one, leads in _banks(facts):
+        if one.run.strings == 1 or leads.take_off != "from one battery":
+            continue
+        yield Finding(
+            "bank.one_sided",
+            "watch",
+            one.run.subject,
+            f"Both leads of {one.run.name} come off one battery",
+            "The others work through the links between them, and give less. Positive off one end "
+            "and negative off the other, or bus bars with equal cables, make them share.",
+            (f"cable.{one.run.subject}.lead_a",),
+            (
+                Remedy(
+                    "Take positive off one end and negative off the other.",
+                    (Edit("replace", f"{one.run.path}/take_off", "from both ends"),),
+                ),
+            ),
+            ("trade",),
+        )
+
+
+def sized_by_batteries(facts: Facts) -> Iterator[Finding]:
+    """`bank.sized_by_batteries`: wiring for what the batteries could push, not for the loads."""
+    for one, leads in _banks(facts):
+        run, give_a = one.run, facts.rests[one.run.subject].give_a
+        fuses_a = leads.fuse.amps * run.strings if leads.fuse else 0.0
+        largest = max(fuses_a, leads.bus_bar_a or 0.0, leads.shunt_a or 0.0)
+        needed_a = LEAST_FACTOR * run.amps.design
+        if give_a is None or largest < give_a or largest < FAR_TOO_LARGE * needed_a:
+            continue
+        yield Finding(
+            "bank.sized_by_batteries",
+            "note",
+            run.subject,
+            f"{run.name} could push {quantity(give_a, 'A')}; the loads can pull "
+            f"{quantity(run.amps.design, 'A')}",
+            "Current is drawn, not pushed: six 100 A batteries on a 250 A inverter are a 250 A "
+            f"system. Wiring for {quantity(needed_a, 'A')} is enough; larger does no harm as long "
+            "as each fuse is no larger than its lead bears.",
+            (f"cable.{run.subject}.design_a", f"cable.{run.subject}.least_bar_a"),
+            (Remedy("Size by the loads when you buy; what is there may stay."),),
+            ("trade",),
+        )
+
+
+JOINT_RULES: Final[tuple[Rule, ...]] = (
+    connector,
+    bars,
+    unequal_leads,
+    one_sided,
+    sized_by_batteries,
+)

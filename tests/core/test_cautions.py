@@ -1,0 +1,103 @@
+"""Cautions: what each is tied to, reading them, and what reading them never hides."""
+
+import re
+from pathlib import Path
+from typing import Any
+
+import pytest
+from pydantic import ValidationError
+
+from graveljar.core.cautions import CAUTIONS
+from graveljar.core.document import Design
+from graveljar.core.evaluate import evaluate
+from tests.building import bank, converter, design, inverter, lead, load, station
+
+ALWAYS = {"short_circuit", "crash", "first_charge", "local_code"}
+MAINS = {"mains", "back_feed"}
+GROWN = {"stores": [station(), bank(id="outside", series=2)], "links": [lead("outside")]}
+
+
+def codes(made: Design) -> set[str]:
+    return {x.caution.code.removeprefix("caution.") for x in evaluate(made).cautions}
+
+
+@pytest.mark.parametrize(
+    ("arguments", "more"),
+    # Handbook 12 of the trade, one design for each (common practice).
+    [
+        ({}, set()),
+        ({"stores": bank(bms_a=None)}, {"cells"}),
+        ({"stores": bank(volts=3.2)}, {"cells"}),
+        ({"stores": bank("flooded", 12.0, location="vented box")}, {"hydrogen"}),
+        ({"ambient_c": 4.0}, {"frost"}),
+        ({"ambient_c": 4.0, "stores": bank("agm", 12.0)}, set()),
+        ({"stages": inverter(continuous_w=300.0, surge_w=600.0)}, MAINS | {"warm_converters"}),
+        ({"stages": inverter()}, MAINS | {"warm_converters", "terminals"}),
+        ({"more": [converter()]}, {"warm_converters"}),
+        ({"stores": bank(parallel=2)}, {"alike_batteries"}),
+        ({"stores": [bank(), {"kind": "vehicle"}]}, {"starter_battery"}),
+        ({"loads": [load(nature="medical")]}, {"medical"}),
+        ({"loads": [load(name="Aquarium pump") | {"id": "pump"}]}, {"animals"}),
+        (GROWN, MAINS | {"over_voltage", "warranty", "packs_in_series", "alike_batteries"}),
+        ({"stores": [bank(), bank(id="outside")], "links": [lead("outside", to="bank", input=None,
+          mode=None)]}, {"over_voltage", "terminals"}),
+    ],
+)  # fmt: skip
+def test_each_applies_where_its_danger_is(arguments: Any, more: set[str]) -> None:
+    loads = arguments.get("loads", [])
+    rest = {key: value for key, value in arguments.items() if key != "loads"}
+    assert codes(design(*loads, **rest)) == ALWAYS | more
+
+
+def test_every_caution_can_come_up_and_says_what_to_do_and_whom_to_ask() -> None:
+    tried = Path(__file__).read_text()
+    for caution, _ in CAUTIONS:
+        assert caution.code.removeprefix("caution.") in re.findall(r'"([a-z_]+)"', tried)
+        assert caution.do
+        assert all(text.endswith(".") for text in (*caution.do, caution.danger))
+        # Codes are named as codes that may apply, with somebody licensed to ask.
+        assert not caution.codes or caution.ask
+    named = {x.names for caution, _ in CAUTIONS for x in caution.codes}
+    assert {"IEC 60364-7-721", "EN 1648", "NEC 551", "AS/NZS 3001"} == named
+
+
+def _read(made: Design, *subjects: str, code: str = "caution.mains") -> Design:
+    document = made.model_dump(mode="json")
+    document["acknowledged"] = [{"code": code, "subjects": list(subjects)}]
+    return Design.model_validate(document)
+
+
+def _mains(made: Design) -> Any:
+    return next(x for x in evaluate(made).cautions if x.caution.code == "caution.mains")
+
+
+def test_a_caution_read_comes_back_when_it_is_tied_to_more() -> None:
+    one = design(stages=inverter())
+    assert not _mains(one).acknowledged
+    read = _read(one, "inverter")
+    assert _mains(read).acknowledged
+    second = {"kind": "inverter", "id": "second", "name": "Second inverter"}
+    two = _read(design(stages=inverter(), more=[second]), "inverter")
+    assert not _mains(two).acknowledged
+    assert _mains(two).since == ("Second inverter",)
+    # Taking something away brings nothing new.
+    assert _mains(_read(one, "inverter", "second")).acknowledged
+
+
+@pytest.mark.parametrize("code", ["bank.no_protection", "caution.", "caution.x/../y"])
+def test_a_finding_cannot_be_acknowledged(code: str) -> None:
+    with pytest.raises(ValidationError):
+        _read(design(stores=bank(bms_a=None)), "bank", code=code)
+
+
+def test_reading_everything_hides_no_stop() -> None:
+    made = design(stores=bank(bms_a=None), stages=inverter())
+    before = evaluate(made)
+    document = made.model_dump(mode="json")
+    document["acknowledged"] = [
+        {"code": x.caution.code, "subjects": list(x.caution.subjects)} for x in before.cautions
+    ]
+    after = evaluate(Design.model_validate(document))
+    assert all(x.acknowledged for x in after.cautions)
+    assert after.findings == before.findings
+    assert "stop" in {f.severity for f in after.findings}
