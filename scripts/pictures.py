@@ -53,6 +53,20 @@ def run(page: Page) -> None:
     page.driver.execute_script("document.activeElement.blur()")
 
 
+def cables(page: Page) -> None:
+    """Every run, as it is."""
+    page.visit(f"d/{page.id}/cables")
+    page.find("[data-part=cables]")
+
+
+def cut_list(page: Page) -> None:
+    """What is bought and cut once all proposals are taken, and the cautions."""
+    cables(page)
+    page.button("Take all proposals").click()
+    page.find('[data-caution="caution.back_feed"] summary').click()
+    page.driver.execute_script("document.querySelector('[data-part=cut-list]').scrollIntoView()")
+
+
 VAN: dict[str, Callable[[Page], None]] = {
     "plan": lambda page: page.find("#quick-entry").send_keys(
         "sewing machine 220-240V~ 0.45A motor 20 min"
@@ -64,6 +78,8 @@ VAN: dict[str, Callable[[Page], None]] = {
     "add": add,
     "pick": pick,
     "run": run,
+    "cables": cables,
+    "cut-list": cut_list,
 }
 
 

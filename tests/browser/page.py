@@ -193,6 +193,23 @@ class Page:
         """Wait until an element says some words."""
         self.until(lambda: words in self.find(css).text, f"“{words}” in {css}")
 
+    def copied(self, button: str, says: str) -> str:
+        """Copy a table as CSV, and read it back from the clipboard."""
+        self.driver.execute_cdp_cmd(
+            "Browser.grantPermissions",
+            {
+                "origin": self.server.address.rstrip("/"),
+                "permissions": ["clipboardReadWrite", "clipboardSanitizedWrite"],
+            },
+        )
+        self.button(button).click()
+        self.says("body", says)
+        return str(
+            self.driver.execute_async_script(
+                "navigator.clipboard.readText().then(arguments[0], (e) => arguments[0](String(e)))"
+            )
+        )
+
     def add(self, line: str) -> None:
         """Add a load by quick entry."""
         before = len(self.all("tr[data-load]"))

@@ -8,6 +8,13 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import Page, Server
 
+OTHERS = (
+    ("d/{}/run", "[data-pane=charge]"),
+    ("d/{}/cables", "[data-part=cables]"),
+    ("method", "main.method"),
+    ("shelf", "[data-shelf]"),
+)
+
 
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> None:
@@ -38,9 +45,12 @@ def test_axe_finds_nothing_serious(page: Page, server: Server, scheme: str) -> N
     page.panel("?")
     page.find("[role=dialog]")
     assert page.violations() == []
-    for path, there in ((f"d/{page.id}/run", "[data-pane=charge]"), ("shelf", "[data-shelf]")):
-        page.visit(path)
+    for path, there in OTHERS:
+        page.visit(path.format(page.id))
         page.find(there)
+        if there == "[data-part=cables]":
+            page.find('[data-more="bank"]').click()
+            page.find('[data-details="bank"]')
         assert page.violations() == [], path
     for kind in ("inverter", "station"):
         page.button(f"+ {kind}").click()
@@ -72,8 +82,8 @@ def test_the_page_never_scrolls_sideways(page: Page, server: Server, width: int)
         page.find("[data-panel][data-state=active]")
         wide = page.driver.execute_script("return document.documentElement.scrollWidth")
         assert wide <= width, f"panel {key}"
-    for path, there in ((f"d/{page.id}/run", "[data-pane=charge]"), ("shelf", "[data-shelf]")):
-        page.visit(path)
+    for path, there in OTHERS:
+        page.visit(path.format(page.id))
         page.find(there)
         assert page.driver.execute_script("return document.documentElement.scrollWidth") <= width
     page.visit(f"d/{page.id}/plan")

@@ -218,17 +218,6 @@ def test_the_jar_names_its_stones(page: Page, server: Server) -> None:
     page.says("[data-jar] figcaption", "Stage bar: 384 Wh a day")
 
 
-def test_cautions_defer_to_code_and_licensed_practice(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
-    page.button("Plan")
-    page.find("aside section > details > summary").click()
-    words = page.text('[data-finding="caution.mains"]')
-    assert "Caution" in words
-    page.find('[data-finding="caution.mains"] summary').click()
-    page.says('[data-finding="caution.mains"]', "licensed electrician")
-    page.says('[data-finding="caution.mains"]', "Codes that may apply: IEC 60364-7-721")
-
-
 def test_volts_that_damage_are_told(page: Page) -> None:
     """A 24 V bank stands at 29.2 V when full: more than a 28 V input takes."""
     page.open()

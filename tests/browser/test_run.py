@@ -116,17 +116,8 @@ def test_the_flow_holds_all_the_energy_and_says_why_some_is_left(
 
 
 def test_the_data_is_copied_as_csv(page: Page, server: Server) -> None:
-    origin = server.address.rstrip("/")
-    page.driver.execute_cdp_cmd(
-        "Browser.grantPermissions",
-        {"origin": origin, "permissions": ["clipboardReadWrite", "clipboardSanitizedWrite"]},
-    )
     _run(page, server.demo("set-building-trailer"))
-    page.button("Copy as CSV").click()
-    page.says("body", "points as CSV")
-    text = page.driver.execute_async_script(
-        "navigator.clipboard.readText().then(arguments[0], (e) => arguments[0](String(e)))"
-    )
+    text = page.copied("Copy as CSV", "points as CSV")
     rows = list(csv.reader(io.StringIO(text)))
     assert rows[0][0] == "hours [h]"
     assert "Bench saw watts [W]" in rows[0]

@@ -27,6 +27,7 @@ const router = createBrowserRouter([
   { path: "/d/:id", element: <Navigate to="plan" replace /> },
   { path: "/d/:id/plan", element: <Design view="plan" /> },
   { path: "/d/:id/run", element: <Design view="run" /> },
+  { path: "/d/:id/cables", element: <Design view="cables" /> },
   { path: "/shelf", element: <ShelfPage /> },
   {
     path: "*",

@@ -4,3 +4,8 @@ declare module "swagger-ui-dist/swagger-ui-bundle.js" {
   const bundle: (options: { url: string; dom_id: string; deepLinking: boolean }) => void;
   export default bundle;
 }
+
+// All that is used of Node, while pages are built.
+declare module "node:fs" {
+  export function readFileSync(path: string, encoding: "utf-8"): string;
+}

@@ -44,6 +44,10 @@ def add_pages(app: FastAPI, folder: Path) -> None:
     def docs() -> HTMLResponse:
         return page("docs.html")
 
+    @router.get("/method")
+    def method() -> HTMLResponse:
+        return page("method.html")
+
     @router.get("/")
     @router.get("/shelf")
     @router.get("/d/{rest:path}")

@@ -6,7 +6,7 @@ from typing import Literal
 
 from graveljar.core.band import Band
 from graveljar.core.cables.rows import Cables
-from graveljar.core.cautions import Warned
+from graveljar.core.cautions import CautionRow
 from graveljar.core.edit import Edit
 from graveljar.core.findings.finding import Severity
 from graveljar.core.growing import LinkRow
@@ -201,6 +201,6 @@ class Evaluation:
     wirings: tuple[BankWiring, ...]
     needed: Needed | None
     findings: tuple[Judgement, ...]
-    cautions: tuple[Warned, ...]
+    cautions: tuple[CautionRow, ...]
     figures: Mapping[str, Figure]
     quick: bool

@@ -71,6 +71,17 @@ export const api = {
     taken(
       client.POST("/api/course.csv", { body: { design, until_h: until }, parseAs: "text" }),
     ) as Promise<string>,
+  /** Every cable run by each school's ampacity table. */
+  schools: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/cables/schools", { body: design, signal })),
+  cablesCsv: (design: Design, what: "runs" | "cuts") =>
+    taken(
+      client.POST("/api/cables.csv", {
+        body: design,
+        params: { query: { what } },
+        parseAs: "text",
+      }),
+    ) as Promise<string>,
   shelf: () => taken(client.GET("/api/shelf")),
   addParts: (parts: ShelfPart[]) => taken(client.POST("/api/shelf", { body: { parts } })),
   savePart: (id: string, base: number, part: ShelfPart) =>

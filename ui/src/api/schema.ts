@@ -1133,7 +1133,7 @@ export interface components {
             /** Mains */
             mains: components["schemas"]["Mains"][];
             /** Cuts */
-            cuts: components["schemas"]["graveljar__core__cables__cut_list__CutLine"][];
+            cuts: components["schemas"]["Cut"][];
             /** Edits */
             edits: components["schemas"]["Edit"][];
             /** Sources */
@@ -1171,6 +1171,22 @@ export interface components {
              * @default []
              */
             codes: components["schemas"]["Codes"][];
+        };
+        /**
+         * CautionRow
+         * @description A caution that applies. `names` of what it is tied to.
+         *
+         *     `acknowledged` in this revision of the design, for all it is tied to; `since` names what came
+         *     after somebody last read it.
+         */
+        CautionRow: {
+            caution: components["schemas"]["Caution"];
+            /** Names */
+            names: string[];
+            /** Acknowledged */
+            acknowledged: boolean;
+            /** Since */
+            since: string[];
         };
         /**
          * CellProblem
@@ -1592,7 +1608,7 @@ export interface components {
             series: components["schemas"]["Series"];
             band: components["schemas"]["ChargeBand"];
             /** Lines */
-            lines: components["schemas"]["graveljar__core__course__course__CutLine"][];
+            lines: components["schemas"]["CutLine"][];
             /** Flags */
             flags: components["schemas"]["Flag"][];
             /** Flags Beyond */
@@ -1618,6 +1634,50 @@ export interface components {
             problems: components["schemas"]["CellProblem"][];
             /** Part */
             part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | null;
+        };
+        /**
+         * Cut
+         * @description One thing to buy or cut. `metres` in all, only of cable [m]; `pieces` as cut [m].
+         *
+         *     `proposed`: some of it nobody has chosen yet.
+         */
+        Cut: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cable" | "lug" | "fuse" | "holder" | "connector" | "bus bar" | "shunt";
+            /** Item */
+            item: string;
+            /** Count */
+            count: number;
+            /** Metres */
+            metres: number | null;
+            /** Pieces */
+            pieces: number[];
+            /** Runs */
+            runs: string[];
+            /** Proposed */
+            proposed: boolean;
+        };
+        /**
+         * CutLine
+         * @description Volts at which something on a rail gives up or comes back. [V]
+         */
+        CutLine: {
+            /** Rail */
+            rail: string;
+            /** Subject */
+            subject: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "gives up" | "comes back";
+            /** Volts */
+            volts: number;
+            /** Text */
+            text: string;
         };
         /**
          * DcPort
@@ -1859,7 +1919,7 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Judgement"][];
             /** Cautions */
-            cautions: components["schemas"]["graveljar__core__cautions__read__Warned"][];
+            cautions: components["schemas"]["CautionRow"][];
             /** Figures */
             figures: {
                 [key: string]: components["schemas"]["Figure"];
@@ -3102,7 +3162,7 @@ export interface components {
             /** Price A Wh */
             price_a_wh: number | null;
             /** Warnings */
-            warnings: components["schemas"]["graveljar__core__routes__route__Warned"][];
+            warnings: components["schemas"]["Warned"][];
             /** Mind */
             mind: string[];
             /** Edits */
@@ -3868,6 +3928,19 @@ export interface components {
             subject: string;
         };
         /**
+         * Warned
+         * @description A finding the route brings up.
+         */
+        Warned: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "watch" | "note";
+            /** Title */
+            title: string;
+        };
+        /**
          * Window
          * @description Volts a device accepts: below `least_v` it cuts out, above `most_v` it is damaged.
          */
@@ -3890,79 +3963,6 @@ export interface components {
             amps: number;
             /** Gives */
             gives: number;
-        };
-        /**
-         * CutLine
-         * @description One thing to buy or cut. `metres` in all, only of cable [m]; `pieces` as cut [m].
-         *
-         *     `proposed`: some of it nobody has chosen yet.
-         */
-        graveljar__core__cables__cut_list__CutLine: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "cable" | "lug" | "fuse" | "holder" | "connector" | "bus bar" | "shunt";
-            /** Item */
-            item: string;
-            /** Count */
-            count: number;
-            /** Metres */
-            metres: number | null;
-            /** Pieces */
-            pieces: number[];
-            /** Runs */
-            runs: string[];
-            /** Proposed */
-            proposed: boolean;
-        };
-        /**
-         * Warned
-         * @description A caution that applies. `names` of what it is tied to.
-         *
-         *     `acknowledged` in this revision of the design, for all it is tied to; `since` names what came
-         *     after somebody last read it.
-         */
-        graveljar__core__cautions__read__Warned: {
-            caution: components["schemas"]["Caution"];
-            /** Names */
-            names: string[];
-            /** Acknowledged */
-            acknowledged: boolean;
-            /** Since */
-            since: string[];
-        };
-        /**
-         * CutLine
-         * @description Volts at which something on a rail gives up or comes back. [V]
-         */
-        graveljar__core__course__course__CutLine: {
-            /** Rail */
-            rail: string;
-            /** Subject */
-            subject: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "gives up" | "comes back";
-            /** Volts */
-            volts: number;
-            /** Text */
-            text: string;
-        };
-        /**
-         * Warned
-         * @description A finding the route brings up.
-         */
-        graveljar__core__routes__route__Warned: {
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "stop" | "fix" | "watch" | "note";
-            /** Title */
-            title: string;
         };
     };
     responses: never;

@@ -16,6 +16,17 @@ export type LinkRow = Schemas["LinkRow"];
 export type Route = Schemas["Route"];
 export type RoutesAsk = Schemas["RoutesAsk"];
 export type Between = Schemas["Between"];
+export type Joined = Partial<
+  Pick<Schemas["Feed"], "cable_mohm" | "cable" | "fuse" | "connector" | "bus_bar_a" | "shunt_a">
+>;
+export type BankLeads = Schemas["BankLeads"];
+export type Cable = NonNullable<BankLeads["cable"]>;
+export type Fuse = NonNullable<BankLeads["fuse"]>;
+export type CableRow = Schemas["CableRow"];
+export type SizeRow = Schemas["SizeRow"];
+export type Cut = Schemas["Cut"];
+export type SchoolRow = Schemas["SchoolRow"];
+export type CautionRow = Schemas["CautionRow"];
 export type Battery = Schemas["Battery"];
 export type Inverter = Schemas["Inverter"];
 export type Converter = Schemas["Converter"];

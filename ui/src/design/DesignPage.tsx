@@ -3,6 +3,7 @@ import { memo, useEffect, useMemo } from "react";
 import { useParams } from "react-router";
 import { api, Refused } from "../api/client";
 import type { ProblemPlace } from "../api/types";
+import { CablesView } from "../cables/CablesView";
 import { PlanView } from "../plan/PlanView";
 import { RunView } from "../run/RunView";
 import { ConflictDialog } from "../shell/ConflictDialog";
@@ -13,7 +14,7 @@ import { useAutosave } from "./use-autosave";
 import { ProblemsContext, useEvaluation, WorkedContext } from "./use-evaluation";
 
 /** The views of a design, in the order of the work. */
-export type View = "plan" | "run";
+export type View = "plan" | "run" | "cables";
 
 const NONE: readonly ProblemPlace[] = [];
 
@@ -77,7 +78,7 @@ const Screen = memo(function Screen({ view }: { view: View }) {
   return (
     <>
       <Header />
-      {view === "plan" ? <PlanView /> : <RunView />}
+      {view === "plan" ? <PlanView /> : view === "run" ? <RunView /> : <CablesView />}
       <ConflictDialog />
     </>
   );

@@ -1,3 +1,4 @@
+import { wired } from "../cables/words";
 import { outletsOf } from "../design/edits";
 import { quantity } from "../units/format";
 import type { PlacedLine, PlacedRail } from "./layout";
@@ -7,6 +8,10 @@ import { ampsOf, thickness, useDrawn } from "./use-drawn";
 export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
   const drawn = useDrawn();
   const amps = ampsOf(drawn, line.of, line.side);
+  const { evaluation } = drawn;
+  const wire = evaluation.cables.rows.find(
+    (row) => row.subject === line.of && (line.side !== "out" || row.kind === "post"),
+  );
   const store = line.side === "out" && drawn.design.stores.some((one) => one.id === line.of);
   return (
     <g data-line={`${line.of} ${line.side}`} data-amps={amps}>
@@ -27,6 +32,26 @@ export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
           className="halo"
         >
           {amps > 0 ? written(amps) : "off"}
+        </text>
+      ) : null}
+      {line.labelX > 0 && wire && !(narrow && line.side === "load") ? (
+        <text
+          x={line.labelX}
+          y={line.labelY + 14 + thickness(amps) / 2}
+          fontSize={10.5}
+          textAnchor={line.side === "load" && !narrow ? "end" : "middle"}
+          fill="var(--soft)"
+          fontStyle={wire.chosen ? undefined : "italic"}
+          className="halo"
+          data-wire={line.of}
+        >
+          {line.side === "load"
+            ? wired(wire).join(" · ")
+            : wired(wire).map((text, index) => (
+                <tspan key={text} x={line.labelX} dy={index ? 12 : 0}>
+                  {text}
+                </tspan>
+              ))}
         </text>
       ) : null}
     </g>

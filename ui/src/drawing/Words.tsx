@@ -1,5 +1,6 @@
 import { useState } from "react";
 import type { Lead, Load, Stage } from "../api/types";
+import { wired } from "../cables/words";
 import { namesOf } from "../design/edits";
 import { quantity } from "../units/format";
 import { SEVERITIES } from "../verdict/severities";
@@ -50,6 +51,7 @@ function StoreWords({ id }: { id: string }) {
       {store?.name}
       {volts === undefined ? "" : `, ${quantity(volts, "V")}`}, gives{" "}
       {quantity(ampsOf(drawn, id, "out"), "A")}.
+      <Wired subject={id} />
     </>
   );
 }
@@ -104,6 +106,7 @@ function LeadWords({ link }: { link: Lead }) {
   return (
     <>
       {link.name}, to {namesOf(design).get(link.to)}: {leadWords(link, evaluation.links)}.
+      <Wired subject={link.id} />
       <Volts subject={link.id} />
       <Said subject={link.id} />
     </>
@@ -115,7 +118,9 @@ function StageWords({ stage }: { stage: Stage }) {
   return (
     <>
       {stage.name} ({kindOf(stage)}): takes {quantity(ampsOf(drawn, stage.id, "in"), "A")}, gives{" "}
-      {quantity(ampsOf(drawn, stage.id, "out"), "A")}.<Volts subject={stage.id} />
+      {quantity(ampsOf(drawn, stage.id, "out"), "A")}.
+      <Wired subject={stage.id} />
+      <Volts subject={stage.id} />
       <Said subject={stage.id} />
     </>
   );
@@ -128,10 +133,20 @@ function LoadWords({ load }: { load: Load }) {
     <>
       {load.name}
       {load.count > 1 ? ` ×${load.count}` : ""}: {amps > 0 ? `takes ${quantity(amps, "A")}` : "off"}
-      .<Volts subject={load.id} />
+      .<Wired subject={load.id} />
+      <Volts subject={load.id} />
       <Said subject={load.id} />
     </>
   );
+}
+
+/** Size and fuse of the run to a thing. */
+function Wired({ subject }: { subject: string }) {
+  const { evaluation } = useDrawn();
+  const row = evaluation.cables.rows.find((one) => one.subject === subject);
+  if (!row) return null;
+  const says = wired(row).join(", fuse ");
+  return says ? <> Cable {says}.</> : null;
 }
 
 function Volts({ subject }: { subject: string }) {

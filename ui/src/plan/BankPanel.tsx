@@ -1,4 +1,5 @@
 import type { Bank, Battery } from "../api/types";
+import { WireLink } from "../cables/WireLink";
 import { withBattery, withStore } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
@@ -136,6 +137,9 @@ export function BankPanel({ bank }: { bank: Bank }) {
               path={`${at}/starts_at`}
               onChange={(starts_at) => set("charge at the start", { starts_at })}
             />
+          </Row>
+          <Row name="Leads, main fuse">
+            <WireLink subject={bank.id} />
           </Row>
           <Row name="Stands in">
             <Choose

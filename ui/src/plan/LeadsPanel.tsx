@@ -1,4 +1,5 @@
 import type { Lead, LinkRow } from "../api/types";
+import { WireLink } from "../cables/WireLink";
 import { dcRails, firstStore, isStation, namesOf, outletsOf, withLink } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
@@ -137,6 +138,9 @@ function LeadEditor({ link }: { link: Lead }) {
               onChange={(times) => set("times", { times })}
               onClear={() => set("times", { times: null })}
             />
+          </Row>
+          <Row name="Carried by" help="length, size, fuse, connector">
+            <WireLink subject={link.id} />
           </Row>
           <Row name="Fuse, cable" help="of this lead; both conductors">
             <NumberField

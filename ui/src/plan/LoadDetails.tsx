@@ -1,5 +1,6 @@
 import type { Load } from "../api/types";
 import { usePlaces } from "../build/use-build";
+import { WireLink } from "../cables/WireLink";
 import { useWorked } from "../design/use-evaluation";
 import { Choose } from "../parts/Choose";
 import { FigureButton } from "../parts/FigureButton";
@@ -95,6 +96,7 @@ export function LoadDetails({ load, path, set }: LoadFieldProps) {
             onChange={(cable_mohm) => set("cable", { cable_mohm })}
             onClear={() => set("cable", { cable_mohm: null })}
           />
+          <WireLink subject={load.id} />
         </Row>
         {load.supply.kind === "dc" ? <WindowRow load={load} path={path} set={set} /> : null}
         <Row name="Kept apart" help="never at the same time as others kept apart">

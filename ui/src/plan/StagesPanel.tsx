@@ -1,4 +1,5 @@
 import type { Converter, Design, Inverter, Stage } from "../api/types";
+import { WireLink } from "../cables/WireLink";
 import { dcRails, stagePath, withStage } from "../design/edits";
 import { useDesign } from "../design/store";
 import { ConverterFields } from "../fields/ConverterFields";
@@ -111,6 +112,9 @@ function Place({ stage, design, label }: EditorProps<Stage> & { label: string })
           onChange={(cable_mohm) => set("cable", { cable_mohm })}
           onClear={() => set("cable", { cable_mohm: null })}
         />
+      </Row>
+      <Row name="Carried by" help="length, size, fuse, connector">
+        <WireLink subject={stage.id} />
       </Row>
       <Row name="Fuse before it" help="what it and its lead carry for long">
         <NumberField

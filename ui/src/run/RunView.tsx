@@ -4,10 +4,9 @@ import type { Course, Design } from "../api/types";
 import { namesOf, outletsOf } from "../design/edits";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
-import { Button } from "../parts/Button";
 import { Choose } from "../parts/Choose";
+import { CsvButton } from "../parts/CsvButton";
 import { FigureButton } from "../parts/FigureButton";
-import { useNotice } from "../shell/notice";
 import { Failed, Loading } from "../shell/States";
 import { clock, hours } from "../units/format";
 import { AtCursor } from "./AtCursor";
@@ -93,7 +92,9 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
               />
             </span>
             <span className="flex-1" />
-            <CopyCsv design={design} until={until} />
+            <CsvButton file="run.csv" lines="points" load={() => api.courseCsv(design, until)}>
+              Copy as CSV
+            </CsvButton>
           </div>
           {course.flow.parts.some((part) => part.kind !== "left" && part.kind !== "kept back") ? (
             <Chart cursor={at} onCursor={move} />
@@ -171,34 +172,5 @@ function Happens({ onMove, cursor }: { onMove: (hours: number) => void; cursor: 
         <p className="text-soft text-sm">and {course.flags_beyond} more</p>
       ) : null}
     </section>
-  );
-}
-
-/** The points as CSV: to the clipboard, or as a file where that is closed. */
-function CopyCsv({ design, until }: { design: Design; until: number | null }) {
-  const notify = useNotice((state) => state.notify);
-  const copy = async () => {
-    try {
-      const text = await api.courseCsv(design, until);
-      const lines = text.trimEnd().split("\n").length - 1;
-      try {
-        await navigator.clipboard.writeText(text);
-        notify(`Copied ${lines} points as CSV.`);
-      } catch {
-        const link = document.createElement("a");
-        link.href = URL.createObjectURL(new Blob([text], { type: "text/csv" }));
-        link.download = "run.csv";
-        link.click();
-        setTimeout(() => URL.revokeObjectURL(link.href), 1000);
-        notify(`The clipboard is closed to this page: ${lines} points are in run.csv.`);
-      }
-    } catch (error) {
-      notify(`Not copied: ${(error as Error).message}`);
-    }
-  };
-  return (
-    <Button look="quiet" onClick={() => void copy()}>
-      Copy as CSV
-    </Button>
   );
 }

@@ -1,5 +1,7 @@
 import { useEffect } from "react";
 import { Link, NavLink } from "react-router";
+import { isWiring } from "../cables/CablesView";
+import type { View } from "../design/DesignPage";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Button } from "../parts/Button";
@@ -15,6 +17,8 @@ export function Header() {
   const { evaluation } = useWorked();
   const { id, document: design, past, future, undo, redo, change } = useDesign();
   const open = evaluation.findings.filter((f) => f.severity === "stop" || f.severity === "fix");
+  const wiring = open.filter((f) => isWiring(f.code)).length;
+  const counts: Partial<Record<View, number>> = { plan: open.length - wiring, cables: wiring };
 
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
@@ -57,9 +61,13 @@ export function Header() {
             className="flex h-full min-h-10 items-center gap-1.5 border-transparent border-b-3 px-3 aria-[current=page]:border-river aria-[current=page]:font-semibold"
           >
             {name}
-            {view === "plan" && open.length ? (
-              <span className="rounded bg-stop px-1.5 text-paper text-xs" data-part="open-findings">
-                {open.length}
+            {counts[view] ? (
+              <span
+                className="rounded bg-stop px-1.5 text-paper text-xs"
+                data-part="open-findings"
+                data-of={view}
+              >
+                {counts[view]}
                 <span className="sr-only"> open findings</span>
               </span>
             ) : null}
@@ -96,6 +104,7 @@ export function Header() {
 const VIEWS = [
   ["plan", "Plan"],
   ["run", "Run"],
+  ["cables", "Cables"],
 ] as const;
 
 const hint = (verb: string, what: string | undefined) => (what ? `${verb}: ${what}` : verb);

@@ -5,11 +5,11 @@ import { FigureButton } from "../parts/FigureButton";
 import { usePlan } from "../plan/plan-store";
 import { SEVERITIES } from "./severities";
 
-/** Findings, the gravest first; cautions fold below. */
+/** Findings, the gravest first; what is only worth knowing folds below. */
 export function Findings() {
   const { evaluation } = useWorked();
   const open = evaluation.findings.filter((finding) => finding.severity !== "note");
-  const cautions = evaluation.findings.filter((finding) => finding.severity === "note");
+  const notes = evaluation.findings.filter((finding) => finding.severity === "note");
   return (
     <section aria-label="Findings">
       {open.length === 0 ? (
@@ -25,13 +25,11 @@ export function Findings() {
           <Finding key={`${finding.code}-${finding.subject}`} finding={finding} />
         ))}
       </ul>
-      {cautions.length ? (
+      {notes.length ? (
         <details className="mt-3">
-          <summary className="font-semibold text-sm">
-            Before you build: {cautions.length} cautions
-          </summary>
+          <summary className="font-semibold text-sm">Worth knowing: {notes.length}</summary>
           <ul className="mt-2 space-y-2">
-            {cautions.map((finding) => (
+            {notes.map((finding) => (
               <Finding key={finding.code} finding={finding} />
             ))}
           </ul>
@@ -41,7 +39,8 @@ export function Findings() {
   );
 }
 
-function Finding({ finding }: { finding: Judgement }) {
+/** One judgement: what, why with its figures, and the ways out. */
+export function Finding({ finding }: { finding: Judgement }) {
   const { reference } = useWorked();
   const { word, shape, colour } = SEVERITIES[finding.severity];
   return (

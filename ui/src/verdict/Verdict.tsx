@@ -4,6 +4,7 @@ import { useDesign } from "../design/store";
 import { ProblemsContext, useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
 import { hours, quantity } from "../units/format";
+import { Cautions } from "./Cautions";
 import { Findings } from "./Findings";
 import { JarPicture } from "./JarPicture";
 import { WhatHappens } from "./WhatHappens";
@@ -91,6 +92,9 @@ export function Verdict() {
       </p>
       <WhatHappens run={run} startsAt={design.setting.starts_at_h} />
       <Findings />
+      <div className="mt-4">
+        <Cautions />
+      </div>
     </div>
   );
 }

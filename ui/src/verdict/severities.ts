@@ -5,5 +5,5 @@ export const SEVERITIES: Record<Severity, { word: string; shape: string; colour:
   stop: { word: "Stop", shape: "⬣", colour: "text-stop border-stop" },
   fix: { word: "Fix", shape: "▲", colour: "text-fix border-fix" },
   watch: { word: "Watch", shape: "◆", colour: "text-watch border-watch" },
-  note: { word: "Caution", shape: "●", colour: "text-soft border-edge" },
+  note: { word: "Note", shape: "○", colour: "text-soft border-edge" },
 };

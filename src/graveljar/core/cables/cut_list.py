@@ -27,7 +27,7 @@ BOLTED: Final = ("link", "stud", "class-t")
 
 
 @dataclass(frozen=True)
-class CutLine:
+class Cut:
     """One thing to buy or cut. `metres` in all, only of cable [m]; `pieces` as cut [m].
 
     `proposed`: some of it nobody has chosen yet.
@@ -53,7 +53,7 @@ class _Part:
     order: float
 
 
-def cut_list(planned: Iterable[Planned]) -> tuple[CutLine, ...]:
+def cut_list(planned: Iterable[Planned]) -> tuple[Cut, ...]:
     """Everything of all runs, chosen or else proposed; alike things together."""
     parts: dict[tuple[int, float, str], list[_Part]] = defaultdict(list)
     for one in planned:
@@ -62,9 +62,9 @@ def cut_list(planned: Iterable[Planned]) -> tuple[CutLine, ...]:
     return tuple(_line(parts[key]) for key in sorted(parts))
 
 
-def _line(parts: list[_Part]) -> CutLine:
+def _line(parts: list[_Part]) -> Cut:
     pieces = tuple(sorted((x for part in parts for x in part.pieces), reverse=True))
-    return CutLine(
+    return Cut(
         parts[0].kind,
         parts[0].item,
         sum(part.count for part in parts),

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
-from graveljar.core.cables.cut_list import CutLine, cut_list
+from graveljar.core.cables.cut_list import Cut, cut_list
 from graveljar.core.cables.plan import (
     Planned,
     both_schools,
@@ -135,7 +135,7 @@ class Cables:
 
     rows: tuple[CableRow, ...]
     mains: tuple[Mains, ...]
-    cuts: tuple[CutLine, ...]
+    cuts: tuple[Cut, ...]
     edits: tuple[Edit, ...]
     sources: tuple[str, ...]
     sizes: Literal["metric", "AWG"]

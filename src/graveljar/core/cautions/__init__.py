@@ -2,6 +2,6 @@
 
 from graveljar.core.cautions.caution import Caution, Codes, Defer
 from graveljar.core.cautions.cautions import CAUTIONS
-from graveljar.core.cautions.read import Warned, warn
+from graveljar.core.cautions.read import CautionRow, warn
 
-__all__ = ["CAUTIONS", "Caution", "Codes", "Defer", "Warned", "warn"]
+__all__ = ["CAUTIONS", "Caution", "CautionRow", "Codes", "Defer", "warn"]

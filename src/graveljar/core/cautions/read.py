@@ -8,7 +8,7 @@ from graveljar.core.facts import Facts
 
 
 @dataclass(frozen=True)
-class Warned:
+class CautionRow:
     """A caution that applies. `names` of what it is tied to.
 
     `acknowledged` in this revision of the design, for all it is tied to; `since` names what came
@@ -21,7 +21,7 @@ class Warned:
     since: tuple[str, ...]
 
 
-def warn(facts: Facts) -> tuple[Warned, ...]:
+def warn(facts: Facts) -> tuple[CautionRow, ...]:
     """Cautions that apply, in order of danger."""
     known = {x.code: set(x.subjects) for x in facts.design.acknowledged}
     found = []
@@ -33,7 +33,7 @@ def warn(facts: Facts) -> tuple[Warned, ...]:
         read = known.get(caution.code)
         new = () if read is None else tuple(names[x] for x in subjects if x not in read)
         found.append(
-            Warned(
+            CautionRow(
                 replace(caution, subjects=subjects),
                 tuple(names.values()),
                 acknowledged=read is not None and not new,

@@ -1,0 +1,77 @@
+/** Wiring in the words of the trade. */
+
+import type { CableRow, Reference, SizeRow } from "../api/types";
+
+export const INSTALLED = (["in conduit or enclosed", "bundled", "in free air"] as const).map(
+  (one) => [one, one] as const,
+);
+
+export const TAKE_OFFS = (["from both ends", "from one battery", "bus bars"] as const).map(
+  (one) => [one, one] as const,
+);
+
+export const SCHOOLS = [
+  ["building wire", "building wire, 75 °C, in conduit"],
+  ["boat and vehicle", "boat and vehicle, 105 °C"],
+] as const;
+
+export const INSULATIONS = [
+  ["", "as its table"],
+  ["60", "60 °C"],
+  ["75", "75 °C"],
+  ["90", "90 °C"],
+  ["105", "105 °C"],
+  ["125", "125 °C"],
+] as const;
+
+export const sized = (size: SizeRow): string =>
+  `${size.leads > 1 ? `${size.leads} × ` : ""}${size.name}`;
+
+/** The conductors to choose from: those of the design's system, and the one that is chosen. */
+export const sizesFor = (
+  reference: Reference,
+  system: "metric" | "AWG",
+  chosen: SizeRow | null,
+): (readonly [string, string])[] => [
+  ["", "not chosen"],
+  ...reference.sizes
+    .filter((one) => one.system === system || one.name === chosen?.name)
+    .map((one) => [one.name, `${one.name} · ${one.other}`] as const),
+];
+
+export const connectorsFor = (reference: Reference): (readonly [string, string])[] => [
+  ["", "not chosen"],
+  ...reference.connectors.map((one) => [one.key, one.name] as const),
+];
+
+export const fuseKindsFor = (reference: Reference): (readonly [string, string])[] => [
+  ["", "of no stated kind"],
+  ...reference.fuse_kinds.map((one) => [one.key, one.name] as const),
+];
+
+export const connectorName = (reference: Reference, key: string | null): string =>
+  reference.connectors.find((one) => one.key === key)?.name ?? "";
+
+/** What a proposal offers, in a few words. */
+export function proposalOf(row: CableRow): string {
+  const parts = [
+    row.chosen || !row.proposed ? "" : sized(row.proposed),
+    row.fuse || !row.proposed_fuse
+      ? ""
+      : `${row.proposed_fuse.amps} A ${row.proposed_fuse.kind_name}`,
+  ];
+  return parts.filter(Boolean).join(", ");
+}
+
+/** Size and fuse of a run; in brackets what is only proposed. */
+export function wired(row: CableRow): string[] {
+  const size = row.chosen ?? row.proposed;
+  const fuse = row.fuse ?? row.proposed_fuse;
+  const both = !row.chosen && !row.fuse && size && fuse;
+  return [
+    size ? (both ? `(${sized(size)}` : bracketed(sized(size), row.chosen === null)) : "",
+    fuse ? (both ? `${fuse.amps} A)` : bracketed(`${fuse.amps} A`, row.fuse === null)) : "",
+  ].filter(Boolean);
+}
+
+const bracketed = (text: string, proposed: boolean) => (proposed ? `(${text})` : text);

@@ -1,0 +1,4 @@
+import { followTheme } from "./shell/settings";
+import "./styles.css";
+
+followTheme();
