@@ -1,7 +1,7 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
-import { methodPage } from "./method-page";
+import { methodPage } from "./method-page.ts";
 
 // Three pages: the application, the method, and the API's description. The server puts a nonce into both.
 export default defineConfig({
