@@ -91,6 +91,14 @@ def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float
     return Demand(lowered, losses, asked)
 
 
+def asked_by_set(demand: Demand) -> Iterator[dict[str, Asked]]:
+    """What each set of loads that may run together asks of every rail, links apart."""
+    lowered = demand.lowered
+    watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
+    for running in running_sets(lowered):
+        yield _ask(lowered, demand.losses, running, watts, {})
+
+
 def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
     """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn."""
     edges = lowered.day.edges

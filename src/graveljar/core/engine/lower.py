@@ -200,6 +200,11 @@ def _rails(
     return made
 
 
+def rail_records(design: Design, lowered: Lowered) -> Records:
+    """Records of the rails of a design that differs from a lowered one in its stages' figures."""
+    return _rails(design, rails_of(design), lowered.place, lowered.loads, lowered.assumed)
+
+
 def _stage(
     into: Any, stage: Inverter | Converter, rails: dict[str, Rail], assumed: dict[str, float]
 ) -> None:

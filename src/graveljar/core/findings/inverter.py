@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.document import Inverter
+from graveljar.core.document import Inverter, Load
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
@@ -122,14 +122,16 @@ def start_above_surge(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def hurt_by_steps(facts: Facts, rail: str) -> list[Load]:
+    """Loads on a rail that a stepped wave harms."""
+    loads = facts.lowered.loads
+    return [load for load in loads if load.rail == rail and load.nature in WANTS_SINE]
+
+
 def stepped_wave(facts: Facts) -> Iterator[Finding]:
     """`inverter.stepped_wave`: motors heat, sound hums, medical devices may fail."""
     for inverter in _working(facts):
-        hurt = [
-            load
-            for load in facts.lowered.loads
-            if load.rail == inverter.id and load.nature in WANTS_SINE
-        ]
+        hurt = hurt_by_steps(facts, inverter.id)
         if inverter.waveform == "pure sine" or not hurt:
             continue
         edit = Edit("replace", f"{facts.stage_path(inverter)}/waveform", "pure sine")

@@ -1,0 +1,94 @@
+"""Whole systems as rows: the same loads on other batteries, inverters and converters."""
+
+import numpy as np
+
+from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.ledger import Trace
+from graveljar.core.engine.march import run
+from graveljar.core.engine.net import Day, Flags, Floats, Ints, Records
+
+# Strings more than the fewest that do are run too: what they would add. Ours.
+MORE = 2
+
+
+@compiled
+def fewest_strings(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    trace: Trace,
+    from_strings: Ints,
+    most: int,
+    counted: Flags,
+    goal_h: float,
+    horizon_h: float,
+    capacity: float,
+    demand: float,
+) -> tuple[Ints, Floats, int]:
+    """The fewest strings with which the counted loads are served to the goal, for each row.
+
+    Parameters
+    ----------
+    rails : Records of the rails of each row, shape (N, R). `stores` : of one string, shape (1,).
+    from_strings, most : Where to begin for each row, and where to give up. [1], shape (N,)
+    counted : Loads that must be served. Shape (L,)
+    goal_h, horizon_h : How far they must last, and how far they are looked at. [h]
+    capacity, demand : Margins: what is left of the Ah, and times the watts. [1]
+
+    Returns
+    -------
+    Fewest strings, 0 where none do, shape (N,); hours until the first counted load is not served
+    with those and with up to `MORE` more, without margins, infinite if it always is [h],
+    shape (N, MORE + 1); and the runs made.
+    """
+    rows = len(rails)
+    fewest = np.zeros(rows, dtype=np.int64)
+    hours = np.full((rows, MORE + 1), np.nan)
+    base = stores.copy()
+    runs = 0
+    for n in range(rows):
+        for strings in range(from_strings[n], most + 1):
+            _join(stores, base, strings, capacity)
+            _ask(loads, demand)
+            run(rails[n], loads, stores, day, goal_h, trace)
+            runs += 1
+            if _served(loads, counted) >= goal_h:
+                fewest[n] = strings
+                break
+        if not fewest[n]:
+            continue
+        for more in range(MORE + 1):
+            if fewest[n] + more > most:
+                break
+            _join(stores, base, fewest[n] + more, 1.0)
+            _ask(loads, 1.0)
+            run(rails[n], loads, stores, day, horizon_h, trace)
+            runs += 1
+            hours[n, more] = _served(loads, counted)
+    return fewest, hours, runs
+
+
+@inlined
+def _join(stores: Records, base: Records, strings: int, capacity: float) -> None:
+    """Join so many strings, aged."""
+    stores[0].ah = base[0].ah * strings * capacity
+    stores[0].rated_a = base[0].rated_a * strings * capacity
+    stores[0].limit_a = base[0].limit_a * strings
+    stores[0].ohm = base[0].ohm / strings
+
+
+@inlined
+def _ask(loads: Records, demand: float) -> None:
+    for i in range(len(loads)):
+        loads[i].factor = demand
+
+
+@inlined
+def _served(loads: Records, counted: Flags) -> float:
+    """Hours until a counted load is first not served."""
+    hours = np.inf
+    for i in range(len(loads)):
+        if counted[i]:
+            hours = min(hours, loads[i].stop_h)
+    return hours

@@ -1,0 +1,7 @@
+"""Size it for me: whole systems from the parts on a shelf, for loads and a goal."""
+
+from graveljar.core.search.ask import SearchAsk, SearchPart
+from graveljar.core.search.found import Broken, Found, Progress, Searched
+from graveljar.core.search.search import search
+
+__all__ = ["Broken", "Found", "Progress", "SearchAsk", "SearchPart", "Searched", "search"]

@@ -1,0 +1,196 @@
+"""The search: every wiring and choice of parts through the engine, the best kept."""
+
+from collections.abc import Iterator
+from typing import Final
+
+import numpy as np
+
+from graveljar.core.assumptions import resolve
+from graveljar.core.document import Design
+from graveljar.core.engine.ledger import room
+from graveljar.core.engine.lower import Lowered, lower
+from graveljar.core.engine.rows import MORE, fewest_strings
+from graveljar.core.facts import gather
+from graveljar.core.findings import judge
+from graveljar.core.findings.finding import Finding
+from graveljar.core.search.ask import SearchAsk
+from graveljar.core.search.combos import Combo, combos_of, rows_of
+from graveljar.core.search.found import Best, Broken, Found, Progress, Searched
+from graveljar.core.search.front import Front
+from graveljar.core.search.systems import Left, System, systems_of
+from graveljar.core.search.words import decided, found_of, why_none
+from graveljar.core.shelf import BatteryPart
+
+# Choices of parts that go through the kernel at a time.
+CHUNK: Final = 256
+DAY_H: Final = 24.0
+# Rules that more strings may mend: then the same parts may do with more of them.
+BY_STRINGS: Final = ("bank.", "run.", "start.", "window.", "network.")
+
+Step = Progress | Found | Searched
+
+
+def search(design: Design, ask: SearchAsk, part: tuple[int, int] = (0, 1)) -> Iterator[Step]:
+    """Search whole systems for the loads, the goal and the setting of a design.
+
+    Gives progress and what is found as it goes on, and the end of it last. The same design and
+    parts give the same answer.
+
+    Parameters
+    ----------
+    part : Which of how many parts of the search to do, for several processes. [1]
+    """
+    job = _Job(design, ask)
+    systems = list(systems_of(design, ask, job.left)) if design.loads else []
+    mine = systems[part[0] :: part[1]]
+    for place, system in enumerate(mine):
+        yield from job.try_one(system)
+        yield Progress(place + 1, len(mine), job.candidates)
+    yield job.end()
+
+
+class _Job:
+    """A search under way. Memory holds the best and one chunk, however many are tried."""
+
+    def __init__(self, design: Design, ask: SearchAsk) -> None:
+        self.design, self.ask = design, ask
+        self.assumed = resolve(design.assumptions)
+        self.left = Left({}, {})
+        self.front = Front()
+        self.candidates = 0
+        self.misses: dict[str, tuple[Found, Finding]] = {}
+        self.dead: dict[tuple[int, ...], str] = {}
+
+    def try_one(self, system: System) -> Iterator[Found]:
+        """All parts of one wiring; gives what enters the best."""
+        facts = gather(system.design)
+        combos = combos_of(system, facts, self.left, self.ask.most_strings)
+        if not combos:
+            return
+        lowered = lower(system.design, self.assumed)
+        if len(lowered.loads) < len(system.design.loads):
+            return
+        self.dead = {}
+        for start in range(0, len(combos), CHUNK):
+            yield from self._chunk(system, lowered, combos[start : start + CHUNK])
+
+    def _chunk(self, system: System, lowered: Lowered, combos: list[Combo]) -> Iterator[Found]:
+        goal, setting = self.design.goal, self.design.setting
+        musts = np.array([load.priority == "must" for load in lowered.loads])
+        fewest, hours, runs = fewest_strings(
+            rows_of(system, lowered, combos),
+            lowered.load_records.copy(),
+            lowered.store_records.copy(),
+            lowered.day,
+            room(len(lowered.rail_records), len(lowered.loads), 1, kept=False),
+            np.array([combo.strings for combo in combos]),
+            self.ask.most_strings,
+            musts if musts.any() else np.ones(len(lowered.loads), dtype=np.bool_),
+            # A day at least: what a day takes must be there.
+            max(goal.hours, DAY_H),
+            max(setting.horizon_h, goal.hours),
+            1.0 - goal.ageing_margin,
+            1.0 + goal.guess_margin,
+        )
+        self.candidates += int(runs)
+        for n, combo in enumerate(combos):
+            if not fewest[n]:
+                self.left.note("run.must_stops_early", system.battery.part.name)
+                continue
+            by_energy = fewest[n] > combo.strings
+            for more in range(MORE + 1):
+                if np.isnan(hours[n, more]):
+                    break
+                strings, served = int(fewest[n]) + more, float(hours[n, more])
+                new = found_of(system, combo, strings, served)
+                if self.front.wants(new) and self._holds(system, combo, new):
+                    why = "run.must_stops_early" if by_energy else combo.why
+                    told = decided(new, strings - int(fewest[n]), why)
+                    self.front.add(told)
+                    yield told
+
+    def _holds(self, system: System, combo: Combo, new: Found) -> bool:
+        """Whether no rule is broken; a near miss is kept for its rule."""
+        key = tuple(id(option) for option in combo.options)
+        if key in self.dead:
+            self.left.note(self.dead[key], new.title)
+            return False
+        broken = [f for f in judge(gather(new.design)) if f.severity in ("stop", "fix")]
+        if not broken:
+            return True
+        rules = {finding.code for finding in broken}
+        if not any(code.startswith(BY_STRINGS) for code in rules):
+            self.dead[key] = broken[0].code
+        self.left.note(broken[0].code, new.title)
+        known = self.misses.get(broken[0].code)
+        if len(rules) == 1 and (known is None or new.aims < known[0].aims):
+            self.misses[broken[0].code] = (new, broken[0])
+        return False
+
+    def end(self) -> Searched:
+        """The best, and what the others broke."""
+        best = tuple(sorted(self.front.best, key=lambda one: (one.aims, one.key)))
+        return Searched(
+            best,
+            picks_of(best),
+            tuple(self._broken()),
+            self.candidates,
+            "" if best else why_none(self.design, self.ask, self.left),
+        )
+
+    def _broken(self) -> Iterator[Broken]:
+        counts = sorted(self.left.counts.items(), key=lambda x: (-x[1], x[0]))
+        for rule, count in counts:
+            near = self.misses.get(rule)
+            if near is not None:
+                found, finding = near
+                yield Broken(rule, finding.title, found.title, found.price, count)
+            else:
+                yield Broken(rule, "", self.left.examples[rule], None, count)
+
+
+def picks_of(best: tuple[Found, ...]) -> dict[Best, str]:
+    """The best in each of what is weighed, by key; ties go to the best in the others."""
+    if not best:
+        return {}
+    aims: tuple[Best, ...] = ("cheapest", "lightest", "longest", "simplest")
+    return {
+        aim: min(best, key=lambda one: (one.aims[place], one.aims, one.key)).key
+        for place, aim in enumerate(aims)
+    }
+
+
+def merged(parts: list[Searched]) -> Searched:
+    """One answer from those of the parts of a search."""
+    front = Front()
+    for found in sorted((x for part in parts for x in part.best), key=lambda one: one.key):
+        if front.wants(found):
+            front.add(found)
+    best = tuple(sorted(front.best, key=lambda one: (one.aims, one.key)))
+    broken: dict[str, Broken] = {}
+    for one in (x for part in parts for x in part.broken):
+        known = broken.get(one.rule)
+        if known is None:
+            broken[one.rule] = one
+            continue
+        better = one if _nearer(one, known) else known
+        broken[one.rule] = Broken(
+            one.rule, better.title, better.example, better.price, one.count + known.count
+        )
+    ordered = tuple(sorted(broken.values(), key=lambda x: (-x.count, x.rule)))
+    why = "" if best else next((x.why_none for x in parts if x.why_none), "")
+    return Searched(best, picks_of(best), ordered, sum(x.candidates for x in parts), why)
+
+
+def _nearer(one: Broken, other: Broken) -> bool:
+    inf = float("inf")
+    return (not one.title, inf if one.price is None else one.price, one.example) < (
+        not other.title,
+        inf if other.price is None else other.price,
+        other.example,
+    )
+
+
+def has_batteries(ask: SearchAsk) -> bool:
+    """Whether there is anything to build a bank from."""
+    return any(isinstance(x.part, BatteryPart) for x in ask.parts)
