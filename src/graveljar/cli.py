@@ -3,16 +3,20 @@
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 from pydantic import TypeAdapter
 
 from graveljar.core.document import Design
-from graveljar.core.errors import GravelJarError
+from graveljar.core.errors import GravelJarError, InvalidDocument
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.reading import read_design
+from graveljar.core.search import SearchAsk, SearchPart, Step, search
+from graveljar.core.shelf import AnyPart
+from graveljar.formats.parts_csv import read_parts, starting_shelf
 
 BAD_INPUT = 2
 
@@ -23,6 +27,9 @@ def main(arguments: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     evaluated = commands.add_parser("evaluate", help="work out a design document")
     evaluated.add_argument("file", help="a design document, or - for standard input")
+    searched = commands.add_parser("search", help="size whole systems for a design's loads")
+    searched.add_argument("file", help="a design document, or - for standard input")
+    searched.add_argument("--shelf", help="parts as CSV; the starting shelf without it")
     schema = commands.add_parser("schema", help="print a JSON Schema")
     schema.add_argument("document", choices=["design", "evaluation"])
     commands.add_parser("bench", help="measure how fast the engine is on this machine")
@@ -36,7 +43,24 @@ def main(arguments: list[str] | None = None) -> int:
     if given.command == "schema":
         print_json(schema_of(given.document))
         return 0
-    return _evaluate(given.file)
+    if given.command == "search":
+        return _guarded(lambda: _search(given.file, given.shelf))
+    return _guarded(lambda: _evaluate(given.file))
+
+
+def _guarded(work: Callable[[], None]) -> int:
+    """Exit code of a command; what is wrong with its input goes to standard error, in a line."""
+    try:
+        work()
+    except (OSError, GravelJarError) as error:
+        reason = error.message if isinstance(error, GravelJarError) else _unread(error)
+        sys.stderr.write(f"gravel-jar: {reason}\n")
+        return BAD_INPUT
+    return 0
+
+
+def _unread(error: OSError) -> str:
+    return f"{error.strerror}: {error.filename}"
 
 
 def schema_of(document: str) -> dict[str, Any]:
@@ -51,16 +75,45 @@ def print_json(value: Any) -> None:
     sys.stdout.write(json.dumps(value, indent=2, ensure_ascii=False) + "\n")
 
 
-def _evaluate(file: str) -> int:
-    try:
-        raw = sys.stdin.buffer.read() if file == "-" else Path(file).read_bytes()
-        evaluation = evaluate(read_design(raw))
-    except (OSError, GravelJarError) as error:
-        reason = error.message if isinstance(error, GravelJarError) else f"{error.strerror}: {file}"
-        sys.stderr.write(f"gravel-jar: {reason}\n")
-        return BAD_INPUT
+def _read(file: str) -> bytes:
+    return sys.stdin.buffer.read() if file == "-" else Path(file).read_bytes()
+
+
+def _evaluate(file: str) -> None:
+    evaluation = evaluate(read_design(_read(file)))
     print_json(TypeAdapter(Evaluation).dump_python(evaluation, mode="json"))
-    return 0
+
+
+def _search(file: str, shelf: str | None) -> None:
+    """Print each step of a search as a line of JSON, its end last."""
+    design = read_design(_read(file))
+    ask = SearchAsk(
+        parts=tuple(
+            SearchPart(id=part.name, part=part)
+            for part in (starting_shelf() if shelf is None else _shelf(Path(shelf)))
+        )
+    )
+    steps: TypeAdapter[Step] = TypeAdapter(Step)
+    for step in search(design, ask):
+        line = {"step": type(step).__name__.lower()} | steps.dump_python(step, mode="json")
+        sys.stdout.write(json.dumps(line, ensure_ascii=False) + "\n")
+        sys.stdout.flush()
+
+
+def _shelf(file: Path) -> list[AnyPart]:
+    """Parts of a CSV file, all or none.
+
+    Raises
+    ------
+    InvalidDocument : a row is wrong; says which and why.
+    """
+    parts = []
+    for row in read_parts(file.read_text(encoding="utf-8")):
+        if row.part is None:
+            problem = row.problems[0]
+            raise InvalidDocument(f"{file}: line {row.line}: {problem.column} {problem.message}")
+        parts.append(row.part)
+    return parts
 
 
 if __name__ == "__main__":

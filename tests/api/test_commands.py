@@ -18,6 +18,7 @@ import pytest
 
 from graveljar import settings
 from graveljar.cli import main, schema_of
+from graveljar.formats.parts_csv import starting_shelf, write_parts
 from graveljar.serve import main as serve
 from graveljar.store.cluster import running_cluster
 
@@ -53,6 +54,29 @@ def test_bad_input_ends_with_2_and_one_line(
     assert out == ""
     assert len(err.splitlines()) == 1
     assert reason in err
+
+
+def test_search_prints_its_steps_as_lines(
+    tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    hut = ROOT / "src/graveljar/demo/tide-gauge-hut.json"
+    shelf = tmp_path / "shelf.csv"
+    wanted = ("LFP 12.8 V 280 Ah", "Sine inverter 300 W 12 V")
+    shelf.write_text(write_parts([x for x in starting_shelf() if x.name in wanted]))
+    assert main(["search", str(hut), "--shelf", str(shelf)]) == 0
+    lines = [json.loads(line) for line in capsys.readouterr().out.splitlines()]
+    assert [line["step"] for line in lines].count("searched") == 1
+    assert {line["step"] for line in lines} == {"progress", "found", "searched"}
+    best = lines[-1]["best"][0]
+    assert best["title"] == "1 × LFP 12.8 V 280 Ah, Sine inverter 300 W 12 V"
+    # What it found is a document to work on.
+    found = tmp_path / "found.json"
+    found.write_text(json.dumps(best["design"]))
+    assert main(["evaluate", str(found)]) == 0
+    assert json.loads(capsys.readouterr().out)["verdict"]["meets_goal"]
+    shelf.write_text("kind,name,volts\nbattery,Bad,minus\n")
+    assert main(["search", str(hut), "--shelf", str(shelf)]) == 2
+    assert "line 2" in capsys.readouterr().err
 
 
 @pytest.mark.parametrize("document", ["design", "evaluation"])

@@ -2,6 +2,16 @@
 
 from graveljar.core.search.ask import SearchAsk, SearchPart
 from graveljar.core.search.found import Broken, Found, Progress, Searched
-from graveljar.core.search.search import search
+from graveljar.core.search.search import Step, merged, search
 
-__all__ = ["Broken", "Found", "Progress", "SearchAsk", "SearchPart", "Searched", "search"]
+__all__ = [
+    "Broken",
+    "Found",
+    "Progress",
+    "SearchAsk",
+    "SearchPart",
+    "Searched",
+    "Step",
+    "merged",
+    "search",
+]
