@@ -10,9 +10,9 @@ import numpy as np
 
 from graveljar.core.bank import at_rest
 from graveljar.core.demand import Asked, asked_by_set
-from graveljar.core.document import Converter, Inverter
+from graveljar.core.document import Converter, Design, Inverter
 from graveljar.core.engine.lower import Lowered, rail_records
-from graveljar.core.engine.net import Records
+from graveljar.core.engine.net import Flags, Records
 from graveljar.core.facts import Facts, gather
 from graveljar.core.findings.inverter import hurt_by_steps
 from graveljar.core.inverter import converter_amps, loss_of, trusted_surge_w
@@ -125,6 +125,21 @@ def _start(asked: _Set, losses: dict[str, Any]) -> float:
             more = losses[name].dc_w(x.start.watts) - losses[name].dc_w(x.watts)
             most = max(most, total + float(more))
     return most
+
+
+def least_strings(lowered: Lowered, counted: Flags, until_h: float, design: Design) -> int:
+    """Fewer strings than this hold less than what the counted loads alone take.
+
+    By the highest volts, the warmest hour and without any loss: no system is passed over for it.
+    """
+    day, store = lowered.day, lowered.store_records[0]
+    daily_wh = float((day.demand[:, counted, 0].sum(axis=1) * np.diff(day.edges)).sum())
+    whole_days = math.floor(until_h / 24.0)
+    goal = design.goal
+    wh = whole_days * daily_wh * (1 + goal.guess_margin)
+    ah = float(store["ah"] * (store["begin"] - store["floor"]) * day.warmth.max())
+    held_wh = ah * float(day.curve[0, :, 1].max()) * (1 - goal.ageing_margin)
+    return max(math.ceil(wh / held_wh - 1e-9), 1)
 
 
 def rows_of(system: System, lowered: Lowered, combos: list[Combo]) -> Records:

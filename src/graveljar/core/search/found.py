@@ -64,7 +64,7 @@ class Broken:
 
 @dataclass(frozen=True)
 class Progress:
-    """How far a search is: systems of `total` tried, whole designs run, of those that do."""
+    """How far a search is: wirings of `total` tried, and the whole systems decided on in them."""
 
     tried: int
     total: int
@@ -73,10 +73,14 @@ class Progress:
 
 @dataclass(frozen=True)
 class Searched:
-    """The end of a search: none of `best` is worse than another in all that is weighed."""
+    """The end of a search: none of `best` is worse than another in all that is weighed.
+
+    `candidates` are whole systems decided on, `runs` those the engine was needed for.
+    """
 
     best: tuple[Found, ...]
     picks: dict[Best, str]
     broken: tuple[Broken, ...]
     candidates: int
+    runs: int
     why_none: str

@@ -14,7 +14,7 @@ from graveljar.core.facts import gather
 from graveljar.core.findings import judge
 from graveljar.core.findings.finding import Finding
 from graveljar.core.search.ask import SearchAsk
-from graveljar.core.search.combos import Combo, combos_of, rows_of
+from graveljar.core.search.combos import Combo, combos_of, least_strings, rows_of
 from graveljar.core.search.found import Best, Broken, Found, Progress, Searched
 from graveljar.core.search.front import Front
 from graveljar.core.search.systems import Left, System, systems_of
@@ -58,6 +58,7 @@ class _Job:
         self.left = Left({}, {})
         self.front = Front()
         self.candidates = 0
+        self.runs = 0
         self.misses: dict[str, tuple[Found, Finding]] = {}
         self.dead: dict[tuple[int, ...], str] = {}
 
@@ -77,23 +78,27 @@ class _Job:
     def _chunk(self, system: System, lowered: Lowered, combos: list[Combo]) -> Iterator[Found]:
         goal, setting = self.design.goal, self.design.setting
         musts = np.array([load.priority == "must" for load in lowered.loads])
+        counted = musts if musts.any() else np.ones(len(lowered.loads), dtype=np.bool_)
+        # A day at least: what a day takes must be there.
+        until_h = max(goal.hours, DAY_H)
+        least = least_strings(lowered, counted, until_h, self.design)
         fewest, hours, runs = fewest_strings(
             rows_of(system, lowered, combos),
             lowered.load_records.copy(),
             lowered.store_records.copy(),
             lowered.day,
             room(len(lowered.rail_records), len(lowered.loads), 1, kept=False),
-            np.array([combo.strings for combo in combos]),
+            np.array([max(combo.strings, least) for combo in combos]),
             self.ask.most_strings,
-            musts if musts.any() else np.ones(len(lowered.loads), dtype=np.bool_),
-            # A day at least: what a day takes must be there.
-            max(goal.hours, DAY_H),
+            counted,
+            until_h,
             max(setting.horizon_h, goal.hours),
             1.0 - goal.ageing_margin,
             1.0 + goal.guess_margin,
         )
-        self.candidates += int(runs)
+        self.runs += int(runs)
         for n, combo in enumerate(combos):
+            self.candidates += int(fewest[n] or self.ask.most_strings)
             if not fewest[n]:
                 self.left.note("run.must_stops_early", system.battery.part.name)
                 continue
@@ -101,6 +106,7 @@ class _Job:
             for more in range(MORE + 1):
                 if np.isnan(hours[n, more]):
                     break
+                self.candidates += more > 0
                 strings, served = int(fewest[n]) + more, float(hours[n, more])
                 new = found_of(system, combo, strings, served)
                 if self.front.wants(new) and self._holds(system, combo, new):
@@ -135,6 +141,7 @@ class _Job:
             picks_of(best),
             tuple(self._broken()),
             self.candidates,
+            self.runs,
             "" if best else why_none(self.design, self.ask, self.left),
         )
 
@@ -179,7 +186,14 @@ def merged(parts: list[Searched]) -> Searched:
         )
     ordered = tuple(sorted(broken.values(), key=lambda x: (-x.count, x.rule)))
     why = "" if best else next((x.why_none for x in parts if x.why_none), "")
-    return Searched(best, picks_of(best), ordered, sum(x.candidates for x in parts), why)
+    return Searched(
+        best,
+        picks_of(best),
+        ordered,
+        sum(x.candidates for x in parts),
+        sum(x.runs for x in parts),
+        why,
+    )
 
 
 def _nearer(one: Broken, other: Broken) -> bool:
