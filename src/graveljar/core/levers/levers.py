@@ -1,0 +1,94 @@
+"""Levers ranked by the hours they buy; those that only narrow the band after them."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from pydantic import ValidationError
+
+from graveljar.core.band import Band, band_of
+from graveljar.core.document import Design
+from graveljar.core.edit import Edit, apply
+from graveljar.core.facts import Facts, gather
+from graveljar.core.findings import judge
+from graveljar.core.levers.drafts import Draft, Effort, Kind, drafts_of
+from graveljar.core.shelf import Candidate
+from graveljar.core.verdict import lasts
+
+# Hours that are not worth a line. Ours. [h]
+LEAST_H = 0.02
+
+
+@dataclass(frozen=True)
+class Lever:
+    """A single change and what it does. [h], [Wh]
+
+    `hours` None: no end up to the horizon; `gained_h` is counted up to it. `narrower` is the
+    share of the band's width that it takes away, None where there is no band. `brings` are
+    titles of findings, notes apart, that it brings up, `clears` those that it clears.
+    """
+
+    kind: Kind
+    subject: str
+    label: str
+    edits: tuple[Edit, ...]
+    effort: Effort
+    price: float | None
+    mass_kg: float | None
+    hours: float | None
+    gained_h: float
+    lasts: str
+    saved_wh: float
+    narrower: float | None
+    brings: tuple[str, ...]
+    clears: tuple[str, ...]
+
+
+def levers_of(design: Design, shelf: Sequence[Candidate]) -> tuple[Lever, ...]:
+    """Every lever that does something, the most hours first."""
+    facts = gather(design)
+    before = {finding.title for finding in judge(facts) if finding.severity != "note"}
+    band = _width(band_of(facts.lowered)) if facts.lowered.loads else None
+    found = []
+    for draft in drafts_of(facts, shelf):
+        try:
+            after = gather(apply(design, draft.edits))
+        except ValidationError:
+            # Out of what a document may hold: no lever.
+            continue
+        lever = _lever(facts, before, band, draft, after)
+        if lever.gained_h > LEAST_H or (lever.narrower or 0.0) > LEAST_H:
+            found.append(lever)
+    return tuple(sorted(found, key=lambda x: (-x.gained_h, -(x.narrower or 0.0), x.label)))
+
+
+def _lever(facts: Facts, before: set[str], band: float | None, draft: Draft, after: Facts) -> Lever:
+    titles = {finding.title for finding in judge(after) if finding.severity != "note"}
+    horizon_h = facts.run.horizon_h
+    hours, was = ((horizon_h if x.run.hours is None else x.run.hours) for x in (after, facts))
+    narrower = None
+    if draft.kind == "measure" and band:
+        width = _width(band_of(after.lowered))
+        narrower = None if width is None else 1.0 - width / band
+    return Lever(
+        draft.kind,
+        draft.subject,
+        draft.label,
+        draft.edits,
+        draft.effort,
+        draft.price,
+        draft.mass_kg,
+        after.run.hours,
+        hours - was,
+        lasts(after.run),
+        facts.day.wh - after.day.wh,
+        narrower,
+        tuple(sorted(titles - before)),
+        tuple(sorted(before - titles)),
+    )
+
+
+def _width(band: Band) -> float | None:
+    """Hours between a tenth and nine tenths; None where one of them has no end. [h]"""
+    if band.p10 is None or band.p90 is None or band.p90 <= band.p10:
+        return None
+    return band.p90 - band.p10
