@@ -1,17 +1,27 @@
 """Puts the application together."""
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from pathlib import Path
 
 from fastapi import FastAPI
 
 from graveljar import __doc__ as summary
 from graveljar.api.guard import Guard
+from graveljar.api.options import router as options_router
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
 from graveljar.api.routes import router
+from graveljar.api.searches import Searches
 from graveljar.api.shelf import router as shelf_router
 from graveljar.store.designs import Designs
 from graveljar.store.parts import Parts
+
+
+@asynccontextmanager
+async def _closing(app: FastAPI) -> AsyncIterator[None]:
+    yield
+    app.state.searches.close()
 
 
 def create_app(
@@ -26,11 +36,14 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         separate_input_output_schemas=False,
+        lifespan=_closing,
     )
     app.state.designs = designs
     app.state.parts = parts
+    app.state.searches = Searches()
     app.include_router(router)
     app.include_router(shelf_router)
+    app.include_router(options_router)
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)

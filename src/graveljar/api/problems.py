@@ -12,6 +12,7 @@ from psycopg_pool import PoolTimeout
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 
+from graveljar.api.searches import Busy
 from graveljar.core.errors import (
     GravelJarError,
     NewerVersion,
@@ -33,6 +34,7 @@ _STATUS: Final[dict[type[GravelJarError], int]] = {
     StaleRevision: 409,
     NewerVersion: 422,
     OutOfRange: 422,
+    Busy: 503,
 }
 
 

@@ -444,6 +444,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/options/levers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Levers
+         * @description Single changes by the hours they buy; nothing is stored.
+         */
+        post: operations["post_levers_api_options_levers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/options/sweeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Sweeps
+         * @description Hours against the number of batteries, the temperature, the largest load's hours.
+         */
+        post: operations["post_sweeps_api_options_sweeps_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/options/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Search
+         * @description Size whole systems: a line of JSON a step, as it is found. It ends with the connection.
+         */
+        post: operations["post_search_api_options_search_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -657,6 +717,24 @@ export interface components {
             help: string;
             /** Source */
             source: string;
+        };
+        /**
+         * At
+         * @description Hours at one value. None: no end up to the horizon. [h]
+         */
+        At: {
+            /** Value */
+            value: number;
+            /** Hours */
+            hours: number | null;
+            /** P10 */
+            p10: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Meets Goal */
+            meets_goal: boolean;
+            /** Present */
+            present: boolean;
         };
         /**
          * AtTime
@@ -937,6 +1015,22 @@ export interface components {
             kind: "windows";
             /** Windows */
             windows: components["schemas"]["Span"][];
+        };
+        /**
+         * Broken
+         * @description A near miss: what breaks one rule only, and which; `count` systems break it.
+         */
+        Broken: {
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+            /** Example */
+            example: string;
+            /** Price */
+            price: number | null;
+            /** Count */
+            count: number;
         };
         /**
          * Built
@@ -2054,6 +2148,43 @@ export interface components {
             why: string;
         };
         /**
+         * Found
+         * @description A system that breaks no rule. Hours until a must-load stops, None up to the horizon. [h]
+         *
+         *     `price` and `mass_kg` are None where that of a part is unsaid; `boxes` are its batteries,
+         *     inverters and converters. `decided` says in words what made it so.
+         */
+        Found: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** System V */
+            system_v: number;
+            /**
+             * Strategy
+             * @enum {string}
+             */
+            strategy: "DC first" | "AC for all";
+            /** Strings */
+            strings: number;
+            /** Series */
+            series: number;
+            /** Price */
+            price: number | null;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Hours */
+            hours: number | null;
+            /** Boxes */
+            boxes: number;
+            /** Used */
+            used: components["schemas"]["Used"][];
+            /** Decided */
+            decided: string;
+            design: components["schemas"]["Design"];
+        };
+        /**
          * Fuse
          * @description A fuse or breaker in each lead of a joint.
          *
@@ -2530,6 +2661,50 @@ export interface components {
             name: string;
             /** Wh */
             wh: number;
+        };
+        /**
+         * Lever
+         * @description A single change and what it does. [h], [Wh]
+         *
+         *     `hours` None: no end up to the horizon; `gained_h` is counted up to it. `narrower` is the
+         *     share of the band's width that it takes away, None where there is no band. `brings` are
+         *     titles of findings, notes apart, that it brings up, `clears` those that it clears.
+         */
+        Lever: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "battery" | "inverter" | "off" | "sleep" | "dc rail" | "regulator" | "cable" | "warmth" | "measure" | "load";
+            /** Subject */
+            subject: string;
+            /** Label */
+            label: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /**
+             * Effort
+             * @enum {string}
+             */
+            effort: "a switch" | "a habit" | "a measurement" | "an hour's work" | "something to buy";
+            /** Price */
+            price: number | null;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Hours */
+            hours: number | null;
+            /** Gained H */
+            gained_h: number;
+            /** Lasts */
+            lasts: string;
+            /** Saved Wh */
+            saved_wh: number;
+            /** Narrower */
+            narrower: number | null;
+            /** Brings */
+            brings: string[];
+            /** Clears */
+            clears: string[];
         };
         /**
          * Limit
@@ -3031,6 +3206,18 @@ export interface components {
             message: string;
         };
         /**
+         * Progress
+         * @description How far a search is: wirings of `total` tried, and the whole systems decided on in them.
+         */
+        Progress: {
+            /** Tried */
+            tried: number;
+            /** Total */
+            total: number;
+            /** Candidates */
+            candidates: number;
+        };
+        /**
          * PutRegulator
          * @description A regulating converter before one load, on the rail it hangs on.
          */
@@ -3237,6 +3424,42 @@ export interface components {
             minimum: components["schemas"]["SizeRow"] | null;
             proposed: components["schemas"]["SizeRow"] | null;
             fuse: components["schemas"]["FuseRow"] | null;
+        };
+        /**
+         * SearchLine
+         * @description A line of a search's answer: how far it is, something found, or its end.
+         */
+        SearchLine: {
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "progress" | "found" | "searched";
+            progress?: components["schemas"]["Progress"] | null;
+            found?: components["schemas"]["Found"] | null;
+            searched?: components["schemas"]["Searched"] | null;
+        };
+        /**
+         * Searched
+         * @description The end of a search: none of `best` is worse than another in all that is weighed.
+         *
+         *     `candidates` are whole systems decided on, `runs` those the engine was needed for.
+         */
+        Searched: {
+            /** Best */
+            best: components["schemas"]["Found"][];
+            /** Picks */
+            picks: {
+                [key: string]: string;
+            };
+            /** Broken */
+            broken: components["schemas"]["Broken"][];
+            /** Candidates */
+            candidates: number;
+            /** Runs */
+            runs: number;
+            /** Why None */
+            why_none: string;
         };
         /**
          * Series
@@ -3798,6 +4021,28 @@ export interface components {
             volts: number;
         };
         /**
+         * Sweep
+         * @description Hours against one thing, at rising values.
+         *
+         *     `meets_from` is the value from which on the goal is met for good: upward for batteries and
+         *     warmth, downward for a load's hours; None if nowhere.
+         */
+        Sweep: {
+            /**
+             * Against
+             * @enum {string}
+             */
+            against: "batteries" | "temperature" | "largest load";
+            /** Subject */
+            subject: string;
+            /** Unit */
+            unit: string;
+            /** Points */
+            points: components["schemas"]["At"][];
+            /** Meets From */
+            meets_from: number | null;
+        };
+        /**
          * Table
          * @description The text of a CSV file.
          */
@@ -3818,6 +4063,22 @@ export interface components {
             unit: string;
             /** Figure */
             figure?: string | null;
+        };
+        /**
+         * Used
+         * @description Parts of a system: a name, how many, what they cost and weigh, None where unsaid.
+         */
+        Used: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Price */
+            price: number | null;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Have */
+            have: boolean;
         };
         /**
          * Vehicle
@@ -3919,15 +4180,6 @@ export interface components {
             meets_goal: boolean;
         };
         /**
-         * Wanted
-         * @description A store or stage of a design that a part is looked for.
-         */
-        Wanted: {
-            design: components["schemas"]["Design"];
-            /** Subject */
-            subject: string;
-        };
-        /**
          * Warned
          * @description A finding the route brings up.
          */
@@ -3963,6 +4215,34 @@ export interface components {
             amps: number;
             /** Gives */
             gives: number;
+        };
+        /**
+         * Wanted
+         * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
+         */
+        graveljar__api__options__Wanted: {
+            design: components["schemas"]["Design"];
+            /**
+             * Most Strings
+             * @default 16
+             */
+            most_strings: number;
+            /** Keep Back */
+            keep_back?: number | null;
+            /**
+             * Have
+             * @default []
+             */
+            have: string[];
+        };
+        /**
+         * Wanted
+         * @description A store or stage of a design that a part is looked for.
+         */
+        graveljar__api__shelf__Wanted: {
+            design: components["schemas"]["Design"];
+            /** Subject */
+            subject: string;
         };
     };
     responses: never;
@@ -5010,7 +5290,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Wanted"];
+                "application/json": components["schemas"]["graveljar__api__shelf__Wanted"];
             };
         };
         responses: {
@@ -5065,6 +5345,139 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Route"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_levers_api_options_levers_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lever"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_sweeps_api_options_sweeps_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sweep"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_search_api_options_search_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["graveljar__api__options__Wanted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                    "application/json": components["schemas"]["SearchLine"];
                 };
             };
             /** @description Client Error */

@@ -1,0 +1,89 @@
+"""Options: whole systems sized from the shelf, single changes ranked, hours against one thing."""
+
+import json
+from collections.abc import AsyncIterator
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Request
+from fastapi.responses import StreamingResponse
+from pydantic import Field, TypeAdapter
+
+from graveljar.api.problems import PROBLEMS
+from graveljar.api.requests import Body, BoundedRoute
+from graveljar.api.searches import Searches
+from graveljar.api.shelf import Kept
+from graveljar.core.document import Design, Part
+from graveljar.core.levers import Lever, levers_of
+from graveljar.core.search import Found, Progress, SearchAsk, Searched, SearchPart, Step
+from graveljar.core.sensitivity import Sweep, sweeps_of
+from graveljar.core.shelf import Candidate
+
+router = APIRouter(prefix="/api/options", route_class=BoundedRoute, responses=PROBLEMS)
+
+_STEP: TypeAdapter[Step] = TypeAdapter(Step)
+
+
+def _searches(request: Request) -> Searches:
+    searches: Searches = request.app.state.searches
+    return searches
+
+
+class Wanted(Body):
+    """What to size, from the parts on the shelf; `have` are ids of those that are there already."""
+
+    design: Design
+    most_strings: Annotated[int, Field(ge=1, le=32)] = 16
+    keep_back: Annotated[float, Field(ge=0, le=0.9)] | None = None
+    have: Annotated[tuple[str, ...], Field(max_length=500)] = ()
+
+
+class SearchLine(Part):
+    """A line of a search's answer: how far it is, something found, or its end."""
+
+    step: Literal["progress", "found", "searched"]
+    progress: Progress | None = None
+    found: Found | None = None
+    searched: Searched | None = None
+
+
+@router.post("/levers")
+def post_levers(design: Design, parts: Kept) -> list[Lever]:
+    """Single changes by the hours they buy; nothing is stored."""
+    shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
+    return list(levers_of(design, shelf))
+
+
+@router.post("/sweeps")
+def post_sweeps(design: Design) -> list[Sweep]:
+    """Hours against the number of batteries, the temperature, the largest load's hours."""
+    return list(sweeps_of(design))
+
+
+@router.post(
+    "/search",
+    response_class=StreamingResponse,
+    responses={200: {"model": SearchLine, "content": {"application/x-ndjson": {}}}},
+)
+def post_search(
+    body: Wanted, parts: Kept, searches: Annotated[Searches, Depends(_searches)]
+) -> StreamingResponse:
+    """Size whole systems: a line of JSON a step, as it is found. It ends with the connection."""
+    have = set(body.have)
+    ask = SearchAsk(
+        parts=tuple(
+            SearchPart(id=str(kept.id), part=kept.part, have=str(kept.id) in have)
+            for kept in parts.all()
+            if kept.part.kind != "station"
+        ),
+        most_strings=body.most_strings,
+        keep_back=body.keep_back,
+    )
+    searches.admit()
+    return StreamingResponse(_lines(searches, body.design, ask), media_type="application/x-ndjson")
+
+
+async def _lines(searches: Searches, design: Design, ask: SearchAsk) -> AsyncIterator[str]:
+    async for step in searches.steps(design, ask):
+        name = type(step).__name__.lower()
+        line = {"step": name, name: _STEP.dump_python(step, mode="json")}
+        yield json.dumps(line, ensure_ascii=False) + "\n"

@@ -1,0 +1,105 @@
+"""Searches in worker processes: shared fairly, bounded, stopped when nobody listens any more."""
+
+import asyncio
+import ctypes
+import multiprocessing
+import signal
+from collections.abc import AsyncGenerator
+from concurrent.futures import ProcessPoolExecutor
+from typing import Final
+
+from graveljar.core.document import Design
+from graveljar.core.errors import GravelJarError
+from graveljar.core.search import Found, Progress, SearchAsk, Searched, Step, merged, search
+from graveljar.core.search.front import Front
+from graveljar.core.warm import warm
+
+WORKERS: Final = 2
+# A search goes in as many parts: the smaller, the sooner another one has its turn.
+PARTS: Final = 24
+MOST_SEARCHES: Final = 8
+_DIES_WITH_PARENT: Final = 1
+
+
+class Busy(GravelJarError):
+    """As many searches as may are under way."""
+
+    code = "busy"
+    title = "Too many searches at a time"
+
+
+class Searches:
+    """Worker processes, started at the first search. Waiting parts take their turns in order."""
+
+    def __init__(self) -> None:
+        self._pool: ProcessPoolExecutor | None = None
+        self._turns = asyncio.Semaphore(WORKERS)
+        self._under_way = 0
+
+    def close(self) -> None:
+        """Let the workers go."""
+        if self._pool is not None:
+            self._pool.shutdown(wait=False, cancel_futures=True)
+
+    def _workers(self) -> ProcessPoolExecutor:
+        if self._pool is None:
+            context = multiprocessing.get_context("spawn")
+            self._pool = ProcessPoolExecutor(WORKERS, context, _begin)
+        return self._pool
+
+    def admit(self) -> None:
+        """Take a search on.
+
+        Raises
+        ------
+        Busy : as many as may are under way.
+        """
+        if self._under_way >= MOST_SEARCHES:
+            raise Busy(
+                f"{MOST_SEARCHES} searches are under way. Try again in a moment, or stop one."
+            )
+        self._under_way += 1
+
+    async def steps(self, design: Design, ask: SearchAsk) -> AsyncGenerator[Step, None]:
+        """The steps of a search that was taken on; it ends with whoever reads them."""
+        waiting: set[asyncio.Task[list[Step]]] = set()
+        try:
+            parts = list(range(PARTS))
+            front, ended = Front(), []
+            candidates = 0
+            yield Progress(0, PARTS, 0)
+            while parts or waiting:
+                while parts and len(waiting) < WORKERS:
+                    waiting.add(asyncio.create_task(self._part(design, ask, parts.pop(0))))
+                done, waiting = await asyncio.wait(waiting, return_when="FIRST_COMPLETED")
+                for task in done:
+                    for step in task.result():
+                        if isinstance(step, Found) and front.wants(step):
+                            front.add(step)
+                            yield step
+                        elif isinstance(step, Searched):
+                            ended.append(step)
+                            candidates += step.candidates
+                yield Progress(len(ended), PARTS, candidates)
+            yield merged(ended)
+        finally:
+            for task in waiting:
+                task.cancel()
+            self._under_way -= 1
+
+    async def _part(self, design: Design, ask: SearchAsk, k: int) -> list[Step]:
+        # First come, first served: each search asks for a turn again after each of its parts.
+        async with self._turns:
+            loop = asyncio.get_running_loop()
+            return await loop.run_in_executor(self._workers(), _do, design, ask, k)
+
+
+def _begin() -> None:
+    """A worker's begin: it dies with the server, however that ends, and Ctrl-C is the server's."""
+    ctypes.CDLL(None).prctl(_DIES_WITH_PARENT, signal.SIGKILL)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    warm()
+
+
+def _do(design: Design, ask: SearchAsk, k: int) -> list[Step]:
+    return [step for step in search(design, ask, (k, PARTS)) if not isinstance(step, Progress)]

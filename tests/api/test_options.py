@@ -1,0 +1,144 @@
+"""Options through the API: searches in worker processes, levers, sweeps."""
+
+import asyncio
+import json
+from collections.abc import Iterator
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+
+from graveljar.api.app import create_app
+from graveljar.api.searches import MOST_SEARCHES, PARTS, Busy, Searches
+from graveljar.core.levers import levers_of
+from graveljar.core.search import Progress, SearchAsk, Searched, SearchPart, search
+from graveljar.core.sensitivity import sweeps_of
+from graveljar.core.shelf import Candidate
+from graveljar.demo import demo_designs
+from graveljar.formats.parts_csv import starting_shelf
+from graveljar.serve import keep_starting_shelf
+from graveljar.store.database import Pool
+from graveljar.store.designs import Designs
+from graveljar.store.parts import Parts
+
+HUT = demo_designs()["tide-gauge-hut"]
+VAN = demo_designs()["puppet-van"]
+FEW = ("LFP 12.8 V 280 Ah", "LFP 12.8 V 100 Ah", "Sine inverter 300 W 12 V")
+
+
+@pytest.fixture
+def web(pool: Pool) -> Iterator[TestClient]:
+    parts = Parts(pool)
+    keep_starting_shelf(parts)
+    app = create_app(Designs(pool), parts)
+    with TestClient(app, base_url="http://127.0.0.1:8734") as client:
+        yield client
+
+
+def _lines(web: TestClient, body: Any) -> list[Any]:
+    answer = web.post("/api/options/search", json=body)
+    assert answer.status_code == 200, answer.text
+    return [json.loads(line) for line in answer.text.splitlines()]
+
+
+def test_a_search_streams_and_ends_as_the_core_does(web: TestClient) -> None:
+    """The same best as one search alone, in the same order, from many parts in two processes."""
+    body = {"design": HUT.model_dump(mode="json")}
+    lines = _lines(web, body)
+    told = [line["progress"]["tried"] for line in lines if line["step"] == "progress"]
+    assert told == sorted(told)
+    assert told[-1] == PARTS
+    best = lines[-1]["searched"]["best"]
+    kept = web.get("/api/shelf").json()
+    parts = tuple(
+        SearchPart.model_validate({"id": x["id"], "part": x["part"]})
+        for x in kept
+        if x["part"]["kind"] != "station"
+    )
+    alone = list(search(HUT, SearchAsk(parts=parts)))[-1]
+    assert isinstance(alone, Searched)
+    assert [x["key"] for x in best] == [x.key for x in alone.best]
+    found = {line["found"]["key"] for line in lines if line["step"] == "found"}
+    assert {x["key"] for x in best} <= found
+    # What is there already costs nothing; a found system is a design to evaluate.
+    lead = best[0]["key"].split("|")[0]
+    again = _lines(web, body | {"have": [lead]})[-1]["searched"]["best"]
+    assert any(x["used"][0]["have"] and x["used"][0]["price"] == 0 for x in again)
+    verdict = web.post("/api/evaluate?quick=true", json=again[0]["design"]).json()["verdict"]
+    assert verdict["meets_goal"]
+
+
+@pytest.mark.parametrize(
+    ("change", "path"),
+    [
+        ({"most_strings": 0}, "/most_strings"),
+        ({"most_strings": 33}, "/most_strings"),
+        ({"keep_back": 0.95}, "/keep_back"),
+        ({"have": ["x"] * 501}, "/have"),
+        ({"design": {"format": "gravel-jar/design", "goal": {"hours": -1}}}, "/design/goal/hours"),
+        ({"shelf": []}, "/shelf"),
+    ],
+)
+def test_what_is_out_of_bounds_is_refused_with_its_place(
+    web: TestClient, change: Any, path: str
+) -> None:
+    body = {"design": HUT.model_dump(mode="json")} | change
+    answer = web.post("/api/options/search", json=body)
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["path"] == path
+
+
+def test_levers_and_sweeps_are_those_of_the_core(web: TestClient) -> None:
+    document = VAN.model_dump(mode="json")
+    shelf = [Candidate(part.name, part) for part in starting_shelf()]
+    levers = web.post("/api/options/levers", json=document).json()
+    assert [x["label"] for x in levers] == [x.label for x in levers_of(VAN, shelf)]
+    sweeps = web.post("/api/options/sweeps", json=document).json()
+    assert [x["against"] for x in sweeps] == [x.against for x in sweeps_of(VAN)]
+    assert [[p["hours"] for p in x["points"]] for x in sweeps] == [
+        [p.hours for p in x.points] for x in sweeps_of(VAN)
+    ]
+
+
+def _ask() -> SearchAsk:
+    parts = [part for part in starting_shelf() if part.name in FEW]
+    return SearchAsk(parts=tuple(SearchPart(id=part.name, part=part) for part in parts))
+
+
+def test_only_so_many_searches_at_a_time_and_a_stopped_one_makes_room() -> None:
+    async def work() -> None:
+        searches = Searches()
+        for _ in range(MOST_SEARCHES):
+            searches.admit()
+        with pytest.raises(Busy):
+            searches.admit()
+        # One is listened to for a while, then stopped.
+        steps = searches.steps(HUT, _ask())
+        assert isinstance(await anext(steps), Progress)
+        await steps.aclose()
+        searches.admit()
+        searches.close()
+
+    asyncio.run(work())
+
+
+def test_searches_take_turns() -> None:
+    """Two at a time go on side by side: neither waits for the other's end."""
+
+    async def listen(searches: Searches, name: str, told: list[str]) -> None:
+        searches.admit()
+        async for step in searches.steps(HUT, _ask()):
+            if isinstance(step, Progress) and step.tried:
+                told.append(name)
+
+    async def work() -> list[str]:
+        searches = Searches()
+        told: list[str] = []
+        await asyncio.gather(*(listen(searches, name, told) for name in "ab"))
+        searches.close()
+        return told
+
+    told = asyncio.run(work())
+    half = told[: len(told) // 2]
+    assert {half.count("a"), half.count("b")} & {0} == set()
+    assert abs(half.count("a") - half.count("b")) <= 4
