@@ -111,9 +111,13 @@ class Page:
         """All elements that are there now."""
         return self.driver.find_elements(By.CSS_SELECTOR, css)
 
-    def until(self, get: Callable[[], T], what: str) -> T:
+    def long_until(self, get: Callable[[], T], what: str) -> T:
+        """Wait for long work."""
+        return self.until(get, what, patience_s=90.0)
+
+    def until(self, get: Callable[[], T], what: str, patience_s: float = PATIENCE_S) -> T:
         """Wait until something is there and true."""
-        deadline = time.monotonic() + PATIENCE_S
+        deadline = time.monotonic() + patience_s
         while True:
             try:
                 if found := get():

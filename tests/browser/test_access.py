@@ -11,6 +11,7 @@ from tests.browser.page import Page, Server
 OTHERS = (
     ("d/{}/run", "[data-pane=charge]"),
     ("d/{}/cables", "[data-part=cables]"),
+    ("d/{}/options", "[data-option=size]"),
     ("method", "main.method"),
     ("shelf", "[data-shelf]"),
 )

@@ -28,6 +28,7 @@ const router = createBrowserRouter([
   { path: "/d/:id/plan", element: <Design view="plan" /> },
   { path: "/d/:id/run", element: <Design view="run" /> },
   { path: "/d/:id/cables", element: <Design view="cables" /> },
+  { path: "/d/:id/options", element: <Design view="options" /> },
   { path: "/shelf", element: <ShelfPage /> },
   {
     path: "*",

@@ -28,7 +28,7 @@ def _searches(request: Request) -> Searches:
     return searches
 
 
-class Wanted(Body):
+class SizeAsk(Body):
     """What to size, from the parts on the shelf; `have` are ids of those that are there already."""
 
     design: Design
@@ -65,7 +65,7 @@ def post_sweeps(design: Design) -> list[Sweep]:
     responses={200: {"model": SearchLine, "content": {"application/x-ndjson": {}}}},
 )
 def post_search(
-    body: Wanted, parts: Kept, searches: Annotated[Searches, Depends(_searches)]
+    body: SizeAsk, parts: Kept, searches: Annotated[Searches, Depends(_searches)]
 ) -> StreamingResponse:
     """Size whole systems: a line of JSON a step, as it is found. It ends with the connection."""
     have = set(body.have)

@@ -22,7 +22,7 @@ from graveljar.core.evaluation import (
 from graveljar.core.facts import Facts, gather
 from graveljar.core.figures import keep_all
 from graveljar.core.findings import judge
-from graveljar.core.findings.finding import Finding
+from graveljar.core.findings.finding import Finding, identity
 from graveljar.core.findings.run import load_hours
 from graveljar.core.growing import link_rows
 from graveljar.core.hours import hours_of
@@ -165,20 +165,15 @@ def _is_built_in(edit: Edit) -> bool:
     return "/outlets/" in edit.path and not edit.path.endswith("/switched")
 
 
-def _identity(finding: Finding) -> tuple[str, str]:
-    """What makes two findings the same: of the hours as a whole there is one of a kind."""
-    return finding.code, "" if finding.code == "run.must_stops_early" else finding.subject
-
-
 def _effect(
     facts: Facts, findings: tuple[Finding, ...], finding: Finding, changed: Design
 ) -> Effect:
     """Run the design anew with a remedy taken."""
     after = gather(changed)
     judged = judge(after)
-    known = {_identity(f) for f in findings}
-    clears = _identity(finding) not in {_identity(f) for f in judged}
-    brings = tuple(f.title for f in judged if f.severity != "note" and _identity(f) not in known)
+    known = {identity(f) for f in findings}
+    clears = identity(finding) not in {identity(f) for f in judged}
+    brings = tuple(f.title for f in judged if f.severity != "note" and identity(f) not in known)
     before_h, after_h = facts.run.hours, after.run.hours
     words = [lasts(facts.run), lasts(after.run)]
     same = words[0] == words[1]

@@ -4,12 +4,14 @@ from graveljar.core.course import course_of
 from graveljar.core.document import (
     Anytime,
     Bank,
+    BatteryFigures,
     ByWatts,
     ChargeInput,
     DcPort,
     Design,
     Fuse,
     Inverter,
+    InverterFigures,
     Link,
     Load,
     Mode,
@@ -18,6 +20,8 @@ from graveljar.core.document import (
 )
 from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
+from graveljar.core.search import SearchAsk, SearchPart, search
+from graveljar.core.shelf import BatteryPart, InverterPart
 
 
 def warm() -> None:
@@ -37,6 +41,10 @@ def warm() -> None:
     for made in (design, design.model_copy(update={"stores": (Bank(), fed), "links": (lead,)})):
         evaluate(made)
         course_of(gather(made))
+    pack = BatteryPart(kind="battery", name="Pack", figures=BatteryFigures())
+    inverter = InverterPart(kind="inverter", name="Inverter", figures=InverterFigures())
+    parts = (SearchPart(id="pack", part=pack), SearchPart(id="inverter", part=inverter))
+    list(search(design, SearchAsk(parts=parts)))
 
 
 if __name__ == "__main__":

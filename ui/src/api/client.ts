@@ -1,6 +1,15 @@
 import createClient from "openapi-fetch";
 import type { paths } from "./schema";
-import type { Ask, Design, ProblemDetails, RoutesAsk, ShelfPart, Stored } from "./types";
+import type {
+  Ask,
+  Design,
+  ProblemDetails,
+  RoutesAsk,
+  SearchBody,
+  SearchLine,
+  ShelfPart,
+  Stored,
+} from "./types";
 
 const client = createClient<paths>({ baseUrl: window.location.origin });
 
@@ -47,6 +56,20 @@ async function taken<T>(call: Promise<Answer<T>>): Promise<T> {
   throw new Refused(problem);
 }
 
+/** Whole lines of a stream, one after the other. */
+async function readLines(stream: ReadableStream<Uint8Array>, onLine: (text: string) => void) {
+  const reader = stream.getReader();
+  const decoder = new TextDecoder();
+  let rest = "";
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return;
+    const lines = (rest + decoder.decode(value, { stream: true })).split("\n");
+    rest = lines.pop() ?? "";
+    for (const line of lines) if (line) onLine(line);
+  }
+}
+
 const path = (id: string) => ({ params: { path: { design_id: id } } });
 
 const partPath = (id: string) => ({ params: { path: { part_id: id } } });
@@ -82,6 +105,19 @@ export const api = {
         parseAs: "text",
       }),
     ) as Promise<string>,
+  levers: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/options/levers", { body: design, signal })),
+  sweeps: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/options/sweeps", { body: design, signal })),
+  /** Size whole systems; each line is handed on as it comes, until the signal stops it. */
+  search: async (body: SearchBody, onLine: (line: SearchLine) => void, signal: AbortSignal) => {
+    const stream = (await taken(
+      client.POST("/api/options/search", { body, signal, parseAs: "stream" }) as Promise<
+        Answer<ReadableStream<Uint8Array>>
+      >,
+    )) as ReadableStream<Uint8Array>;
+    await readLines(stream, (text) => onLine(JSON.parse(text) as SearchLine));
+  },
   shelf: () => taken(client.GET("/api/shelf")),
   addParts: (parts: ShelfPart[]) => taken(client.POST("/api/shelf", { body: { parts } })),
   savePart: (id: string, base: number, part: ShelfPart) =>

@@ -3577,6 +3577,25 @@ export interface components {
             revision: number;
         };
         /**
+         * SizeAsk
+         * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
+         */
+        SizeAsk: {
+            design: components["schemas"]["Design"];
+            /**
+             * Most Strings
+             * @default 16
+             */
+            most_strings: number;
+            /** Keep Back */
+            keep_back?: number | null;
+            /**
+             * Have
+             * @default []
+             */
+            have: string[];
+        };
+        /**
          * SizeFacts
          * @description A conductor size for a choice on screen, by its name in both systems. [mm2]
          */
@@ -4180,6 +4199,15 @@ export interface components {
             meets_goal: boolean;
         };
         /**
+         * Wanted
+         * @description A store or stage of a design that a part is looked for.
+         */
+        Wanted: {
+            design: components["schemas"]["Design"];
+            /** Subject */
+            subject: string;
+        };
+        /**
          * Warned
          * @description A finding the route brings up.
          */
@@ -4215,34 +4243,6 @@ export interface components {
             amps: number;
             /** Gives */
             gives: number;
-        };
-        /**
-         * Wanted
-         * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
-         */
-        graveljar__api__options__Wanted: {
-            design: components["schemas"]["Design"];
-            /**
-             * Most Strings
-             * @default 16
-             */
-            most_strings: number;
-            /** Keep Back */
-            keep_back?: number | null;
-            /**
-             * Have
-             * @default []
-             */
-            have: string[];
-        };
-        /**
-         * Wanted
-         * @description A store or stage of a design that a part is looked for.
-         */
-        graveljar__api__shelf__Wanted: {
-            design: components["schemas"]["Design"];
-            /** Subject */
-            subject: string;
         };
     };
     responses: never;
@@ -5290,7 +5290,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["graveljar__api__shelf__Wanted"];
+                "application/json": components["schemas"]["Wanted"];
             };
         };
         responses: {
@@ -5466,7 +5466,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["graveljar__api__options__Wanted"];
+                "application/json": components["schemas"]["SizeAsk"];
             };
         };
         responses: {

@@ -4,6 +4,7 @@ import { useParams } from "react-router";
 import { api, Refused } from "../api/client";
 import type { ProblemPlace } from "../api/types";
 import { CablesView } from "../cables/CablesView";
+import { OptionsView } from "../options/OptionsView";
 import { PlanView } from "../plan/PlanView";
 import { RunView } from "../run/RunView";
 import { ConflictDialog } from "../shell/ConflictDialog";
@@ -14,7 +15,7 @@ import { useAutosave } from "./use-autosave";
 import { ProblemsContext, useEvaluation, WorkedContext } from "./use-evaluation";
 
 /** The views of a design, in the order of the work. */
-export type View = "plan" | "run" | "cables";
+export type View = "plan" | "run" | "cables" | "options";
 
 const NONE: readonly ProblemPlace[] = [];
 
@@ -78,8 +79,21 @@ const Screen = memo(function Screen({ view }: { view: View }) {
   return (
     <>
       <Header />
-      {view === "plan" ? <PlanView /> : view === "run" ? <RunView /> : <CablesView />}
+      <ViewOf view={view} />
       <ConflictDialog />
     </>
   );
 });
+
+function ViewOf({ view }: { view: View }) {
+  switch (view) {
+    case "plan":
+      return <PlanView />;
+    case "run":
+      return <RunView />;
+    case "cables":
+      return <CablesView />;
+    default:
+      return <OptionsView />;
+  }
+}

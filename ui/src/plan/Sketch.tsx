@@ -130,7 +130,7 @@ function PreviewBar({ side, setSide, ready }: PreviewBarProps) {
     >
       <span>
         <strong className="text-moss">Preview.</strong> {preview.label}{" "}
-        <span className="text-soft">{fix ? effectOf(fix) : ""}</span>
+        <span className="text-soft">{fix ? effectOf(fix) : preview.says}</span>
       </span>
       <span className="flex-1" />
       <fieldset className="flex overflow-hidden rounded border border-edge">

@@ -6,6 +6,8 @@ import type { PanelName } from "./panels";
 export interface Preview {
   label: string;
   edits: readonly Edit[];
+  /** What it does, in words, where no finding says it. */
+  says?: string;
 }
 
 /** What a person was asked, and what for. */

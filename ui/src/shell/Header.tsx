@@ -105,6 +105,7 @@ const VIEWS = [
   ["plan", "Plan"],
   ["run", "Run"],
   ["cables", "Cables"],
+  ["options", "Options"],
 ] as const;
 
 const hint = (verb: string, what: string | undefined) => (what ? `${verb}: ${what}` : verb);

@@ -10,10 +10,13 @@ from graveljar.core.document import Design
 from graveljar.core.edit import Edit, apply
 from graveljar.core.facts import Facts, gather
 from graveljar.core.findings import judge
+from graveljar.core.findings.finding import identity
 from graveljar.core.levers.drafts import Draft, Effort, Kind, drafts_of
 from graveljar.core.shelf import Candidate
 from graveljar.core.verdict import lasts
 
+# Titles of findings by what makes them the same.
+Titles = dict[tuple[str, str], str]
 # Hours that are not worth a line. Ours. [h]
 LEAST_H = 0.02
 
@@ -46,7 +49,7 @@ class Lever:
 def levers_of(design: Design, shelf: Sequence[Candidate]) -> tuple[Lever, ...]:
     """Every lever that does something, the most hours first."""
     facts = gather(design)
-    before = {finding.title for finding in judge(facts) if finding.severity != "note"}
+    before = _open(facts)
     band = _width(band_of(facts.lowered)) if facts.lowered.loads else None
     found = []
     for draft in drafts_of(facts, shelf):
@@ -61,8 +64,8 @@ def levers_of(design: Design, shelf: Sequence[Candidate]) -> tuple[Lever, ...]:
     return tuple(sorted(found, key=lambda x: (-x.gained_h, -(x.narrower or 0.0), x.label)))
 
 
-def _lever(facts: Facts, before: set[str], band: float | None, draft: Draft, after: Facts) -> Lever:
-    titles = {finding.title for finding in judge(after) if finding.severity != "note"}
+def _lever(facts: Facts, before: Titles, band: float | None, draft: Draft, after: Facts) -> Lever:
+    then = _open(after)
     horizon_h = facts.run.horizon_h
     hours, was = ((horizon_h if x.run.hours is None else x.run.hours) for x in (after, facts))
     narrower = None
@@ -82,9 +85,14 @@ def _lever(facts: Facts, before: set[str], band: float | None, draft: Draft, aft
         lasts(after.run),
         facts.day.wh - after.day.wh,
         narrower,
-        tuple(sorted(titles - before)),
-        tuple(sorted(before - titles)),
+        tuple(sorted(then[key] for key in then.keys() - before.keys())),
+        tuple(sorted(before[key] for key in before.keys() - then.keys())),
     )
+
+
+def _open(facts: Facts) -> Titles:
+    """Titles of the findings of a design, notes apart, by what makes them the same."""
+    return {identity(x): x.title for x in judge(facts) if x.severity != "note"}
 
 
 def _width(band: Band) -> float | None:

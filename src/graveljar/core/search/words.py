@@ -21,6 +21,15 @@ RULES: Final = {
 }
 
 
+# How far a system got that broke a rule of this kind, the farthest first.
+_FAR: Final = ("run", "window", "start", "network", "bank", "converter", "inverter", "load")
+
+
+def _far(rule: str) -> int:
+    kind = rule.split(".")[0]
+    return _FAR.index(kind) if kind in _FAR else len(_FAR)
+
+
 def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Found:
     """A system as it is shown."""
     used = tuple(_used(system, combo, strings))
@@ -95,7 +104,9 @@ def why_none(design: Design, ask: SearchAsk, left: Left) -> str:
         return "Some loads take mains and there is no inverter on the shelf."
     if not left.counts:
         return "No battery on the shelf makes 12, 24 or 48 V with what feeds these loads."
-    rule, count = max(left.counts.items(), key=lambda x: (x[1], x[0]))
+    # What got farthest tells most: parts that fall out at once always are some.
+    ordered = sorted(left.counts, key=lambda rule: (_far(rule), rule))
+    rule, count = ordered[0], left.counts[ordered[0]]
     largest = max((x.figures.continuous_w for x in inverters), default=0.0)
     says = {
         "inverter.overloaded": "No inverter on the shelf carries what runs together; the largest "

@@ -1,0 +1,136 @@
+"""A person decides: a system sized from the loads alone, a lever taken, hours read off."""
+
+from typing import Any
+
+import pytest
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.page import Page, Server
+
+
+def options(page: Page, tab: str = "") -> None:
+    """Go to the Options of the open design, at one of its tabs."""
+    page.visit(f"d/{page.id}/options")
+    page.find("[data-option=size]")
+    if tab:
+        page.button(tab).click()
+
+
+def size(page: Page) -> None:
+    """Start a search."""
+    page.find("[data-option=size] button[class*=bg-river]").click()
+
+
+def bare(server: Server, name: str = "puppet-van") -> Any:
+    """The loads of a demo on no rail, one battery, nothing else."""
+    document = server.demo(name)
+    for load in document["loads"]:
+        load |= {"rail": None, "cable": None, "fuse": None}
+    document |= {"stages": [], "links": []}
+    document["stores"] = [{"kind": "bank", "location": "living space"}]
+    return document
+
+
+def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -> None:
+    page.open(bare(server))
+    page.finds("load.needs_ac")
+    options(page)
+    size(page)
+    # It streams in, and the page stays live meanwhile.
+    page.find("[data-found]")
+    page.fill("Most in parallel", "12")
+    page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
+    assert page.find("[data-part=cloud] ellipse").is_displayed()
+    cheapest = page.find("[data-found]")
+    assert "Cheapest" in cheapest.text
+    title = cheapest.find_element("css selector", "strong").text
+    cheapest.find_element("css selector", "button").click()
+    page.says("[data-part=chosen]", "in parallel")
+    page.button("Make it the design").click()
+    page.says("body", "The design is now")
+    page.until(lambda: page.saved()["stages"], "kept")
+    saved = page.saved()
+    assert saved["name"] == "Puppet van, winter tour"
+    count = saved["stores"][0]["parallel"] * saved["stores"][0]["series"]
+    assert title.startswith(f"{count} × {saved['stores'][0]['battery']['name']}")
+    assert all(load["rail"] for load in saved["loads"])
+    page.visit(f"d/{page.id}/plan")
+    page.says("#verdict", "✓ Meets the goal")
+    assert not page.all('[data-severity="stop"][data-finding], [data-severity="fix"][data-finding]')
+
+
+def test_a_search_is_stopped_and_says_that_it_was(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    options(page)
+    size(page)
+    page.find("[data-found]")
+    page.find("[data-part=stop]").click()
+    page.says("[data-part=stopped]", "may not be the best there is")
+    assert page.all("[data-found]")
+    # Another one can begin at once.
+    size(page)
+    page.long_until(lambda: page.all("[data-part=done]"), "the second search")
+
+
+def test_what_one_has_costs_nothing(page: Page, server: Server) -> None:
+    page.open(server.demo("tide-gauge-hut"))
+    options(page)
+    page.find("[data-part=have] summary").click()
+    page.driver.find_element("xpath", '//label[contains(., "LFP 12.8 V 280 Ah")]/input').click()
+    page.says("[data-part=have] summary", "You have: LFP 12.8 V 280 Ah")
+    size(page)
+    page.long_until(lambda: page.all("[data-part=done]"), "the end")
+    page.find("[data-found] button").click()
+    page.says("[data-part=chosen]", "you have it")
+    page.driver.execute_script("localStorage.removeItem('gravel-jar-have')")
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"demand": {"kind": "watts", "watts": 50_000.0}, "kept_apart": False},
+         "No inverter on the shelf carries what runs together"),
+        (None, "last to the goal"),
+    ],
+    ids=["one load of 50 kW", "impossible goal"],
+)  # fmt: skip
+def test_without_an_answer_it_explains(page: Page, server: Server, change: Any, words: str) -> None:
+    document = bare(server)
+    if change is not None:
+        document["loads"][0] |= change
+    else:
+        document["goal"]["hours"] = 700.0
+    page.open(document)
+    options(page)
+    page.fill("Most in parallel", "1")
+    size(page)
+    page.long_until(lambda: page.all("[data-part=none]"), "an explanation")
+    page.says("[data-part=none]", words)
+
+
+def test_a_lever_is_looked_at_taken_and_undone(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    options(page, "What buys")
+    lever = page.find('[data-lever="battery bank"]')
+    assert "One more battery in Van bank" in lever.text
+    assert "340" in lever.text
+    then = lever.text.split("then ")[1].split("\n")[0]
+    page.find('[data-lever="battery bank"] [aria-label^=Preview]').click()
+    # On the drawing of the Plan, before and after.
+    page.says("[data-part=preview]", then)
+    page.press(Keys.ESCAPE)
+    options(page, "What buys")
+    page.find('[data-lever="battery bank"] [aria-label^=Take]').click()
+    page.until(lambda: page.saved()["stores"][0]["parallel"] == 3, "taken")
+    page.says("main h1", then)
+    page.chord("z")
+    page.until(lambda: page.saved()["stores"][0]["parallel"] == 2, "undone")
+
+
+def test_hours_are_read_off_against_one_thing(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    options(page, "Hours against")
+    page.says('[data-sweep="batteries"] [data-part=reads]', "is met from 5 in parallel on")
+    page.says('[data-sweep="temperature"]', "Against the temperature")
+    page.says('[data-sweep="largest load"]', "Roof fan")
+    assert page.find('[data-sweep="batteries"] svg path').is_displayed()

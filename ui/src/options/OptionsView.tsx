@@ -1,0 +1,58 @@
+import { Tabs } from "radix-ui";
+import { useState } from "react";
+import { useDesign } from "../design/store";
+import { useWorked } from "../design/use-evaluation";
+import { FigureButton } from "../parts/FigureButton";
+import { VerdictStrip } from "../verdict/VerdictStrip";
+import { LeversTable } from "./LeversTable";
+import { SizeIt } from "./SizeIt";
+import { Sweeps } from "./Sweeps";
+
+const TABS = [
+  ["size", "Size it for me", SizeIt],
+  ["levers", "What buys the most hours", LeversTable],
+  ["sweeps", "Hours against one thing", Sweeps],
+] as const;
+
+/** Options: other systems for the same loads, single changes, and how hours answer to one thing. */
+export function OptionsView() {
+  const { evaluation } = useWorked();
+  const design = useDesign((state) => state.document);
+  const [open, setOpen] = useState<string>("size");
+  if (!design) return null;
+  return (
+    <>
+      <VerdictStrip />
+      <main className="min-w-0 px-4 py-2">
+        <h1 className="text-lg">
+          Options <span className="font-normal text-soft text-sm">now </span>
+          <FigureButton of="run.hours" className="text-sm">
+            {evaluation.verdict.lasts}
+          </FigureButton>
+        </h1>
+        <Tabs.Root value={open} onValueChange={setOpen}>
+          <Tabs.List
+            className="no-print flex gap-1 overflow-x-auto border-line border-b"
+            aria-label="Ways to decide"
+          >
+            {TABS.map(([name, title]) => (
+              <Tabs.Trigger
+                key={name}
+                value={name}
+                className="whitespace-nowrap border-transparent border-b-3 px-2.5 py-1.5 text-soft data-[state=active]:border-river data-[state=active]:font-semibold data-[state=active]:text-ink"
+              >
+                {title}
+              </Tabs.Trigger>
+            ))}
+          </Tabs.List>
+          {TABS.map(([name, title, Content]) => (
+            <Tabs.Content key={name} value={name} className="py-3" data-option={name}>
+              <h2 className="sr-only">{title}</h2>
+              <Content />
+            </Tabs.Content>
+          ))}
+        </Tabs.Root>
+      </main>
+    </>
+  );
+}
