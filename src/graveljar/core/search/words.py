@@ -26,7 +26,7 @@ _FAR: Final = ("run", "window", "start", "network", "bank", "converter", "invert
 
 
 def _far(rule: str) -> int:
-    kind = rule.split(".")[0]
+    kind = rule.split(".", maxsplit=1)[0]
     return _FAR.index(kind) if kind in _FAR else len(_FAR)
 
 
