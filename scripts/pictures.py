@@ -33,19 +33,6 @@ def preview(page: Page) -> None:
     page.find(".drawing [data-changed=true]")
 
 
-def add(page: Page) -> None:
-    """Add a 5 V rail: the dialog."""
-    page.panel("a")
-    page.fill("Volts of the rail", "5")
-
-
-def pick(page: Page) -> None:
-    """Choose an inverter from the shelf."""
-    page.panel("3")
-    page.button("From the shelf").click()
-    page.find("[data-part-name]")
-
-
 def run(page: Page) -> None:
     """Read the run where the first thing happens."""
     page.visit(f"d/{page.id}/run")
@@ -67,6 +54,23 @@ def cut_list(page: Page) -> None:
     page.driver.execute_script("document.querySelector('[data-part=cut-list]').scrollIntoView()")
 
 
+def options(page: Page) -> None:
+    """Whole systems from the shelf, the first of them opened."""
+    page.visit(f"d/{page.id}/options")
+    page.find("[data-option=size] button[class*=bg-river]").click()
+    page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
+    page.find("[data-found] button").click()
+
+
+def sides(page: Page) -> None:
+    """Two schools beside the design as it is."""
+    page.visit(f"d/{page.id}/options")
+    page.button("Side by side").click()
+    for key in ("volts-24", "regulator"):
+        page.find(f'[data-variant="{key}"]').click()
+        page.find(f'[data-side="{key}"]')
+
+
 VAN: dict[str, Callable[[Page], None]] = {
     "plan": lambda page: page.find("#quick-entry").send_keys(
         "sewing machine 220-240V~ 0.45A motor 20 min"
@@ -75,11 +79,11 @@ VAN: dict[str, Callable[[Page], None]] = {
     "needed": lambda page: page.panel("4"),
     "working": working,
     "preview": preview,
-    "add": add,
-    "pick": pick,
     "run": run,
     "cables": cables,
     "cut-list": cut_list,
+    "options": options,
+    "sides": sides,
 }
 
 

@@ -10,10 +10,12 @@ from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
 from graveljar.api.searches import MOST_SEARCHES, PARTS, Busy, Searches
+from graveljar.core.facts import gather
 from graveljar.core.levers import levers_of
 from graveljar.core.search import Progress, SearchAsk, Searched, SearchPart, search
 from graveljar.core.sensitivity import sweeps_of
 from graveljar.core.shelf import Candidate
+from graveljar.core.sides import side_of, variants_of
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from graveljar.serve import keep_starting_shelf
@@ -43,6 +45,7 @@ def _lines(web: TestClient, body: Any) -> list[Any]:
 
 def test_a_search_streams_and_ends_as_the_core_does(web: TestClient) -> None:
     """The same best as one search alone, in the same order, from many parts in two processes."""
+    assert web.post("/api/options/wake").status_code == 204
     body = {"design": HUT.model_dump(mode="json")}
     lines = _lines(web, body)
     told = [line["progress"]["tried"] for line in lines if line["step"] == "progress"]
@@ -98,6 +101,20 @@ def test_levers_and_sweeps_are_those_of_the_core(web: TestClient) -> None:
     assert [[p["hours"] for p in x["points"]] for x in sweeps] == [
         [p.hours for p in x.points] for x in sweeps_of(VAN)
     ]
+
+
+def test_variants_and_sides_are_those_of_the_core(web: TestClient) -> None:
+    document = VAN.model_dump(mode="json")
+    shelf = [Candidate(part.name, part) for part in starting_shelf()]
+    variants = web.post("/api/options/variants", json=document).json()
+    assert [x["key"] for x in variants] == [x.key for x in variants_of(gather(VAN))]
+    sides = web.post("/api/options/sides", json={"designs": [document, document]}).json()
+    assert sides[0] == sides[1]
+    assert sides[0]["lasts"] == side_of(VAN, shelf).lasts
+    for count in (0, 5):
+        refused = web.post("/api/options/sides", json={"designs": [document] * count})
+        assert refused.status_code == 422
+        assert refused.json()["errors"][0]["path"] == "/designs"
 
 
 def _ask() -> SearchAsk:

@@ -37,7 +37,7 @@ def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -
     options(page)
     size(page)
     # It streams in, and the page stays live meanwhile.
-    page.find("[data-found]")
+    page.long_until(lambda: page.all("[data-found]"), "the first")
     page.fill("Most in parallel", "12")
     page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
     assert page.find("[data-part=cloud] ellipse").is_displayed()
@@ -63,7 +63,7 @@ def test_a_search_is_stopped_and_says_that_it_was(page: Page, server: Server) ->
     page.open(server.demo("puppet-van"))
     options(page)
     size(page)
-    page.find("[data-found]")
+    page.long_until(lambda: page.all("[data-found]"), "the first")
     page.find("[data-part=stop]").click()
     page.says("[data-part=stopped]", "may not be the best there is")
     assert page.all("[data-found]")
@@ -134,3 +134,40 @@ def test_hours_are_read_off_against_one_thing(page: Page, server: Server) -> Non
     page.says('[data-sweep="temperature"]', "Against the temperature")
     page.says('[data-sweep="largest load"]', "Roof fan")
     assert page.find('[data-sweep="batteries"] svg path').is_displayed()
+
+
+def test_schools_stand_side_by_side_and_one_is_taken(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    options(page, "Side by side")
+    page.find('[data-variant="ac-for-all"]').click()
+    page.find('[data-side="ac-for-all"]')
+    page.find('[data-variant="regulator"]').click()
+    page.find('[data-side="regulator"]')
+    page.says('[data-compared="Lasts"]', "8 h 30 min")
+    # What differs from the design as it is is marked; what is alike is not.
+    page.says('[data-compared="Lasts"]', "≠ 1 day 7 h")
+    assert "≠" not in page.text('[data-compared="Mass"]')
+    # Four columns at most: a fourth variant puts the first away.
+    for key in ("depth-80", "depth-100"):
+        page.find(f'[data-variant="{key}"]').click()
+        page.find(f'[data-side="{key}"]')
+    assert len(page.all("[data-side]")) == 4
+    assert not page.all('[data-side="ac-for-all"]')
+    page.find('[data-side="regulator"] [aria-label^=Take]').click()
+    page.until(lambda: any(x["id"] == "regulator" for x in page.saved()["stages"]), "taken")
+    assert page.saved()["name"] == "Puppet van, winter tour"
+    page.chord("z")
+    page.until(lambda: all(x["id"] != "regulator" for x in page.saved()["stages"]), "undone")
+
+
+def test_a_fork_is_kept_and_compared(page: Page, server: Server) -> None:
+    page.open(server.demo("tide-gauge-hut"))
+    options(page, "Side by side")
+    page.fill("Name of the fork", "Hut with a larger battery")
+    page.button("Fork").click()
+    page.says("body", "is kept as a design of its own")
+    page.choose("Another design", "Hut with a larger battery")
+    page.says("[data-part=sides]", "another of your designs")
+    assert len(page.all("[data-side]")) == 2
+    # It is the same so far: nothing is marked.
+    assert "≠" not in page.text("[data-part=sides] tbody")

@@ -13,13 +13,16 @@ from graveljar.api.requests import Body, BoundedRoute
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import Kept
 from graveljar.core.document import Design, Part
+from graveljar.core.facts import gather
 from graveljar.core.levers import Lever, levers_of
 from graveljar.core.search import Found, Progress, SearchAsk, Searched, SearchPart, Step
 from graveljar.core.sensitivity import Sweep, sweeps_of
 from graveljar.core.shelf import Candidate
+from graveljar.core.sides import Side, Variant, side_of, variants_of
 
 router = APIRouter(prefix="/api/options", route_class=BoundedRoute, responses=PROBLEMS)
 
+MOST_SIDES = 4
 _STEP: TypeAdapter[Step] = TypeAdapter(Step)
 
 
@@ -35,6 +38,12 @@ class SizeAsk(Body):
     most_strings: Annotated[int, Field(ge=1, le=32)] = 16
     keep_back: Annotated[float, Field(ge=0, le=0.9)] | None = None
     have: Annotated[tuple[str, ...], Field(max_length=500)] = ()
+
+
+class Sides(Body):
+    """Designs to lay side by side."""
+
+    designs: Annotated[tuple[Design, ...], Field(min_length=1, max_length=MOST_SIDES)]
 
 
 class SearchLine(Part):
@@ -57,6 +66,25 @@ def post_levers(design: Design, parts: Kept) -> list[Lever]:
 def post_sweeps(design: Design) -> list[Sweep]:
     """Hours against the number of batteries, the temperature, the largest load's hours."""
     return list(sweeps_of(design))
+
+
+@router.post("/wake", status_code=204)
+def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
+    """Have the workers of a search ready: somebody looks at the options."""
+    searches.wake()
+
+
+@router.post("/variants")
+def post_variants(design: Design) -> list[Variant]:
+    """The schools of the trade as variants of a design; nothing is stored."""
+    return list(variants_of(gather(design)))
+
+
+@router.post("/sides")
+def post_sides(body: Sides, parts: Kept) -> list[Side]:
+    """Designs in columns, with the prices of the shelf; nothing is stored."""
+    shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
+    return [side_of(design, shelf) for design in body.designs]
 
 
 @router.post(

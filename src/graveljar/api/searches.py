@@ -47,6 +47,11 @@ class Searches:
             self._pool = ProcessPoolExecutor(WORKERS, context, _begin)
         return self._pool
 
+    def wake(self) -> None:
+        """Start the workers, so that a search that comes soon need not wait for them."""
+        for _ in range(WORKERS):
+            self._workers().submit(_ready)
+
     def admit(self) -> None:
         """Take a search on.
 
@@ -99,6 +104,10 @@ def _begin() -> None:
     ctypes.CDLL(None).prctl(_DIES_WITH_PARENT, signal.SIGKILL)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     warm()
+
+
+def _ready() -> None:
+    """Nothing: what a worker does first is to begin."""
 
 
 def _do(design: Design, ask: SearchAsk, k: int) -> list[Step]:

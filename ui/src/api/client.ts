@@ -109,6 +109,14 @@ export const api = {
     taken(client.POST("/api/options/levers", { body: design, signal })),
   sweeps: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/options/sweeps", { body: design, signal })),
+  /** Somebody looks at the options: the workers of a search begin. */
+  wake: () => taken(client.POST("/api/options/wake")),
+  /** The schools of the trade as variants of a design. */
+  variants: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/options/variants", { body: design, signal })),
+  /** Designs in columns, with the prices of the shelf. */
+  sides: (designs: Design[], signal: AbortSignal) =>
+    taken(client.POST("/api/options/sides", { body: { designs }, signal })),
   /** Size whole systems; each line is handed on as it comes, until the signal stops it. */
   search: async (body: SearchBody, onLine: (line: SearchLine) => void, signal: AbortSignal) => {
     const stream = (await taken(

@@ -484,6 +484,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/options/wake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Wake
+         * @description Have the workers of a search ready: somebody looks at the options.
+         */
+        post: operations["post_wake_api_options_wake_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/options/variants": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Variants
+         * @description The schools of the trade as variants of a design; nothing is stored.
+         */
+        post: operations["post_variants_api_options_variants_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/options/sides": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Sides
+         * @description Designs in columns, with the prices of the shelf; nothing is stored.
+         */
+        post: operations["post_sides_api_options_sides_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/options/search": {
         parameters: {
             query?: never;
@@ -3577,6 +3637,83 @@ export interface components {
             revision: number;
         };
         /**
+         * Side
+         * @description A column. [h], [Wh a day], [A]
+         *
+         *     `price` and `mass_kg` are of the batteries, inverters, converters and stations that are on
+         *     the shelf by name; `unpriced` names those that are not, or whose price is unsaid. `lost_wh`
+         *     by where: idle, conversion, cable, the battery itself.
+         */
+        Side: {
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: string[];
+            /** Hours */
+            hours: number | null;
+            /** Lasts */
+            lasts: string;
+            /** P10 */
+            p10: number | null;
+            /** P90 */
+            p90: number | null;
+            /** First */
+            first: string;
+            /** Meets Goal */
+            meets_goal: boolean;
+            /** Price */
+            price: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Unpriced */
+            unpriced: string[];
+            /** Day Wh */
+            day_wh: number;
+            /** Lost Wh */
+            lost_wh: number;
+            /** Idle Wh */
+            idle_wh: number;
+            /** Design A */
+            design_a: number;
+            /** Start A */
+            start_a: number;
+            /** Cables */
+            cables: components["schemas"]["SideCable"][];
+            /** Findings */
+            findings: components["schemas"]["SideFinding"][];
+        };
+        /**
+         * SideCable
+         * @description A run: its size and fuse as chosen, or in brackets as proposed.
+         */
+        SideCable: {
+            /** Name */
+            name: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * SideFinding
+         * @description A finding, notes apart.
+         */
+        SideFinding: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "watch" | "note";
+            /** Title */
+            title: string;
+        };
+        /**
+         * Sides
+         * @description Designs to lay side by side.
+         */
+        Sides: {
+            /** Designs */
+            designs: components["schemas"]["Design"][];
+        };
+        /**
          * SizeAsk
          * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
          */
@@ -4098,6 +4235,25 @@ export interface components {
             mass_kg: number | null;
             /** Have */
             have: boolean;
+        };
+        /**
+         * Variant
+         * @description A school's answer to a question on a design: what it is called, its edits, a note.
+         */
+        Variant: {
+            /**
+             * Question
+             * @enum {string}
+             */
+            question: "system voltage" | "AC for all or DC first" | "before an early cut-out" | "minimum cable or one up" | "usable depth";
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Note */
+            note: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Vehicle
@@ -5433,6 +5589,132 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sweep"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_wake_api_options_wake_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_variants_api_options_variants_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Variant"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_sides_api_options_sides_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sides"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Side"][];
                 };
             };
             /** @description Client Error */

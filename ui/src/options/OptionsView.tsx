@@ -1,15 +1,18 @@
 import { Tabs } from "radix-ui";
-import { useState } from "react";
+import { useEffect, useState } from "react";
+import { api } from "../api/client";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
 import { VerdictStrip } from "../verdict/VerdictStrip";
 import { LeversTable } from "./LeversTable";
+import { SideBySide } from "./SideBySide";
 import { SizeIt } from "./SizeIt";
 import { Sweeps } from "./Sweeps";
 
 const TABS = [
   ["size", "Size it for me", SizeIt],
+  ["sides", "Side by side", SideBySide],
   ["levers", "What buys the most hours", LeversTable],
   ["sweeps", "Hours against one thing", Sweeps],
 ] as const;
@@ -19,6 +22,10 @@ export function OptionsView() {
   const { evaluation } = useWorked();
   const design = useDesign((state) => state.document);
   const [open, setOpen] = useState<string>("size");
+  useEffect(() => {
+    // Without them a search only begins later.
+    api.wake().catch(() => undefined);
+  }, []);
   if (!design) return null;
   return (
     <>
