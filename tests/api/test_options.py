@@ -139,6 +139,24 @@ def test_only_so_many_searches_at_a_time_and_a_stopped_one_makes_room() -> None:
     asyncio.run(work())
 
 
+def test_a_worker_that_is_killed_is_replaced() -> None:
+    async def work() -> Searched:
+        searches = Searches()
+        searches.admit()
+        last = None
+        async for step in searches.steps(HUT, _ask()):
+            if last is None:
+                searches.wake()
+                for process in searches.processes():
+                    process.kill()
+            last = step
+        searches.close()
+        assert isinstance(last, Searched)
+        return last
+
+    assert asyncio.run(work()).best
+
+
 def test_searches_take_turns() -> None:
     """Two at a time go on side by side: neither waits for the other's end."""
 

@@ -69,8 +69,9 @@ def post_sweeps(design: Design) -> list[Sweep]:
 
 
 @router.post("/wake", status_code=204)
-def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
+async def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
     """Have the workers of a search ready: somebody looks at the options."""
+    # Not on a thread of its own: workers die with the thread that started them.
     searches.wake()
 
 

@@ -6,6 +6,8 @@ import multiprocessing
 import signal
 from collections.abc import AsyncGenerator
 from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from multiprocessing.process import BaseProcess
 from typing import Final
 
 from graveljar.core.document import Design
@@ -46,6 +48,11 @@ class Searches:
             context = multiprocessing.get_context("spawn")
             self._pool = ProcessPoolExecutor(WORKERS, context, _begin)
         return self._pool
+
+    def processes(self) -> list[BaseProcess]:
+        """The workers there are."""
+        known = self._pool._processes if self._pool else None
+        return list(known.values()) if known else []
 
     def wake(self) -> None:
         """Start the workers, so that a search that comes soon need not wait for them."""
@@ -96,7 +103,14 @@ class Searches:
         # First come, first served: each search asks for a turn again after each of its parts.
         async with self._turns:
             loop = asyncio.get_running_loop()
-            return await loop.run_in_executor(self._workers(), _do, design, ask, k)
+            pool = self._workers()
+            try:
+                return await loop.run_in_executor(pool, _do, design, ask, k)
+            except BrokenProcessPool:
+                # A worker was killed from outside: once more, with new ones.
+                if self._pool is pool:
+                    self._pool = None
+                return await loop.run_in_executor(self._workers(), _do, design, ask, k)
 
 
 def _begin() -> None:

@@ -41,8 +41,7 @@ def search(design: Design, ask: SearchAsk, part: tuple[int, int] = (0, 1)) -> It
     part : Which of how many parts of the search to do, for several processes. [1]
     """
     job = _Job(design, ask)
-    systems = list(systems_of(design, ask, job.left)) if design.loads else []
-    mine = systems[part[0] :: part[1]]
+    mine = list(systems_of(design, ask, job.left, part)) if design.loads else []
     for place, system in enumerate(mine):
         yield from job.try_one(system)
         yield Progress(place + 1, len(mine), job.candidates)

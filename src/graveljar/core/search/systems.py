@@ -63,9 +63,11 @@ class Left:
         self.examples.setdefault(rule, example)
 
 
-def systems_of(design: Design, ask: SearchAsk, left: Left) -> Iterator[System]:
-    """Every wiring worth trying, in a fixed order."""
-    for system_v, battery, bank in _banks(design, ask):
+def systems_of(
+    design: Design, ask: SearchAsk, left: Left, part: tuple[int, int] = (0, 1)
+) -> Iterator[System]:
+    """Every wiring worth trying, in a fixed order; for a part of them, of each n-th bank."""
+    for system_v, battery, bank in list(_banks(design, ask))[part[0] :: part[1]]:
         bare = design.model_copy(update={"stores": (bank,), "stages": (), "links": ()})
         inverters = _inverters(bare, ask, left)
         for strategy, converters in _wirings(bare, ask, inverters):
