@@ -1,6 +1,7 @@
 """`gravel-jar bench`: how fast the engine is, as ratios within one run on one machine."""
 
 import json
+import resource
 import threading
 import time
 import urllib.request
@@ -13,12 +14,16 @@ import uvicorn
 from graveljar.api.app import create_app
 from graveljar.core.assumptions import resolve
 from graveljar.core.band import DRAWS, band_of
-from graveljar.core.document import Design
+from graveljar.core.document import BatteryFigures, Design
 from graveljar.core.engine.ledger import room
 from graveljar.core.engine.lower import lower
 from graveljar.core.engine.march import run
 from graveljar.core.run import horizon_of
+from graveljar.core.search import SearchAsk, Searched, SearchPart, search
+from graveljar.core.shelf import AnyPart
 from graveljar.core.warm import warm
+from graveljar.demo import demo_designs
+from graveljar.formats.parts_csv import starting_shelf
 from graveljar.store.cluster import free_port
 
 
@@ -36,6 +41,7 @@ def bench() -> dict[str, Any]:
     found["runs_a_second_a_core"] = round(1000 / run_ms(sample(12, 48.0)))
     found |= _through_http(design)
     found |= _growth()
+    found |= _search()
     found |= _others(found)
     return found
 
@@ -137,6 +143,37 @@ def _through_http(design: Design) -> dict[str, float]:
     server.should_exit = True
     thread.join()
     return found
+
+
+def _search() -> dict[str, float]:
+    """A search on one core over the starting shelf eight times, each a little else."""
+    parts = tuple(
+        SearchPart(id=f"{n}-{part.name}", part=_a_little_else(part, 0.79 + 0.06 * n))
+        for n in range(8)
+        for part in starting_shelf()
+        if part.kind != "station"
+    )
+    before_kb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+    start, candidates = time.perf_counter(), 0
+    for step in search(demo_designs()["puppet-van"], SearchAsk(parts=parts), (0, 12)):
+        if isinstance(step, Searched):
+            candidates = step.candidates
+    spent_s = time.perf_counter() - start
+    after_kb = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+    return {
+        "search_candidates": candidates,
+        "search_candidates_a_second_a_core": round(candidates / spent_s),
+        "search_more_memory_mb": round((after_kb - before_kb) / 1024, 1),
+    }
+
+
+def _a_little_else(part: AnyPart, times: float) -> AnyPart:
+    """A part of another size and price."""
+    price = None if part.price is None else round(part.price * times)
+    figures = part.figures
+    if isinstance(figures, BatteryFigures):
+        figures = figures.model_copy(update={"ah": round(figures.ah * times, 1)})
+    return part.model_copy(update={"price": price, "figures": figures})
 
 
 def _growth() -> dict[str, float]:
