@@ -181,6 +181,12 @@ def test_any_text_is_read_as_a_table_or_refused(text: str) -> None:
         ("shelf/read-csv", {"text": "x" * 500_001}),
         ("shelf/read-csv", {"text": None}),
         ("evaluate?quick=perhaps", DEMOS["puppet-van"]),
+        ("cables.csv?what=all", DEMOS["puppet-van"]),
+        ("cables/schools", {"loads": [{}]}),
+        ("options/levers", {"loads": [{}]}),
+        ("options/sweeps", {"setting": {"ambient_c": 1e9}}),
+        ("options/sides", {"designs": "all"}),
+        ("options/variants", {"stages": [{"kind": "lever"}]}),
     ],
 )
 def test_what_is_missing_or_too_much_is_refused_with_its_place(path: str, body: Any) -> None:

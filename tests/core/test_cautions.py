@@ -23,7 +23,7 @@ def codes(made: Design) -> set[str]:
 
 @pytest.mark.parametrize(
     ("arguments", "more"),
-    # Handbook 12 of the trade, one design for each (common practice).
+    # Common practice, one design for each.
     [
         ({}, set()),
         ({"stores": bank(bms_a=None)}, {"cells"}),

@@ -146,7 +146,7 @@ def test_a_hybrid_car_gives_what_its_converter_does() -> None:
 def test_together_is_never_the_sum_of_the_labels(
     share: float, charge: float, boost: float, keep: float
 ) -> None:
-    """Station usable + outside usable x converter x charging, as the handbook has it."""
+    """Station usable + outside usable x converter x charging (common practice)."""
     made = evaluated(
         stores=[
             station(usable_share=share, charge_efficiency=charge, idle_w=0.0),

@@ -163,8 +163,8 @@ def test_the_best_are_those_of_trying_everything(loads: Any) -> None:
         )
     }
     found = end(made, ask(*SMALL, most_strings=4))
-    rounded = [sorted(tuple(round(x, 6) for x in aims) for aims in group)
-               for group in (undefeated, {x.aims for x in found.best})]  # fmt: skip
+    rounded = [sorted(tuple(round(x, 6) for x in weighed) for weighed in group)
+               for group in (undefeated, {x.weighed for x in found.best})]  # fmt: skip
     assert rounded[0] == rounded[1]
 
 

@@ -96,7 +96,7 @@ def test_rails_chain_down_and_each_stage_costs() -> None:
 @pytest.mark.parametrize(
     ("made", "watts"),
     [
-        # Handbook values, common practice: linear 24 to 12 V is 50 %, the rest heat.
+        # Common practice: linear 24 to 12 V is 50 %, the rest heat.
         pytest.param(converter(topology="linear", set_v=12.0, quiescent_w=0.0), 100, id="linear"),
         # Two 36 V 5 A boosts in parallel from 13 V, 87 %: 360 W take 414 W.
         pytest.param(

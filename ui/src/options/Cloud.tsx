@@ -1,6 +1,6 @@
 import { scaleLinear, scaleSqrt } from "d3-scale";
 import type { Found } from "../api/types";
-import { hours, number } from "../units/format";
+import { Axes } from "./Axes";
 
 const W = 560;
 const H = 250;
@@ -36,40 +36,7 @@ export function Cloud({ found, goal, horizon, chosen, onChoose }: CloudProps) {
       aria-label={`${shown.length} systems by price and hours`}
       data-part="cloud"
     >
-      {y.ticks(4).map((tick) => (
-        <g key={tick}>
-          <line x1={PAD.left} x2={W - PAD.right} y1={y(tick)} y2={y(tick)} stroke="var(--line)" />
-          <text x={PAD.left - 6} y={y(tick) + 4} fontSize={11} textAnchor="end" fill="var(--soft)">
-            {hours(tick)}
-          </text>
-        </g>
-      ))}
-      {x.ticks(6).map((tick) => (
-        <text
-          key={tick}
-          x={x(tick)}
-          y={H - 16}
-          fontSize={11}
-          textAnchor="middle"
-          fill="var(--soft)"
-        >
-          {number(tick, 4)}
-        </text>
-      ))}
-      <text x={W - PAD.right} y={H - 3} fontSize={11} textAnchor="end" fill="var(--soft)">
-        price, in your own money
-      </text>
-      <line
-        x1={PAD.left}
-        x2={W - PAD.right}
-        y1={y(goal)}
-        y2={y(goal)}
-        stroke="var(--moss)"
-        strokeDasharray="5 4"
-      />
-      <text x={W - PAD.right} y={y(goal) - 4} fontSize={11} textAnchor="end" fill="var(--moss)">
-        goal {hours(goal)}
-      </text>
+      <Axes x={x} y={y} height={H} goal={goal} unit="price, in your own money" goalAt="end" />
       {[...shown]
         .sort((a, b) => (b.mass_kg ?? 0) - (a.mass_kg ?? 0))
         .map((one) => (

@@ -4,6 +4,7 @@ import { api } from "../api/client";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../parts/FigureButton";
+import { TabList } from "../parts/TabList";
 import { VerdictStrip } from "../verdict/VerdictStrip";
 import { LeversTable } from "./LeversTable";
 import { SideBySide } from "./SideBySide";
@@ -38,20 +39,7 @@ export function OptionsView() {
           </FigureButton>
         </h1>
         <Tabs.Root value={open} onValueChange={setOpen}>
-          <Tabs.List
-            className="no-print flex gap-1 overflow-x-auto border-line border-b"
-            aria-label="Ways to decide"
-          >
-            {TABS.map(([name, title]) => (
-              <Tabs.Trigger
-                key={name}
-                value={name}
-                className="whitespace-nowrap border-transparent border-b-3 px-2.5 py-1.5 text-soft data-[state=active]:border-river data-[state=active]:font-semibold data-[state=active]:text-ink"
-              >
-                {title}
-              </Tabs.Trigger>
-            ))}
-          </Tabs.List>
+          <TabList label="Ways to decide" tabs={TABS} />
           {TABS.map(([name, title, Content]) => (
             <Tabs.Content key={name} value={name} className="py-3" data-option={name}>
               <h2 className="sr-only">{title}</h2>

@@ -6,6 +6,7 @@ import { namesOf } from "../design/edits";
 import { useDesign } from "../design/store";
 import { Failed, Loading } from "../shell/States";
 import { hours, number } from "../units/format";
+import { Axes } from "./Axes";
 import { useOptions } from "./use-options";
 
 const W = 400;
@@ -62,35 +63,7 @@ function SweepPicture({ sweep, design }: { sweep: Sweep; design: Design }) {
       <figcaption className="font-head font-semibold">{titleOf(sweep, design)}</figcaption>
       <svg viewBox={`0 0 ${W} ${H}`} className="w-full" role="img" aria-label={says}>
         <title>{says}</title>
-        {y.ticks(4).map((tick) => (
-          <g key={tick}>
-            <line x1={PAD.left} x2={W - PAD.right} y1={y(tick)} y2={y(tick)} stroke="var(--line)" />
-            <text
-              x={PAD.left - 5}
-              y={y(tick) + 4}
-              fontSize={11}
-              textAnchor="end"
-              fill="var(--soft)"
-            >
-              {hours(tick)}
-            </text>
-          </g>
-        ))}
-        {x.ticks(6).map((tick) => (
-          <text
-            key={tick}
-            x={x(tick)}
-            y={H - 18}
-            fontSize={11}
-            textAnchor="middle"
-            fill="var(--soft)"
-          >
-            {number(tick)}
-          </text>
-        ))}
-        <text x={W - PAD.right} y={H - 4} fontSize={11} textAnchor="end" fill="var(--soft)">
-          {sweep.unit}
-        </text>
+        <Axes x={x} y={y} height={H} goal={goal} unit={sweep.unit} goalAt="start" />
         {band ? <path d={band} fill="var(--band)" /> : null}
         {middle ? <path d={middle} fill="none" stroke="var(--river)" strokeWidth={2} /> : null}
         {sweep.points.map((at) => (
@@ -103,17 +76,6 @@ function SweepPicture({ sweep, design }: { sweep: Sweep; design: Design }) {
             stroke="var(--paper)"
           />
         ))}
-        <line
-          x1={PAD.left}
-          x2={W - PAD.right}
-          y1={y(goal)}
-          y2={y(goal)}
-          stroke="var(--moss)"
-          strokeDasharray="5 4"
-        />
-        <text x={PAD.left + 4} y={y(goal) - 4} fontSize={11} fill="var(--moss)">
-          goal {hours(goal)}
-        </text>
         {present ? (
           <text
             x={Math.min(Math.max(x(present.value), PAD.left + 20), W - 30)}

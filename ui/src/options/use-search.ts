@@ -12,13 +12,13 @@ export type Search =
 
 /** Whether one is no worse than another in all that is weighed, and not the same. */
 function beats(one: Found, other: Found): boolean {
-  const aims = (x: Found) => [
+  const weighed = (x: Found) => [
     x.price ?? Number.POSITIVE_INFINITY,
     x.mass_kg ?? Number.POSITIVE_INFINITY,
     -(x.hours ?? Number.POSITIVE_INFINITY),
     x.boxes,
   ];
-  const [a, b] = [aims(one), aims(other)];
+  const [a, b] = [weighed(one), weighed(other)];
   return a.every((value, at) => value <= (b[at] ?? 0));
 }
 

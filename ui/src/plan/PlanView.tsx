@@ -6,6 +6,7 @@ import { MoveDialog } from "../build/MoveDialog";
 import { RemoveDialog } from "../build/RemoveDialog";
 import { StoreDialog } from "../build/StoreDialog";
 import { useDesign } from "../design/store";
+import { TabList } from "../parts/TabList";
 import { PickPartDialog } from "../shelf/PickPartDialog";
 import { Verdict } from "../verdict/Verdict";
 import { VerdictStrip } from "../verdict/VerdictStrip";
@@ -49,20 +50,7 @@ export function PlanView() {
             <Sketch />
           </div>
           <Tabs.Root value={open} onValueChange={(value) => show(value as PanelName)}>
-            <Tabs.List
-              className="no-print flex gap-1 overflow-x-auto border-line border-b px-4 pt-2"
-              aria-label="Parts of the design"
-            >
-              {panels.map(([name, title]) => (
-                <Tabs.Trigger
-                  key={name}
-                  value={name}
-                  className="whitespace-nowrap border-transparent border-b-3 px-2.5 py-1.5 text-soft data-[state=active]:border-river data-[state=active]:font-semibold data-[state=active]:text-ink"
-                >
-                  {title}
-                </Tabs.Trigger>
-              ))}
-            </Tabs.List>
+            <TabList label="Parts of the design" tabs={panels} className="px-4 pt-2" />
             {panels.map(([name, title]) => {
               const Content = CONTENTS[name];
               return (

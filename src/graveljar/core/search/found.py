@@ -42,7 +42,7 @@ class Found:
     design: Design
 
     @property
-    def aims(self) -> tuple[float, float, float, float]:
+    def weighed(self) -> tuple[float, float, float, float]:
         """What is weighed, the less the better: price, mass, hours (less than 0), boxes."""
         inf = float("inf")
         hours = inf if self.hours is None else self.hours

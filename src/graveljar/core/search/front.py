@@ -5,7 +5,7 @@ from graveljar.core.search.found import Found
 
 def beats(one: Found, other: Found) -> bool:
     """Whether one is no worse in all that is weighed, and better in something."""
-    pairs = list(zip(one.aims, other.aims, strict=True))
+    pairs = list(zip(one.weighed, other.weighed, strict=True))
     return all(a <= b for a, b in pairs) and any(a < b for a, b in pairs)
 
 
@@ -18,11 +18,12 @@ class Front:
     def wants(self, new: Found) -> bool:
         """Whether nothing kept beats it or is as good."""
         return not any(
-            beats(one, new) or (one.aims == new.aims and one.key <= new.key) for one in self.best
+            beats(one, new) or (one.weighed == new.weighed and one.key <= new.key)
+            for one in self.best
         )
 
     def add(self, new: Found) -> list[Found]:
         """Keep one; gives those it takes the place of."""
-        gone = [one for one in self.best if beats(new, one) or new.aims == one.aims]
+        gone = [one for one in self.best if beats(new, one) or new.weighed == one.weighed]
         self.best = [one for one in self.best if one not in gone] + [new]
         return gone

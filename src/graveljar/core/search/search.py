@@ -128,13 +128,13 @@ class _Job:
             self.dead[key] = broken[0].code
         self.left.note(broken[0].code, new.title)
         known = self.misses.get(broken[0].code)
-        if len(rules) == 1 and (known is None or new.aims < known[0].aims):
+        if len(rules) == 1 and (known is None or new.weighed < known[0].weighed):
             self.misses[broken[0].code] = (new, broken[0])
         return False
 
     def end(self) -> Searched:
         """The best, and what the others broke."""
-        best = tuple(sorted(self.front.best, key=lambda one: (one.aims, one.key)))
+        best = tuple(sorted(self.front.best, key=lambda one: (one.weighed, one.key)))
         return Searched(
             best,
             picks_of(best),
@@ -159,10 +159,10 @@ def picks_of(best: tuple[Found, ...]) -> dict[Best, str]:
     """The best in each of what is weighed, by key; ties go to the best in the others."""
     if not best:
         return {}
-    aims: tuple[Best, ...] = ("cheapest", "lightest", "longest", "simplest")
+    kinds: tuple[Best, ...] = ("cheapest", "lightest", "longest", "simplest")
     return {
-        aim: min(best, key=lambda one: (one.aims[place], one.aims, one.key)).key
-        for place, aim in enumerate(aims)
+        kind: min(best, key=lambda one: (one.weighed[place], one.weighed, one.key)).key
+        for place, kind in enumerate(kinds)
     }
 
 
@@ -172,7 +172,7 @@ def merged(parts: list[Searched]) -> Searched:
     for found in sorted((x for part in parts for x in part.best), key=lambda one: one.key):
         if front.wants(found):
             front.add(found)
-    best = tuple(sorted(front.best, key=lambda one: (one.aims, one.key)))
+    best = tuple(sorted(front.best, key=lambda one: (one.weighed, one.key)))
     broken: dict[str, Broken] = {}
     for one in (x for part in parts for x in part.broken):
         known = broken.get(one.rule)
