@@ -55,7 +55,11 @@ export function CablesView() {
               {findings.length ? (
                 <ul className="mt-1 space-y-2">
                   {findings.map((finding) => (
-                    <Finding key={`${finding.code}-${finding.subject}`} finding={finding} />
+                    <Finding
+                      key={`${finding.code}-${finding.subject}`}
+                      finding={finding}
+                      previews={false}
+                    />
                   ))}
                 </ul>
               ) : (

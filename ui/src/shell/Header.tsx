@@ -53,12 +53,15 @@ export function Header() {
         />
       </div>
       <DesignMenu />
-      <nav aria-label="Views" className="ml-2 flex self-stretch">
+      <nav
+        aria-label="Views"
+        className="ml-2 flex max-w-full self-stretch overflow-x-auto max-sm:ml-0"
+      >
         {VIEWS.map(([view, name]) => (
           <NavLink
             key={view}
             to={`/d/${id}/${view}`}
-            className="flex h-full min-h-10 items-center gap-1.5 border-transparent border-b-3 px-3 aria-[current=page]:border-river aria-[current=page]:font-semibold"
+            className="flex h-full min-h-10 items-center gap-1.5 border-transparent border-b-3 px-3 max-sm:gap-1 max-sm:px-1.5 aria-[current=page]:border-river aria-[current=page]:font-semibold"
           >
             {name}
             {counts[view] ? (
@@ -73,7 +76,7 @@ export function Header() {
             ) : null}
           </NavLink>
         ))}
-        <Link to="/shelf" className="flex items-center px-3 text-soft hover:text-ink">
+        <Link to="/shelf" className="flex items-center px-3 text-soft hover:text-ink max-sm:px-1.5">
           Shelf
         </Link>
       </nav>

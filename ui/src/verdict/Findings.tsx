@@ -39,8 +39,14 @@ export function Findings() {
   );
 }
 
+interface FindingProps {
+  finding: Judgement;
+  /** Whether a drawing stands beside it that can show a fix before it is taken. */
+  previews?: boolean;
+}
+
 /** One judgement: what, why with its figures, and the ways out. */
-export function Finding({ finding }: { finding: Judgement }) {
+export function Finding({ finding, previews = true }: FindingProps) {
   const { reference } = useWorked();
   const { word, shape, colour } = SEVERITIES[finding.severity];
   return (
@@ -71,7 +77,7 @@ export function Finding({ finding }: { finding: Judgement }) {
       </details>
       <ul className="mt-1 space-y-1">
         {finding.fixes.map((fix) => (
-          <FixLine key={fix.label} fix={fix} />
+          <FixLine key={fix.label} fix={fix} previews={previews} />
         ))}
       </ul>
     </li>
@@ -98,7 +104,7 @@ export function effectOf({ effect }: Fix): string {
 }
 
 /** A way out with its effect: taken at once, or looked at on the drawing first. */
-function FixLine({ fix }: { fix: Fix }) {
+function FixLine({ fix, previews }: { fix: Fix; previews: boolean }) {
   const apply = useDesign((state) => state.apply);
   const preview = usePlan((state) => state.preview);
   const setPreview = usePlan((state) => state.setPreview);
@@ -115,15 +121,17 @@ function FixLine({ fix }: { fix: Fix }) {
       >
         {fix.label}
       </button>{" "}
-      <button
-        type="button"
-        className="rounded border border-edge px-1.5 text-xs hover:border-river"
-        aria-pressed={shown}
-        aria-label={`Preview: ${fix.label}`}
-        onClick={() => setPreview(shown ? null : { label: fix.label, edits: fix.edits })}
-      >
-        preview
-      </button>
+      {previews ? (
+        <button
+          type="button"
+          className="rounded border border-edge px-1.5 text-xs hover:border-river"
+          aria-pressed={shown}
+          aria-label={`Preview: ${fix.label}`}
+          onClick={() => setPreview(shown ? null : { label: fix.label, edits: fix.edits })}
+        >
+          preview
+        </button>
+      ) : null}
       <span className="block text-soft text-xs" data-effect={fix.effect !== null}>
         {effect}
       </span>
