@@ -30,7 +30,7 @@ Kind = Literal[
 Effort = Literal["a switch", "a habit", "a measurement", "an hour's work", "something to buy"]
 # Where a battery gives its label's capacity. [°C]
 WARM_C: Final = 20.0
-# Copper that is worth the work: half of what a run loses now is gained. Ours.
+# Devices up to this have a DC rail of their own, if they hang on adapters. Ours. [V]
 DC_BELOW_V: Final = 60.0
 
 

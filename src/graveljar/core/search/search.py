@@ -19,7 +19,6 @@ from graveljar.core.search.found import Best, Broken, Found, Progress, Searched
 from graveljar.core.search.front import Front
 from graveljar.core.search.systems import Left, System, systems_of
 from graveljar.core.search.words import decided, found_of, why_none
-from graveljar.core.shelf import BatteryPart
 
 # Choices of parts that go through the kernel at a time.
 CHUNK: Final = 256
@@ -202,8 +201,3 @@ def _nearer(one: Broken, other: Broken) -> bool:
         inf if other.price is None else other.price,
         other.example,
     )
-
-
-def has_batteries(ask: SearchAsk) -> bool:
-    """Whether there is anything to build a bank from."""
-    return any(isinstance(x.part, BatteryPart) for x in ask.parts)
