@@ -113,6 +113,21 @@ def temperature_factor(battery: Battery, ambient_c: float) -> float:
     return between(chemistry_of(battery).capacity_by_temperature, known_c)
 
 
+def resistance_factor(battery: Battery, ambient_c: float) -> float:
+    """Resistance at a temperature over that at 25 °C; warmer than that none is taken off. [1]
+
+    Below its table the coldest entry stands, and `bank.colder_than_known` says so.
+
+    Examples
+    --------
+    >>> resistance_factor(Battery(), 0.0), resistance_factor(Battery(chemistry="agm"), 25.0)
+    (2.0, 1.0)
+    """
+    curve = chemistry_of(battery).ohm_by_temperature
+    known_c = min(max(ambient_c, curve[0][0]), curve[-1][0])
+    return between(curve, known_c)
+
+
 def peukert_exponent(battery: Battery) -> float:
     """The battery's own exponent, else its chemistry's. [1]"""
     return battery.peukert if battery.peukert is not None else chemistry_of(battery).peukert

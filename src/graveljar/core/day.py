@@ -1,6 +1,7 @@
-"""A day of use at the store, by where its energy goes.
+"""A day of use at the store, by where its energy goes: what the loads want, served or not.
 
-The engine's operating point in each stretch of the day, the stores held half full.
+The engine's operating point in each stretch of the day, the stores held half full and nothing
+cutting out.
 """
 
 from dataclasses import dataclass
@@ -12,8 +13,9 @@ import numpy as np
 
 from graveljar.core.engine.ledger import room
 from graveljar.core.engine.lower import Lowered
-from graveljar.core.engine.many import live_a_day
+from graveljar.core.engine.many import wanted_day
 from graveljar.core.engine.net import Floats
+from graveljar.core.errors import NotSolved
 from graveljar.core.schedule import DAY_H
 
 
@@ -148,14 +150,21 @@ class Day:
 
 
 def live(lowered: Lowered) -> Day:
-    """Work a day out."""
+    """Work a day out.
+
+    Raises
+    ------
+    NotSolved : the network does not settle.
+    """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     half = (1.0 + stores["floor"]) / 2
     nothing = room(len(rails), len(loads), len(stores), kept=False)
     # What feeds a store is left out: a day's use is what its loads ask for.
-    plugged = lowered.day.plugged.copy()
+    plugged = np.ones_like(lowered.day.plugged)
     plugged[:, len(lowered.rails) :] = False
     day = lowered.day._replace(plugged=plugged)
-    given_w, powered = live_a_day(rails, loads, stores, day, half, nothing)
+    given_w, powered, solved = wanted_day(rails, loads, stores, day, half, nothing)
+    if not solved:
+        raise NotSolved("The volts of this network do not settle for a day of use.")
     return Day(lowered, rails, loads, given_w, powered)

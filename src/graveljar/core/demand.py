@@ -12,7 +12,7 @@ from graveljar.core.document import Anytime, Converter, Inverter, Load
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.inverter import Loss
 from graveljar.core.load import at_rail, one_start_w, one_w, running_w
-from graveljar.core.schedule import within
+from graveljar.core.schedule import kept_apart_begins, within
 from graveljar.core.window import least_input_v
 
 
@@ -102,6 +102,7 @@ def asked_by_set(demand: Demand) -> Iterator[dict[str, Asked]]:
 def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
     """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn."""
     edges = lowered.day.edges
+    turns = kept_apart_begins(lowered.design)
     seen = set()
     for m in range(len(edges) - 1):
         middle = (edges[m] + edges[m + 1]) / 2
@@ -114,11 +115,13 @@ def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
         if names in seen:
             continue
         seen.add(names)
-        free = tuple(load for load in able if not load.kept_apart)
-        apart = [load for load in able if load.kept_apart]
-        for only in apart:
+        apart = [load for load in able if load.id in turns]
+        free = tuple(load for load in able if load.id not in turns)
+        # While one with times of day runs, those that only say how long keep clear of it.
+        fixed = any(load.kept_apart and not isinstance(load.when, Anytime) for load in free)
+        for only in () if fixed else apart:
             yield (*free, only)
-        if not apart:
+        if fixed or not apart:
             yield free
 
 

@@ -2,6 +2,7 @@
 
 GravelJarError             code, message, fields
 ├── OutOfRange             a number left the range a formula holds for
+├── NotSolved              a solver found no answer; says which one and where it stood
 ├── InvalidDocument        a document breaks its rules; carries one Problem for each place
 ├── UnreadableDocument     not JSON at all, cut short, nested too deep or too large
 └── NewerVersion           a document of a version this program does not know
@@ -39,6 +40,13 @@ class OutOfRange(GravelJarError):
 
     code = "out_of_range"
     title = "A number is out of range"
+
+
+class NotSolved(GravelJarError):
+    """A solver found no answer within its bounds: there is none to show."""
+
+    code = "not_solved"
+    title = "No answer was found"
 
 
 class InvalidDocument(GravelJarError):

@@ -1,6 +1,8 @@
 """From a design to everything that can be said of it."""
 
+import logging
 from collections.abc import Iterator
+from typing import Final
 
 from pydantic import ValidationError
 
@@ -8,7 +10,8 @@ from graveljar.core.band import NO_BAND, begin_band
 from graveljar.core.cables.rows import cables_of
 from graveljar.core.cautions import warn
 from graveljar.core.document import Bank, Design
-from graveljar.core.edit import Edit, apply
+from graveljar.core.edit import Edit, apply, as_sent
+from graveljar.core.errors import GravelJarError
 from graveljar.core.evaluation import (
     BankWiring,
     Effect,
@@ -22,7 +25,7 @@ from graveljar.core.evaluation import (
 from graveljar.core.facts import Facts, gather
 from graveljar.core.figures import keep_all
 from graveljar.core.findings import judge
-from graveljar.core.findings.finding import Finding, identity
+from graveljar.core.findings.finding import Finding, Remedy, identity
 from graveljar.core.findings.run import load_hours
 from graveljar.core.growing import link_rows
 from graveljar.core.hours import hours_of
@@ -31,6 +34,10 @@ from graveljar.core.load import day_wh, one_start_w, one_w, via_adapter
 from graveljar.core.reach import reach_of
 from graveljar.core.verdict import lasts, verdict_of
 from graveljar.core.words import quantity
+
+LOG: Final = logging.getLogger(__name__)
+# Hours that count as longer, as a multiple. Ours.
+LONGER: Final = 1.01
 
 
 def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
@@ -45,8 +52,8 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
     judgements = tuple(_judgement(facts, findings, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
-        version=5,
-        verdict=verdict_of(facts, findings),
+        version=6,
+        verdict=verdict_of(facts),
         run=hours_of(facts),
         jar=_jar(facts),
         loads=tuple(_rows(facts)),
@@ -144,20 +151,40 @@ def _judgement(
 def _fixes(
     facts: Facts, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
 ) -> Iterator[Fix]:
+    """Ways out with what they do: those that clear the finding first, none that brings danger."""
     changing = [x for x in finding.remedies if not any(_is_built_in(e) for e in x.edits)]
     if finding.remedies and not changing:
         label = "It is built into the station: use another outlet, or a bigger station."
         yield Fix(label, (), None)
+    tried = []
     for remedy in changing:
-        if not remedy.edits or quick:
-            yield Fix(remedy.label, remedy.edits, None)
+        edits = as_sent(facts.design, remedy.edits)
+        if not edits or quick:
+            yield Fix(remedy.label, edits, None)
             continue
-        try:
-            after = apply(facts.design, remedy.edits)
-        except ValidationError:
-            # It would go beyond what a document may hold (an inverter of 200 kW): no way out.
-            continue
-        yield Fix(remedy.label, remedy.edits, _effect(facts, findings, finding, after))
+        effect = _tried(facts, findings, finding, remedy)
+        if effect is not None:
+            tried.append(Fix(remedy.label, edits, effect))
+    yield from sorted(tried, key=lambda fix: fix.effect is not None and not fix.effect.clears)
+    offered = any(not x.edits for x in changing) or tried
+    if changing and not offered and not quick:
+        yield Fix("No single change known here mends it: see Needed and Options.", (), None)
+
+
+def _tried(
+    facts: Facts, findings: tuple[Finding, ...], finding: Finding, remedy: Remedy
+) -> Effect | None:
+    """What a remedy does; None where it brings up a stop, helps nothing or cannot be."""
+    try:
+        after = gather(apply(facts.design, remedy.edits))
+        judged = judge(after)
+        return _effect(facts, findings, finding, after, judged)
+    except (ValidationError, GravelJarError):
+        # Beyond what a document may hold (an inverter of 200 kW), or nothing that can be solved.
+        return None
+    except Exception:
+        LOG.exception("the effect of %r on %s", remedy.label, finding.code)
+        return None
 
 
 def _is_built_in(edit: Edit) -> bool:
@@ -166,19 +193,30 @@ def _is_built_in(edit: Edit) -> bool:
 
 
 def _effect(
-    facts: Facts, findings: tuple[Finding, ...], finding: Finding, changed: Design
-) -> Effect:
-    """Run the design anew with a remedy taken."""
-    after = gather(changed)
-    judged = judge(after)
-    known = {identity(f) for f in findings}
-    clears = identity(finding) not in {identity(f) for f in judged}
-    brings = tuple(f.title for f in judged if f.severity != "note" and identity(f) not in known)
+    facts: Facts,
+    findings: tuple[Finding, ...],
+    finding: Finding,
+    after: Facts,
+    judged: tuple[Finding, ...],
+) -> Effect | None:
+    """What the design is like with a remedy taken; None where that is no way out."""
+    known = {identity(f): f.severity for f in findings}
+    new = [f for f in judged if f.severity != "note" and identity(f) not in known]
+    graver = [f for f in judged if f.severity == "stop" and known.get(identity(f)) != "stop"]
+    if graver:
+        return None
+    still = next((f for f in judged if identity(f) == identity(finding)), None)
     before_h, after_h = facts.run.hours, after.run.hours
+    milder = still is None or still.severity != finding.severity
+    longer = before_h is not None and (after_h is None or after_h > before_h * LONGER)
+    if not milder and not longer:
+        return None
     words = [lasts(facts.run), lasts(after.run)]
     same = words[0] == words[1]
     text = "the hours stay as they are" if same else f"{words[0]} → {words[1]}"
+    if still is not None:
+        text = f"helps, but is not enough: {text}"
     more_w = (sum(after.day.idle.values()) - sum(facts.day.idle.values())) / 24
     if abs(more_w) >= 0.05:
         text += f"; {'adds' if more_w > 0 else 'saves'} {quantity(abs(more_w), 'W', 2)} idle"
-    return Effect(before_h, after_h, clears, brings, text)
+    return Effect(before_h, after_h, still is None, tuple(f.title for f in new), text)

@@ -62,8 +62,9 @@ class Judgement:
 class Verdict:
     """How long, and what ends it. `hours` None: no end up to `horizon_hours`. [h]
 
-    Hours are until a must-load stops; until any load does if none is a must. `first` says
-    what stops before that. `trips` say what stops everything, if it all runs at once.
+    Hours are until a must-load stops, 0 where one can never run; until any load that can run does
+    if none is a must. `first` says what stops before that; `not_together` which loads would trip
+    each other and are run one after the other; `never` which loads can never run, and why.
     """
 
     hours: float | None
@@ -71,7 +72,8 @@ class Verdict:
     cause: Cause
     then: str
     first: str
-    trips: tuple[str, ...]
+    not_together: tuple[str, ...]
+    never: tuple[str, ...]
     horizon_hours: float
     goal_hours: float
     meets_goal: bool
@@ -189,7 +191,7 @@ class Evaluation:
     """A design, worked out. A `quick` one has no band, and its fixes no effects."""
 
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[5]
+    version: Literal[6]
     verdict: Verdict
     band: Band
     run: Hours

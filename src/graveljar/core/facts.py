@@ -5,6 +5,7 @@ from functools import cached_property
 from graveljar.core.assumptions import resolve
 from graveljar.core.bank import Rest, at_rest
 from graveljar.core.cables.plan import Planned, plan
+from graveljar.core.carried import carried
 from graveljar.core.day import Day, live
 from graveljar.core.demand import BankDemand, Demand, bank_demand, demand_of
 from graveljar.core.document import (
@@ -180,12 +181,19 @@ class Facts:
         }
 
     @cached_property
+    def whole(self) -> "Facts":
+        """The same with the loads that cannot run yet where they could; itself if all can."""
+        able = frozenset(load.id for load in self.lowered.loads)
+        design = carried(self.design, able, self.assumed)
+        return self if design is self.design else Facts(design)
+
+    @cached_property
     def needed(self) -> Needed | None:
-        """What the loads of the first store ask for, if it is a bank."""
-        first = self.design.first
+        """What all loads need of the first store, if it is a bank."""
+        first, whole = self.design.first, self.whole
         if not isinstance(first, Bank):
             return None
-        return work_out(self.design, first, self.day, self.demand, self.bank_demands[first.id])
+        return work_out(self.design, first, whole.day, whole.demand, whole.bank_demands[first.id])
 
     @property
     def bank(self) -> Bank:

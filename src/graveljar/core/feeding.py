@@ -1,7 +1,7 @@
 """What a link brings: its operating point, the limit that binds, and what the source gives for it.
 
 The engine's operating point with no load on, the station hungry, the source full or at its
-least; other links unplugged.
+least, in the warmest hour; with all links that may be plugged in then, for they share.
 """
 
 from collections.abc import Iterator
@@ -14,11 +14,12 @@ import numpy as np
 from graveljar.core.document import Link, Station
 from graveljar.core.engine import net as n
 from graveljar.core.engine.feeding import balance, begin_feeding
-from graveljar.core.engine.ledger import begin
+from graveljar.core.engine.ledger import begin, room
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.lower_links import limits_of
-from graveljar.core.engine.march import open_circuit
-from graveljar.core.engine.point import SOLVED, input_v
+from graveljar.core.engine.march import open_circuit, weather
+from graveljar.core.engine.point import SOLVED, UNSETTLED, input_v
+from graveljar.core.errors import NotSolved
 from graveljar.core.link import LinkFit, charge_efficiency, fit_link
 
 Binds = Literal[
@@ -29,6 +30,7 @@ Binds = Literal[
     "the source",
     "all inputs together",
     "the volts",
+    "the frost",
     "nothing",
 ]
 _BINDS: Final[dict[int, Binds]] = {
@@ -39,6 +41,7 @@ _BINDS: Final[dict[int, Binds]] = {
     n.BY_SOURCE: "the source",
     n.BY_TOTAL: "all inputs together",
     n.BY_VOLTS: "the volts",
+    n.BY_FROST: "the frost",
 }
 
 
@@ -125,27 +128,36 @@ class Feeding:
         k = self.lowered.place[self.link.id]
         if not held:
             _let_go(self.lowered, self.link, rails, stores, k)
-        begin(rails, loads, stores)
+        begin(rails, loads, stores, room(0, 0, 0, kept=False))
+        warmest = int(np.argmin(self.lowered.day.cold_ohm[:, rails[k]["to"]]))
+        weather(stores, self.lowered.day, warmest)
         loads["watts"] = 0.0
         hungry = 0.99 * np.minimum(stores["taper"], 1.0)
-        stores["charge"] = np.where(stores["endless"] == 1, 1.0, stores["floor"])
+        stores["charge"] = np.where(stores["endless"] == 1, 1.0, stores["least"])
         if full:
             stores["charge"] = 1.0
         to = int(rails[k]["to"])
-        stores[to]["charge"] = min(max(float(stores[to]["floor"]), 0.5), float(hungry[to]))
+        stores[to]["charge"] = min(max(float(stores[to]["least"]), 0.5), float(hungry[to]))
         for r in range(len(rails)):
             parent = rails[r]["parent"]
             alive = parent < 0 or rails[parent]["state"] == n.ON
-            on = alive and not rails[r]["blocked"] and (rails[r]["kind"] != n.LINK or r == k)
+            on = alive and not rails[r]["blocked"] and self._together(r, k)
             rails[r]["state"] = n.ON if on else n.OFF
         if rails[k]["state"] == n.OFF:
             return NOTHING
         open_circuit(stores, self.lowered.day)
         stores["awake"] = stores["on"]
         begin_feeding(rails, stores)
-        if balance(rails, loads, stores) != SOLVED:
-            return NOTHING
-        return self._point(rails, k)
+        status = balance(rails, loads, stores)
+        if status == UNSETTLED:
+            raise NotSolved(f"The volts of this network do not settle with {self.link.name} on.")
+        return self._point(rails, k) if status == SOLVED else NOTHING
+
+    def _together(self, r: int, k: int) -> bool:
+        """Whether a row may be on while a link is: of the other links those plugged in then."""
+        plugged = self.lowered.day.plugged
+        is_link = r >= len(self.lowered.rails)
+        return r == k or not is_link or bool((plugged[:, r] & plugged[:, k]).any())
 
     def _point(self, rails: Any, k: int) -> Point:
         names, source = self.lowered.names, self.lowered.place[self.source]

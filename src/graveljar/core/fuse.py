@@ -2,6 +2,7 @@
 
 from typing import Final
 
+from graveljar.core.limits import exceeds
 from graveljar.core.tables.fuses import FUSE_KINDS, FuseKind
 
 # Common practice: at least so many times the largest continuous amps.
@@ -18,7 +19,7 @@ def runs_hot(continuous_a: float, rated_a: float) -> bool:
     >>> runs_hot(38, 40), runs_hot(32, 40)
     (True, False)
     """
-    return continuous_a > MOST_SHARE * rated_a * (1 + 1e-9)
+    return exceeds(continuous_a, MOST_SHARE * rated_a)
 
 
 def able_kind(rated_a: float, full_v: float, short_a: float) -> FuseKind | None:

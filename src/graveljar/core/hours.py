@@ -35,12 +35,20 @@ def happening(facts: Facts, event: Event) -> Happening:
     name, volts = facts.names[event.subject], quantity(event.volts, "V")
     charge = quantity(event.charge, "share", 2)
     under = _under(facts, event)
+    by = f", as {facts.names[event.by]} starts" if event.by else ""
     floor = "meets its keep-back; everything on it stops"
     if facts.station(event.subject) is not None:
         floor = "is empty; its outlets switch off"
     text = {
-        "cuts out": f"{name} drops out at {volts}, with {charge} charge left{under}.",
+        "cuts out": f"{name} drops out at {volts}, with {charge} charge left{by or under}.",
         "meets its floor": f"{name} {floor}.",
+        "protection opens for its current": f"The protection of {name} opens: more current "
+        f"than it carries{by}.",
+        "is overloaded": f"{name} carries more than it is rated for and shuts off{by}.",
+        "fuse opens": f"The fuse of {name} opens{by}.",
+        "main fuse opens": f"The main fuse of {name} opens{by}.",
+        "fails to start": f"{name} does not start: what feeds it cannot give that much at once.",
+        "is too cold": f"{name} is too cold and gives nothing.",
         "protection opens": f"The protection of {name} opens at {volts}, with {charge} left.",
         "collapses": f"The volts collapse under {name}, with {charge} left{under}.",
         "comes back": f"{name} comes back at {volts}.",
@@ -78,7 +86,7 @@ def _stores(facts: Facts) -> Iterator[StoreRow]:
             id=bank.id,
             stops_h=stops_h if np.isfinite(stops_h) else None,
             charge=float(record["charge"]),
-            left_wh=facts.run.left_wh(s, down_to=bank.keep_back),
+            left_wh=facts.run.left_wh(s, down_to=float(record["least"])),
             released_wh=float(record["released"]),
         )
 

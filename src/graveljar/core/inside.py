@@ -1,5 +1,7 @@
 """Stores as the engine sees them: each a bank; what is built into a station as stages of it."""
 
+from typing import Final
+
 from graveljar.core.document import (
     AcOutlet,
     Bank,
@@ -18,6 +20,8 @@ from graveljar.core.document import (
 )
 from graveljar.core.tables.chemistry import CHEMISTRIES
 
+# Times its amps that a DC port bears for the moment of a start; common practice. [1]
+PORT_PEAK: Final = 1.5
 # What a station's inner battery gives never leaves the window of its own electronics.
 _ANY: Window = Window(least_v=0.1, most_v=1_000.0)
 
@@ -53,6 +57,7 @@ def as_bank(store: Store) -> Bank:
                 bms_a=None,
                 bms_peak_a=None,
                 low_v=None,
+                cold_charge=store.cold_charge,
                 provenance="measured" if store.measured_wh is not None else store.provenance,
             )
             return Bank.model_construct(
@@ -123,6 +128,7 @@ def _built_in(station: Station, outlet: AcOutlet | DcPort) -> Stage:
             idle_w=outlet.idle_w,
             output_v=outlet.volts,
             switched=outlet.switched,
+            resets=outlet.resets,
             cable_mohm=0.0,
             provenance=station.provenance,
         )
@@ -139,8 +145,8 @@ def _built_in(station: Station, outlet: AcOutlet | DcPort) -> Stage:
         restarts_v=0.1,
         set_v=outlet.volts,
         continuous_a=outlet.amps,
-        # Its own safeguard lets a start through for a moment; common practice.
-        peak_a=1.5 * outlet.amps,
+        peak_a=PORT_PEAK * outlet.amps,
+        resets=outlet.resets,
         full_load=Efficiency(load_share=1.0, efficiency=outlet.efficiency),
         quiescent_w=0.0,
         switched="on with its loads",

@@ -1,6 +1,7 @@
 """Stages: what they draw for what they give, idle and asleep, and what they can start."""
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from typing import Final
 
 from graveljar.core.document import Converter, Design, Efficiency, Inverter
@@ -15,15 +16,19 @@ class Loss:
 
     Source: King et al., SAND2007-5036. `agreed` is false when the label's figures contradict
     one another (they would give more than they draw), and the worse efficiency stands for all.
+    Beyond `rated_w`, which an overload would trip, it has the efficiency that it has there.
     """
 
     p0: float
     k1: float
     k2: float
     agreed: bool = True
+    rated_w: float = math.inf
 
     def dc_w(self, ac_w: float) -> float:
         """Power drawn from the battery while `ac_w` is given. [W]"""
+        if ac_w > self.rated_w:
+            return self.dc_w(self.rated_w) * ac_w / self.rated_w
         return self.p0 + self.k1 * ac_w + self.k2 * ac_w * ac_w
 
 
@@ -36,7 +41,8 @@ def calibrate(inverter: Inverter) -> Loss:
     >>> round(450 / loss.dc_w(450), 4), round(1500 / loss.dc_w(1500), 4)
     (0.91, 0.87)
     """
-    return _through(inverter.idle_w, inverter.continuous_w, inverter.part_load, inverter.full_load)
+    loss = _through(inverter.idle_w, inverter.continuous_w, inverter.part_load, inverter.full_load)
+    return replace(loss, rated_w=inverter.continuous_w)
 
 
 def loss_of(stage: Inverter | Converter) -> Loss:
@@ -95,10 +101,15 @@ def trusted_surge_w(inverter: Inverter, factor: float) -> float:
 
 @dataclass(frozen=True)
 class ConverterAmps:
-    """Amps out a converter is good for where it stands, all parallel ones together. [A], [1]"""
+    """Amps a converter gives where it stands, all parallel ones together. [A], [1]
+
+    Up to `limit_a` it gives what is drawn, by its label or as measured; `good_a` is what it is
+    trusted with for long.
+    """
 
     trust: float
     derated: float
+    limit_a: float
     good_a: float
     peak_a: float
 
@@ -106,15 +117,16 @@ class ConverterAmps:
 def converter_amps(
     converter: Converter, design: Design, assumed: dict[str, float]
 ) -> ConverterAmps:
-    """Printed amps, less what an undocumented label and the heat take away.
+    """Printed amps, or measured ones; less what the heat takes away.
 
-    Without a stated peak it has none above its continuous amps.
+    An undocumented label is a limit of the current all the same: what it lacks is trust in it for
+    long. Without a stated peak it has none above its limit.
     """
     trust = 1.0 if converter.documented else assumed["undocumented_share"]
     above_c = max(design.setting.hottest_c - converter.knee_c, 0.0)
     derated = max(1.0 - converter.derate_per_c * above_c, 0.0)
-    good_a = converter.continuous_a * converter.parallel * trust * derated
-    peak_a = good_a
-    if converter.peak_a is not None:
-        peak_a = max(converter.peak_a * converter.parallel * trust * derated, good_a)
-    return ConverterAmps(trust, derated, good_a, peak_a)
+    here = converter.parallel * derated
+    limit_a = (converter.measured_a or converter.continuous_a) * here
+    good_a = converter.continuous_a * here * trust
+    peak_a = max((converter.peak_a or 0.0) * here, limit_a)
+    return ConverterAmps(trust, derated, limit_a, good_a, peak_a)

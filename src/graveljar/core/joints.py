@@ -50,11 +50,11 @@ class Joint:
 
 def stranded_by(facts: Facts, subject: str, store: str) -> Stranded | None:
     """What a device strands in the run: it dropped out and never came back."""
-    last = next((e for e in reversed(facts.run.events) if e.subject == subject), None)
-    if last is None or last.what not in ("cuts out", "collapses"):
+    last = facts.run.last_out(subject)
+    if last is None:
         return None
     place = facts.lowered.place[store]
-    floor = float(facts.lowered.store_records[place]["floor"])
+    floor = float(facts.run.stores[place]["least"])
     share = last.charge - floor
     if share < LEAST_STRANDED:
         return None

@@ -5,7 +5,7 @@ from bisect import bisect_left
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from graveljar.core.bank import at_rest
+from graveljar.core.bank import at_rest, chemistry_of
 from graveljar.core.day import Day
 from graveljar.core.demand import BankDemand, Demand
 from graveljar.core.document import Bank, Design, Inverter
@@ -34,8 +34,9 @@ LONG_H: Final = 1.0
 class Choice:
     """One way to build the bank: S x P of the chosen battery at a system voltage.
 
-    The three counts are parallel strings asked for by energy, by current and by kindness;
-    `decides` is the largest. `each_wh` is usable of one battery in as many as energy asks for.
+    The three counts are batteries in parallel needed by energy, by current and for long life;
+    `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
+    usable of one battery in as many as energy asks for.
     `edits` take the choice; empty if it is out of reach.
     """
 
@@ -112,17 +113,26 @@ def work_out(design: Design, bank: Bank, day: Day, demand: Demand, at_bank: Bank
     goal, assumed = design.goal, demand.lowered.assumed
     goal_wh = day.until(goal.hours)
     usable_wh = goal_wh * (1 + goal.guess_margin) / (1 - goal.ageing_margin)
-    inverter = design.inverter
-    inverter_w = start_w = size_w = 0.0
-    if inverter is not None:
-        asked = demand.asked[inverter.id]
-        inverter_w = max(asked.watts, asked.volt_amps) / assumed["inverter_most_share"]
-        start_w = asked.start.watts if asked.start else 0.0
-        if inverter_w:
-            size_w = common_size(max(inverter_w, start_w / assumed["trusted_surge_factor"]))
+    inverter_w, start_w = _of_inverters(demand)
+    size_w = 0.0
+    if inverter_w:
+        size_w = common_size(max(inverter_w, start_w / assumed["trusted_surge_factor"]))
     task = _Task(design, bank, day, at_bank, assumed, usable_wh, long_power(day), size_w)
     choices = tuple(_choice(task, volts, series) for volts, series in _ways(bank))
     return Needed(goal_wh, usable_wh, task.long_w, inverter_w, start_w, size_w, choices)
+
+
+def _of_inverters(demand: Demand) -> tuple[float, float]:
+    """Least continuous watts of one inverter that carries all mains loads, and its surge. [W]"""
+    most_share = demand.lowered.assumed["inverter_most_share"]
+    running = {
+        rail.id: demand.asked[rail.id]
+        for rail in demand.lowered.rails.values()
+        if isinstance(rail.source, Inverter)
+    }
+    total_w = sum(max(x.watts, x.volt_amps) for x in running.values())
+    starts = [total_w - x.watts + x.start.watts for x in running.values() if x.start]
+    return total_w / most_share, max(starts, default=0.0)
 
 
 @dataclass(frozen=True)
@@ -165,7 +175,8 @@ def _choice(task: _Task, system_v: float, series: int) -> Choice:
         "current": None if battery.bms_a is None else _up(design_a / battery.bms_a),
         "kindness": _up(task.long_w / bank_v / kind_a),
     }
-    decides = max(counts, key=lambda reason: counts[reason] or 0)
+    advice = ("kindness",) if chemistry_of(battery).lithium else ()
+    decides = max((x for x in counts if x not in advice), key=lambda x: counts[x] or 0)
     parallel = counts[decides] or 1
     edits = _edits(task, series, parallel, system_v) if parallel <= MOST_PARALLEL else ()
     return Choice(

@@ -7,11 +7,17 @@ from typing import Literal
 from graveljar.core.document import Design, Load
 from graveljar.core.load import via_adapter
 from graveljar.core.tree import Rail, rails_of
-from graveljar.core.window import fit_load
+from graveljar.core.window import RUNS, fit_load
 from graveljar.core.words import number, quantity
 
-Suits = Literal["fits", "drops out early", "by its adapter", "does not fit"]
-_ORDER: tuple[Suits, ...] = ("fits", "drops out early", "by its adapter", "does not fit")
+Suits = Literal["fits", "check its label", "drops out early", "by its adapter", "does not fit"]
+_ORDER: tuple[Suits, ...] = (
+    "fits",
+    "check its label",
+    "drops out early",
+    "by its adapter",
+    "does not fit",
+)
 
 
 @dataclass(frozen=True)
@@ -77,11 +83,14 @@ def _place(rails: dict[str, Rail], names: dict[str, str], rail: Rail, load: Load
     window = load.window
     if via_adapter(load, rails):
         return Place(rail.id, names[rail.id], "by its adapter", "through its mains adapter")
-    if fit_load(rails, load) != "fits":
+    fit = fit_load(rails, load)
+    if fit not in RUNS:
         return Place(rail.id, names[rail.id], "does not fit", f"{takes}, {arrives}")
     if window is not None and rail.low_v < window.cut_out_v:
         why = f"it drops out at {quantity(window.cut_out_v, 'V')}, {arrives}"
         return Place(rail.id, names[rail.id], "drops out early", why)
+    if fit == "check its label":
+        return Place(rail.id, names[rail.id], "check its label", f"{takes}, {arrives}")
     return Place(rail.id, names[rail.id], "fits", f"{takes}, {arrives}")
 
 

@@ -8,21 +8,26 @@ from typing import Any, Final, Literal
 import numpy as np
 
 from graveljar.core.engine import ledger
-from graveljar.core.engine.ledger import EVENTS, OUT_OF_STEPS, POINTS, Trace, room
+from graveljar.core.engine.ledger import CONVERGED, EVENTS, EVERY, POINTS, STATUS, Trace, room
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.march import run as march
-from graveljar.core.engine.net import Floats
-from graveljar.core.errors import OutOfRange
-from graveljar.core.tree import way_to_store
+from graveljar.core.engine.net import LOAD_PART, RAIL_PART, Floats
+from graveljar.core.errors import NotSolved
 
 Cause = Literal[
     "keep-back",
     "empty",
     "cut-out",
     "protection",
+    "overload",
+    "fuse",
+    "start",
+    "cold",
     "collapse",
     "asleep",
     "charging",
+    "engine off",
+    "cannot run",
     "horizon",
     "nothing drains it",
     "nothing can run",
@@ -31,6 +36,12 @@ What = Literal[
     "cuts out",
     "meets its floor",
     "protection opens",
+    "protection opens for its current",
+    "is overloaded",
+    "fuse opens",
+    "main fuse opens",
+    "fails to start",
+    "is too cold",
     "collapses",
     "comes back",
     "switches its outlets on",
@@ -43,6 +54,13 @@ _WHAT: Final[dict[int, What]] = {
     ledger.STAGE_OUT: "cuts out",
     ledger.FLOOR: "meets its floor",
     ledger.PROTECTION: "protection opens",
+    ledger.STORE_OVERLOADED: "protection opens for its current",
+    ledger.OVERLOADED: "is overloaded",
+    ledger.FUSE_OPENED: "fuse opens",
+    ledger.LOAD_FUSE_OPENED: "fuse opens",
+    ledger.STORE_FUSE_OPENED: "main fuse opens",
+    ledger.START_FAILED: "fails to start",
+    ledger.TOO_COLD: "is too cold",
     ledger.LOAD_COLLAPSED: "collapses",
     ledger.STAGE_COLLAPSED: "collapses",
     ledger.LOAD_BACK: "comes back",
@@ -51,30 +69,72 @@ _WHAT: Final[dict[int, What]] = {
     ledger.SLEPT: "switches itself off",
     ledger.FULL: "is full",
 }
-_OF_LOADS: Final = (ledger.LOAD_OUT, ledger.LOAD_COLLAPSED, ledger.LOAD_BACK)
+_OF_LOADS: Final = (
+    ledger.LOAD_OUT,
+    ledger.LOAD_COLLAPSED,
+    ledger.LOAD_BACK,
+    ledger.LOAD_FUSE_OPENED,
+    ledger.START_FAILED,
+)
+_CAUSES: Final[dict[int, Cause]] = {
+    ledger.LOAD_OUT: "cut-out",
+    ledger.STAGE_OUT: "cut-out",
+    ledger.FLOOR: "empty",
+    ledger.PROTECTION: "protection",
+    ledger.STORE_OVERLOADED: "overload",
+    ledger.OVERLOADED: "overload",
+    ledger.FUSE_OPENED: "fuse",
+    ledger.LOAD_FUSE_OPENED: "fuse",
+    ledger.STORE_FUSE_OPENED: "fuse",
+    ledger.START_FAILED: "start",
+    ledger.TOO_COLD: "cold",
+    ledger.LOAD_COLLAPSED: "collapse",
+    ledger.STAGE_COLLAPSED: "collapse",
+    ledger.SLEPT: "asleep",
+    ledger.ASLEEP_THEN: "asleep",
+    ledger.CHARGING_THEN: "charging",
+    ledger.UNPLUGGED_THEN: "engine off",
+}
+_NO_ANSWER: Final = {
+    ledger.NOT_CONVERGED: "The volts of this network do not settle",
+    ledger.NO_PROGRESS: "The run does not get any further",
+    ledger.OUT_OF_STEPS: "The run takes too many steps. Look less far ahead, or make cycles longer",
+}
 # Events closer than this belong together. [h]
 TOGETHER_H: Final = 1e-6
 
 
 @dataclass(frozen=True)
 class Event:
-    """Something that happened to a load, a stage or a store. [h], [V], [1]"""
+    """Something that happened to a load, a stage or a store. [h], [V], [1]
+
+    `by` is the load through whose start it happened.
+    """
 
     hours: float
     what: What
     subject: str
     volts: float
     charge: float
+    by: str | None
 
 
 @dataclass(frozen=True)
 class Stop:
-    """When something first is not served, and why. `subject` is what gave up. [h]"""
+    """When a load is first not served, and why. [h], [V], [1], [Wh]
+
+    `subject` is what gave up, at `volts` and with `charge` in its store; `by` the load through
+    whose start; `released_wh` what the cells had given until then.
+    """
 
     hours: float
     load: str
     cause: Cause
     subject: str
+    volts: float = 0.0
+    charge: float = 1.0
+    by: str | None = None
+    released_wh: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -98,12 +158,17 @@ class Run:
         return tuple(self._events())
 
     def _events(self) -> Iterator[Event]:
-        rails = self.lowered.names
+        rails, loads = self.lowered.names, [load.id for load in self.lowered.loads]
         kept = min(int(self.trace.counts[EVENTS]), len(self.trace.events))
-        for hours, code, index, volts, charge in self.trace.events[:kept]:
-            names = [load.id for load in self.lowered.loads] if code in _OF_LOADS else rails
+        for hours, code, index, volts, charge, by in self.trace.events[:kept]:
+            names = loads if code in _OF_LOADS else rails
             yield Event(
-                float(hours), _WHAT[int(code)], names[int(index)], float(volts), float(charge)
+                float(hours),
+                _WHAT[int(code)],
+                names[int(index)],
+                float(volts),
+                float(charge),
+                loads[int(by)] if by >= 0 else None,
             )
 
     @property
@@ -111,45 +176,45 @@ class Run:
         """Events that happened beyond those that are kept."""
         return max(int(self.trace.counts[EVENTS]) - len(self.trace.events), 0)
 
+    @property
+    def every(self) -> int:
+        """Every so many-th point of the run is kept."""
+        return int(self.trace.counts[EVERY])
+
     @cached_property
     def stops(self) -> dict[str, Stop]:
-        """The first stop of each load that has one."""
-        return {
-            load.id: self._stop(load.id, float(self.loads[i]["stop_h"]))
+        """The first stop of each load that has one; at once for those that can never run."""
+        able = {load.id for load in self.lowered.loads}
+        never = {
+            load.id: Stop(0.0, load.id, "cannot run", load.id)
+            for load in self.lowered.design.loads
+            if load.id not in able
+        }
+        return never | {
+            load.id: self._stop(load.id, self.loads[i])
             for i, load in enumerate(self.lowered.loads)
             if np.isfinite(self.loads[i]["stop_h"])
         }
 
-    def _stop(self, load_id: str, hours: float) -> Stop:
-        load = next(load for load in self.lowered.loads if load.id == load_id)
-        way = [rail.id for rail in way_to_store(self.lowered.rails, str(load.rail))]
-        then = [
-            e for e in self.events if abs(e.hours - hours) <= TOGETHER_H and e.what != "comes back"
-        ]
-        for event in then:
-            if event.what == "switches itself off" and event.subject == way[-1]:
-                return Stop(hours, load_id, "asleep", event.subject)
-            if event.what in ("meets its floor", "protection opens") and event.subject == way[-1]:
-                store = next(s for s in self.lowered.banks if s.id == way[-1])
-                floor: Cause = "keep-back" if store.keep_back else "empty"
-                cause = floor if event.what == "meets its floor" else "protection"
-                return Stop(hours, load_id, cause, event.subject)
-        # What gave up earlier and has not come back counts too: it was not asked before.
-        for event in reversed([e for e in self.events if e.hours <= hours + TOGETHER_H]):
-            if event.subject in (load_id, *way) and event.what in ("cuts out", "collapses"):
-                cause = "cut-out" if event.what == "cuts out" else "collapse"
-                return Stop(hours, load_id, cause, event.subject)
-        for event in reversed([e for e in self.events if e.hours <= hours + TOGETHER_H]):
-            if event.subject == way[-1] and event.what == "meets its floor":
-                return Stop(hours, load_id, "empty", way[-1])
-        if self._closed(way[-1]):
-            return Stop(hours, load_id, "charging", way[-1])
-        return Stop(hours, load_id, "asleep", str(load.rail))
-
-    def _closed(self, store: str) -> bool:
-        """Whether a store's outlets are off while it is fed."""
-        s = self.lowered.place[store]
-        return bool(self.stores[s]["linked"] and self.stores[s]["no_pass"])
+    def _stop(self, load: str, record: Any) -> Stop:
+        loads = self.lowered.loads
+        index, part, by = (int(record[x]) for x in ("stop_index", "stop_part", "stop_by"))
+        subject = loads[index].id if part == LOAD_PART else self.lowered.names[index]
+        cause = _CAUSES[int(record["stop_why"])]
+        if by >= 0:
+            cause = "start"
+        if cause == "empty" and part != RAIL_PART and self.lowered.banks[index].keep_back:
+            cause = "keep-back"
+        return Stop(
+            float(record["stop_h"]),
+            load,
+            cause,
+            subject,
+            float(record["stop_v"]),
+            float(record["stop_x"]),
+            loads[by].id if by >= 0 else None,
+            float(record["stop_wh"]),
+        )
 
     @cached_property
     def first_stop(self) -> Stop | None:
@@ -159,9 +224,20 @@ class Run:
     @cached_property
     def decisive(self) -> Stop | None:
         """The stop that ends it: the first of a must-load; of any load if none is a must."""
-        musts = {load.id for load in self.lowered.loads if load.priority == "must"}
-        counted = [s for s in self.stops.values() if s.load in musts or not musts]
+        counted = [stop for stop in self.stops.values() if stop.load in self.counted]
         return min(counted, key=lambda stop: stop.hours, default=None)
+
+    @cached_property
+    def counted(self) -> frozenset[str]:
+        """The loads the hours count: those that must run; without any, those that can."""
+        musts = {load.id for load in self.lowered.design.loads if load.priority == "must"}
+        return frozenset(musts or {load.id for load in self.lowered.loads})
+
+    def meets(self, goal_h: float) -> bool:
+        """Whether every load that is counted is served until the goal. [h]"""
+        if not self.lowered.loads and self.lowered.design.loads:
+            return False
+        return self.hours is None or self.hours >= goal_h
 
     @property
     def released_wh(self) -> float:
@@ -169,14 +245,20 @@ class Run:
         return float(self.stores["released"].sum())
 
     @cached_property
+    def first_empty(self) -> int | None:
+        """The store that stopped first, by its place; None if none did."""
+        stops = self.stores["stop_h"]
+        return int(np.argmin(stops)) if np.isfinite(stops).any() else None
+
+    @cached_property
     def hours(self) -> float | None:
         """Until the decisive stop; None if there is none up to the horizon. [h]"""
-        if not self.lowered.loads:
-            # Nothing but idle draw: until the store is done.
-            stops = self.stores["stop_h"]
-            if self.lowered.design.loads:
-                return 0.0
-            return float(stops.min()) if np.isfinite(stops).any() else None
+        if not self.lowered.loads and self.lowered.design.loads:
+            return 0.0
+        if not self.lowered.design.loads:
+            # Nothing but idle draw: until the first store is done.
+            first = self.first_empty
+            return None if first is None else float(self.stores["stop_h"][first])
         return None if self.decisive is None else self.decisive.hours
 
     @property
@@ -188,25 +270,43 @@ class Run:
             return self.decisive.cause
         if not self.released_wh:
             return "nothing drains it"
-        if self.hours is None:
+        if self.hours is None or self.first_empty is None:
             return "horizon"
-        bank = self.lowered.banks[0]
-        return "keep-back" if bank.keep_back else "empty"
+        why = _CAUSES[int(self.stores["why"][self.first_empty])]
+        if why == "empty" and self.lowered.banks[self.first_empty].keep_back:
+            return "keep-back"
+        return why
 
     @cached_property
     def released_until_wh(self) -> float:
         """What the cells gave until the decisive stop. [Wh]"""
-        hours, charge, _, amps, _ = self.points()
-        end = self.hours
-        if end is None or end >= self.ends_h - TOGETHER_H:
+        if self.decisive is None or self.hours is None:
             return self.released_wh
-        total = 0.0
-        for s in range(len(self.stores)):
-            x, v = self.lowered.day.curve[s, :, 0], self.lowered.day.curve[s, :, 1]
-            open_v = np.interp(charge[:, s], x, v)
-            until = hours <= end + TOGETHER_H
-            total += float(np.trapezoid((open_v * amps[:, s])[until], hours[until]))
-        return total
+        return self.decisive.released_wh
+
+    def last_out(self, subject: str) -> Event | None:
+        """How a load, stage or link dropped out that has not come back; None if it has."""
+        record = self.record_of(subject)
+        if record is None or record["latch"] == ledger.IN:
+            return None
+        what = _WHAT.get(int(record["why"]))
+        if what not in ("cuts out", "collapses"):
+            return None
+        volts, charge = float(record["why_v"]), float(record["why_x"])
+        return Event(float(record["out_h"]), what, subject, volts, charge, None)
+
+    def outs(self, subject: str) -> int:
+        """How often a load, stage or link dropped out."""
+        record = self.record_of(subject)
+        return 0 if record is None else int(record["outs"])
+
+    def record_of(self, subject: str) -> Any:
+        """What the engine counted of a load, stage or link; None if it is not there."""
+        for i, load in enumerate(self.lowered.loads):
+            if load.id == subject:
+                return self.loads[i]
+        place = self.lowered.place.get(subject)
+        return None if place is None else self.rails[place]
 
     def left_wh(self, store: int, *, down_to: float = 0.0) -> float:
         """Energy left in a store above a charge, by its open-circuit volts. [Wh]"""
@@ -221,13 +321,13 @@ class Run:
 
 
 def energy_between(lowered: Lowered, store: int, low: float, high: float) -> float:
-    """Energy of a store between two charges, at open circuit and the start's temperature. [Wh]"""
+    """Energy of a store between two charges, at open circuit. [Wh]"""
     if high <= low:
         return 0.0
     x, v = lowered.day.curve[store, :, 0], lowered.day.curve[store, :, 1]
     inside = x[(x > low) & (x < high)]
     at = np.array([low, *inside, high])
-    ah = float(lowered.store_records[store]["ah"] * lowered.day.warmth[0, store])
+    ah = float(lowered.store_records[store]["ah"])
     return float(np.trapezoid(np.interp(at, x, v), at) * ah)
 
 
@@ -241,13 +341,24 @@ def simulate(lowered: Lowered, *, kept: bool = True) -> Run:
 
     Raises
     ------
-    OutOfRange : it takes more steps than are allowed.
+    NotSolved : the network does not settle, or the run does not end within its bounds.
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     trace = room(len(rails), len(loads), len(stores), kept=kept)
     horizon_h = horizon_of(lowered)
     ends_h = march(rails, loads, stores, lowered.day, horizon_h, trace)
-    if trace.counts[OUT_OF_STEPS]:
-        raise OutOfRange("The run takes too many steps. Make the horizon shorter.")
+    answered(trace)
     return Run(lowered, rails, loads, stores, trace, horizon_h, float(ends_h))
+
+
+def answered(trace: Trace) -> None:
+    """Refuse a run that found no answer.
+
+    Raises
+    ------
+    NotSolved : its status says so.
+    """
+    status = int(trace.counts[STATUS])
+    if status != CONVERGED:
+        raise NotSolved(f"{_NO_ANSWER[status]}, {float(trace.clock[0]):.3g} h after its start.")

@@ -1,10 +1,11 @@
 """When loads run: a day cut into stretches of steady demand.
 
 A load with times of day runs at them. One that only says how long is laid from the hour at
-which the run begins, over all others; those kept apart follow one another.
+which the run begins, over all others; those kept apart follow one another, and stay clear of the
+hours of those that are kept apart and have times of day.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -38,18 +39,54 @@ def running_h(load: Load) -> float:
     return load.hours_per_day * load.duty
 
 
-def timetables(design: Design) -> dict[str, Timetable]:
-    """The timetable of every load."""
-    tables = {}
-    taken = 0.0
+def timetables(design: Design, begins: Mapping[str, float] | None = None) -> dict[str, Timetable]:
+    """The timetable of every load.
+
+    Parameters
+    ----------
+    begins : Hours after the run's begin at which a load that says no time is laid. [h]
+    """
+    laid = kept_apart_begins(design) | dict(begins or {})
+    start_h = design.setting.starts_at_h
+    return {x.id: _timetable(x, start_h + laid.get(x.id, 0.0)) for x in design.loads}
+
+
+def kept_apart_begins(design: Design) -> dict[str, float]:
+    """When each load that is kept apart and says no time begins, after the run does. [h]
+
+    Without those that find no room in a day.
+    """
+    start_h = design.setting.starts_at_h
+    taken: list[Span] = []
+    waiting = []
     for load in design.loads:
-        begin = 0.0
-        if isinstance(load.when, Anytime) and load.kept_apart:
-            hours = load.when.hours
-            if taken + hours <= DAY_H + 1e-9:
-                begin, taken = taken, taken + hours
-        tables[load.id] = _timetable(load, design.setting.starts_at_h + begin)
-    return tables
+        if not load.kept_apart:
+            continue
+        if isinstance(load.when, Anytime):
+            waiting.append((load, load.when.hours))
+        else:
+            taken += [
+                span
+                for a, b in _timetable(load, 0.0).runs
+                for span in wrapped([(a - start_h, b - start_h)])
+            ]
+    begins = {}
+    for load, hours in waiting:
+        begin = _first_gap(taken, hours)
+        if begin is not None:
+            begins[load.id] = begin
+            taken.append((begin, begin + hours))
+    return begins
+
+
+def _first_gap(taken: list[Span], hours: float) -> float | None:
+    """The first hour of a day from which so many are free in one piece; None if nowhere. [h]"""
+    at = 0.0
+    for begin, end in sorted(taken):
+        if begin - at >= hours - 1e-9:
+            return at
+        at = max(at, end)
+    return at if DAY_H - at >= hours - 1e-9 else None
 
 
 def _timetable(load: Load, begin: float) -> Timetable:

@@ -99,5 +99,5 @@ def _at(design: Design, value: float, *, present: bool) -> At:
     facts = gather(design)
     band = band_of(facts.lowered)
     hours = facts.run.hours
-    meets = hours is None or hours >= design.goal.hours
+    meets = facts.run.meets(design.goal.hours)
     return At(value, hours, band.p10, band.p90, meets, present)

@@ -97,6 +97,18 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "The minimum works; one size up runs cooler and loses less.", "common practice"
         ),
         "design": Source("Follows from the figures of this design.", "published"),
+        "iso-16750-2": Source(
+            "ISO 16750-2, supply ranges of vehicle equipment: 9 to 16 V and 16 to 32 V.",
+            "published, quoted from memory",
+        ),
+        "iso-8820-3": Source(
+            "ISO 8820-3, opening times of blade fuses.", "published, quoted from memory"
+        ),
+        "iec-61140": Source(
+            "IEC 61140 and 60364-4-41: touch protection above 60 V DC (30 V where it is wet); "
+            "above 120 V DC it is not extra-low voltage any more.",
+            "published, quoted from memory",
+        ),
         "assumption": Source("An assumption of this design; it can be changed.", "common practice"),
     }
 )

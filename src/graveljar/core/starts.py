@@ -2,24 +2,27 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from graveljar.core.demand import Demand, rail_watts, running_sets
 from graveljar.core.document import Load
 from graveljar.core.engine import net as n
-from graveljar.core.engine.ledger import LOAD_OUT
-from graveljar.core.engine.march import open_circuit
-from graveljar.core.engine.point import SOLVED, settle
-from graveljar.core.engine.switches import worst_miss
+from graveljar.core.engine.ledger import LOAD_FUSE_OPENED, LOAD_OUT, START_FAILED
+from graveljar.core.engine.march import open_circuit, weather
+from graveljar.core.engine.starting import UNKNOWN_START, start_fault
+from graveljar.core.errors import NotSolved
 from graveljar.core.load import one_start_w, one_w
 
 HALVINGS = 24
+LOADS_TRIP = (LOAD_OUT, LOAD_FUSE_OPENED, START_FAILED)
 
 
 @dataclass(frozen=True)
 class Dip:
-    """The worst start of a store through its dip.
+    """The worst start of a store through its dip, at the coldest of the day.
 
     load : What starts.
-    trips : Id of what cuts out first, or of the store itself where the volts collapse.
+    trips : Id of what gives up first; of the load itself where it does not start.
     below : Charge below which it does; 1 if even when full. [1]
     full_v, amps : At the terminals of the full store, while it starts. [V], [A]
     """
@@ -37,12 +40,13 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
     start = demand.asked[store].start
     if start is None or one_start_w(start.load, demand.lowered.assumed) <= one_w(start.load):
         return None
-    watts = _watts(demand, start.load)
-    probe = _Probe(demand, store, watts)
+    if not any(start.load in running for running in running_sets(lowered)):
+        return None
+    probe = _Probe(demand, store, start.load)
     full = probe.at(1.0)
     rail = probe.rails[lowered.place[store]]
     full_v, amps = float(rail["volts"]), float(rail["amps"])
-    floor = float(probe.stores[lowered.place[store]]["floor"])
+    floor = float(probe.stores[lowered.place[store]]["least"])
     if full is not None:
         return Dip(start.load, full, 1.0, full_v, amps)
     at_floor = probe.at(floor)
@@ -59,27 +63,25 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
     return Dip(start.load, at_floor, high, full_v, amps)
 
 
-def _watts(demand: Demand, starting: Load) -> dict[str, float]:
-    """Watts of all that runs with the start at its worst, one of `starting` at its start."""
+def _running(demand: Demand, starting: Load) -> dict[str, float]:
+    """Watts of all that runs with the start at its worst, `starting` too."""
     lowered = demand.lowered
     sets = [running for running in running_sets(lowered) if starting in running]
     running = max(sets, key=lambda loads: sum(rail_watts(lowered, load) for load in loads))
-    watts = {load.id: rail_watts(lowered, load) for load in running}
-    scale = watts[starting.id] / (one_w(starting) * starting.count)
-    extra = one_start_w(starting, lowered.assumed) - one_w(starting)
-    watts[starting.id] += extra * scale
-    return watts
+    return {load.id: rail_watts(lowered, load) for load in running}
 
 
 class _Probe:
-    """The operating point with given loads at any charge of one store."""
+    """A start, with all that may run with it, at any charge of one store."""
 
-    def __init__(self, demand: Demand, store: str, watts: dict[str, float]) -> None:
+    def __init__(self, demand: Demand, store: str, starting: Load) -> None:
         self.lowered = lowered = demand.lowered
         self.rails = lowered.rail_records.copy()
         self.loads = lowered.load_records.copy()
         self.stores = lowered.store_records.copy()
         self.place = lowered.place[store]
+        coldest = int(np.argmax(lowered.day.cold_ohm[:, self.place]))
+        weather(self.stores, lowered.day, coldest)
         self.stores["charge"] = 1.0
         self.stores["on"] = 1
         for r in range(len(self.rails)):
@@ -87,22 +89,31 @@ class _Probe:
             alive = parent < 0 or self.rails[parent]["state"] == n.ON
             on = alive and not self.rails[r]["blocked"] and self.rails[r]["kind"] != n.LINK
             self.rails[r]["state"] = n.ON if on else n.OFF
+        watts = _running(demand, starting)
         for i, load in enumerate(lowered.loads):
             fed = self.rails[self.loads[i]["rail"]]["state"] == n.ON
             self.loads[i]["watts"] = watts.get(load.id, 0.0) if fed else 0.0
+        self.starting = [load.id for load in lowered.loads].index(starting.id)
+        # On top of all of them running at full watts, whatever their duty.
+        more_w = one_start_w(starting, lowered.assumed) - one_w(starting)
+        scale = watts[starting.id] / (one_w(starting) * starting.count)
+        self.loads[self.starting]["jump"] = more_w * scale
 
     def at(self, charge: float) -> str | None:
-        """What cuts out at a charge; None if all holds."""
+        """What gives up at a charge; None if all holds.
+
+        Raises
+        ------
+        NotSolved : the volts do not settle.
+        """
         self.stores[self.place]["charge"] = charge
         open_circuit(self.stores, self.lowered.day)
         self.rails["volts"] = 0.0
-        failed = settle(self.rails, self.loads, self.stores)
-        names = self.lowered.names
-        if failed != SOLVED:
-            return names[failed]
-        what, index = worst_miss(self.rails, self.loads, self.stores)
+        what, index = start_fault(self.rails, self.loads, self.stores, self.starting)
+        if what == UNKNOWN_START:
+            raise NotSolved("The volts of this network do not settle while something starts.")
         if not what:
             return None
-        if what == LOAD_OUT:
+        if what in LOADS_TRIP:
             return self.lowered.loads[index].id
-        return names[index]
+        return self.lowered.names[index]

@@ -1,25 +1,28 @@
 """The verdict in words: how long, what ends it, what stops first."""
 
+from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.evaluation import Verdict
 from graveljar.core.facts import Facts
-from graveljar.core.findings.finding import Finding
 from graveljar.core.run import Run, Stop
-from graveljar.core.words import duration, quantity
+from graveljar.core.window import LoadFit
+from graveljar.core.words import duration, listed, quantity
 
-# Findings that stop everything at once, as soon as all of it runs together.
-TRIPS: Final = (
-    "inverter.overloaded",
-    "inverter.start_above_surge",
-    "converter.overloaded",
-    "converter.start_above_peak",
-    "bank.current_above_limit",
-    "bank.start_above_peak",
-)
+# A share that the cold keeps back and that is worth a word. Ours.
+COLD_MATTERS: Final = 0.005
+_NEVER: Final[dict[LoadFit, str]] = {
+    "fits": "what feeds it does not work",
+    "check its label": "what feeds it does not work",
+    "not joined": "it is not connected",
+    "above its maximum": "its rail gives more volts than it takes",
+    "too many volts": "its rail gives more volts than it takes",
+    "too few volts": "its rail gives too few volts",
+    "no such volts": "its rail gives other mains volts",
+}
 
 
-def verdict_of(facts: Facts, findings: tuple[Finding, ...]) -> Verdict:
+def verdict_of(facts: Facts) -> Verdict:
     """Put the run in words."""
     run, goal_h = facts.run, facts.design.goal.hours
     return Verdict(
@@ -28,18 +31,37 @@ def verdict_of(facts: Facts, findings: tuple[Finding, ...]) -> Verdict:
         cause=run.cause,
         then=_then(facts),
         first=_first(facts),
-        trips=tuple(finding.title for finding in findings if finding.code in TRIPS),
+        not_together=tuple(_not_together(facts)),
+        never=tuple(_never(facts)),
         horizon_hours=run.horizon_h,
         goal_hours=goal_h,
-        meets_goal=run.hours is None or run.hours >= goal_h,
+        meets_goal=run.meets(goal_h),
     )
+
+
+def _never(facts: Facts) -> Iterator[str]:
+    """Each load that can never run, with the reason."""
+    able = {load.id for load in facts.lowered.loads}
+    for load in facts.design.loads:
+        if load.id not in able:
+            yield f"{load.name}: {_NEVER[facts.fit_of_load(load)]}"
+
+
+def _not_together(facts: Facts) -> Iterator[str]:
+    """Loads that would trip each other, and so are run one after the other."""
+    names = facts.names
+    moved: dict[str, list[str]] = {}
+    for load, other in facts.lowered.apart:
+        moved.setdefault(load, []).append(names[other])
+    for load, others in moved.items():
+        yield listed([names[load], *others])
 
 
 def lasts(run: Run) -> str:
     """How long, in words."""
     if run.hours is None:
         return f"more than {duration(run.horizon_h)}" if run.released_wh else "without end"
-    return duration(run.hours) if run.hours else "not at all"
+    return duration(run.hours) if run.hours else "does not run"
 
 
 def _then(facts: Facts) -> str:
@@ -54,56 +76,98 @@ def _then(facts: Facts) -> str:
         case _:
             stop = run.decisive
             if stop is None:
-                return _at_floor(facts, facts.bank.id)
-            return _why(facts, stop)
+                return _emptied(facts, facts.stores[run.first_empty or 0].id)
+            return why_of(facts, stop)
 
 
-def _at_floor(facts: Facts, store: str) -> str:
+def _emptied(facts: Facts, store: str) -> str:
+    """A store that has met its reserve, in words."""
     bank = next(x for x in facts.stores if x.id == store)
+    place = facts.lowered.place[store]
     station = facts.station(store)
+    cold = float(facts.run.stores[place]["least"]) - bank.keep_back
+    colder = ""
+    if cold > COLD_MATTERS:
+        colder = f"; the cold keeps another {quantity(cold, 'share', 2)} in it"
     if station is not None:
-        kept = f", but for the {quantity(station.keep_back, 'share', 2)} you keep back"
-        return f"{station.name} is empty{kept if station.keep_back else ''}."
+        kept = f", but for the reserve of {quantity(station.keep_back, 'share', 2)}"
+        return f"{station.name} is empty{kept if station.keep_back else ''}{colder}."
     name = "The bank" if len(facts.stores) == 1 else bank.name
     if not bank.keep_back:
-        return f"{name} is empty."
-    return f"{name} meets its keep-back of {quantity(bank.keep_back, 'share', 2)}."
+        return f"{name} is empty{colder}."
+    return f"{name} meets its reserve of {quantity(bank.keep_back, 'share', 2)}{colder}."
 
 
-def _why(facts: Facts, stop: Stop) -> str:
+def why_of(facts: Facts, stop: Stop) -> str:
+    """Why a load stops, in words."""
     name = facts.names[stop.subject]
-    charge, volts = _state_at(facts, stop)
-    where = "it" if facts.station(stop.subject) is not None else "the bank"
-    left = f"with {quantity(charge, 'share', 2)} still in {where}"
+    is_station = facts.station(stop.subject) is not None
+    left = f"with {quantity(stop.charge, 'share', 2)} still in {'it' if is_station else 'the bank'}"
     if stop.cause in ("keep-back", "empty"):
-        return _at_floor(facts, stop.subject)
+        return _emptied(facts, stop.subject)
+    if stop.cause == "cannot run":
+        return _cannot(facts, stop)
+    if stop.cause == "start":
+        return _failed_start(facts, stop, left)
     if stop.cause in ("cut-out", "collapse") and not stop.hours:
         what = "cuts out" if stop.cause == "cut-out" else "has too few volts"
-        return f"{name} {what} under this load even when the bank is full."
-    if stop.cause == "asleep" and facts.station(stop.subject) is not None:
+        begin = facts.lowered.store_records[facts.lowered.place[_store_of(facts, stop)]]["begin"]
+        when = "even when the bank is full" if begin >= 1 else "with the charge at the start"
+        return f"{name} {what} under this load {when}."
+    if stop.cause == "asleep" and is_station:
         return f"{name} switches itself off {left}."
     return {
         "protection": f"The protection of {name} opens {left}.",
-        "cut-out": f"{name} cuts out at {quantity(volts, 'V')} {left}.",
+        "overload": _overloaded(facts, stop, left),
+        "fuse": f"The fuse of {name} opens {left}: more flows than it carries.",
+        "cold": f"{name} is too cold to give anything, {left}.",
+        "cut-out": f"{name} cuts out at {quantity(stop.volts, 'V')} {left}.",
         "collapse": f"The volts collapse under {name}, {left}.",
         "charging": f"{name} has its outlets off while it charges.",
-    }.get(stop.cause, f"{name} sleeps through {facts.names[stop.load]}.")
+        "engine off": f"The engine of {name} is off.",
+    }.get(stop.cause, f"{name} stays asleep: {facts.names[stop.load]} is too small to wake it.")
 
 
-def _state_at(facts: Facts, stop: Stop) -> tuple[float, float]:
-    """Charge and volts as the thing that stopped gave up."""
-    before = [e for e in facts.run.events if e.subject == stop.subject and e.hours <= stop.hours]
-    return (before[-1].charge, before[-1].volts) if before else (1.0, 0.0)
+def _store_of(facts: Facts, stop: Stop) -> str:
+    load = next(x for x in facts.lowered.loads if x.id == stop.load)
+    return facts.rails[str(load.rail)].store
+
+
+def _cannot(facts: Facts, stop: Stop) -> str:
+    load = next(x for x in facts.design.loads if x.id == stop.load)
+    rest = [x for x in facts.run.stops.values() if x.cause != "cannot run"]
+    after = min((x.hours for x in rest), default=None)
+    others = f" The rest runs {duration(after)}." if after else ""
+    return f"{load.name} never runs: {_NEVER[facts.fit_of_load(load)]}.{others}"
+
+
+def _overloaded(facts: Facts, stop: Stop, left: str) -> str:
+    name = facts.names[stop.subject]
+    if stop.subject in {bank.id for bank in facts.stores}:
+        return f"More flows out of {name} than its protection carries, and it opens {left}."
+    return f"{name} carries more than it is rated for and shuts off {left}."
+
+
+def _failed_start(facts: Facts, stop: Stop, left: str) -> str:
+    """Told apart: a start that never works, and one that fails below some charge."""
+    starter = facts.names[stop.by or stop.load]
+    record = facts.run.record_of(stop.by or stop.load)
+    always = record is not None and record["fails"] >= record["starts"]
+    when = "at every start" if always else f"for the first time {left}"
+    if stop.subject == (stop.by or stop.load):
+        return f"{starter} does not start, {when}: what feeds it cannot give that much at once."
+    return f"{starter} trips {facts.names[stop.subject]} as it starts, {when}."
 
 
 def _first(facts: Facts) -> str:
     """What stops before the hours are over, in words; empty if nothing does."""
-    first, decisive = facts.run.first_stop, facts.run.decisive
+    able = [x for x in facts.run.stops.values() if x.cause != "cannot run"]
+    first = min(able, key=lambda stop: stop.hours, default=None)
+    decisive = facts.run.decisive
     if first is None or (decisive is not None and first.hours >= decisive.hours - 1e-6):
         return ""
-    names = {load.id: load.name for load in facts.design.loads}
     when = f"after {duration(first.hours)}" if first.hours else "at once"
-    why = _why(facts, first)
+    why = why_of(facts, first)
     if first.subject == first.load:
         return f"{when[0].upper()}{when[1:]}: {why}"
-    return f"{names[first.load]} stops {when}: {why}"
+    return f"{facts.names[first.load]} stops {when}: {why}"

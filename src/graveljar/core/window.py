@@ -3,6 +3,8 @@
 from typing import Final, Literal
 
 from graveljar.core.document import Converter, Feed, Inverter, Load, Stage
+from graveljar.core.limits import exceeds
+from graveljar.core.tables.dc_windows import usual_window
 from graveljar.core.tree import Rail
 
 Fit = Literal[
@@ -13,8 +15,16 @@ Fit = Literal[
     "other nominal volts",
 ]
 LoadFit = Literal[
-    "fits", "not joined", "above its maximum", "too many volts", "too few volts", "no such volts"
+    "fits",
+    "check its label",
+    "not joined",
+    "above its maximum",
+    "too many volts",
+    "too few volts",
+    "no such volts",
 ]
+# Fits with which an appliance is counted as running.
+RUNS: Final[tuple[LoadFit, ...]] = ("fits", "check its label")
 
 # A mains appliance takes a tenth more or less than its label (220-240 V ranges; IEC 60038
 # allows a supply to stray by a tenth). From memory.
@@ -47,7 +57,7 @@ def fit_stage(rails: dict[str, Rail], stage: Stage) -> Fit:
 
 
 def fit_load(rails: dict[str, Rail], load: Load) -> LoadFit:
-    """Judge an appliance against its rail: by its window if it states one, else by its volts.
+    """Judge an appliance against its rail: by its window if it states one, else by the usual one.
 
     A DC appliance on an AC rail runs through its own adapter and fits.
     """
@@ -69,9 +79,12 @@ def _fit_dc(rail: Rail, load: Load) -> LoadFit:
         if rail.high_v > load.window.most_v:
             return "above its maximum"
         return "too few volts" if rail.high_v < load.window.cut_out_v else "fits"
-    if _near(rail, load.supply.volts):
-        return "fits"
-    return "too many volts" if load.supply.volts < rail.nominal_v else "too few volts"
+    usual = usual_window(load.supply.volts, load.nature)
+    if exceeds(rail.high_v, usual.most_v):
+        return "too many volts"
+    if rail.high_v < usual.least_v:
+        return "too few volts"
+    return "check its label" if exceeds(rail.high_v, usual.fits_to_v) else "fits"
 
 
 def _near(rail: Rail, volts: float) -> bool:

@@ -17,7 +17,13 @@ from graveljar.core.build.asks import (
     RemoveStore,
 )
 from graveljar.core.build.built import Built, refused
-from graveljar.core.build.sizes import (
+from graveljar.core.build.stores import add_link, add_store, remove_store
+from graveljar.core.document import Design, Feed, Inverter, Load
+from graveljar.core.edit import Edit, apply, free_id
+from graveljar.core.facts import Facts, gather
+from graveljar.core.inverter import converter_amps
+from graveljar.core.placing import Place, places_of, rail_names
+from graveljar.core.standard_sizes import (
     class_volts,
     common_amps,
     common_watts,
@@ -25,12 +31,6 @@ from graveljar.core.build.sizes import (
     inverter_window,
     regulator_for,
 )
-from graveljar.core.build.stores import add_link, add_store, remove_store
-from graveljar.core.document import Design, Feed, Inverter, Load
-from graveljar.core.edit import Edit, apply, free_id
-from graveljar.core.facts import Facts, gather
-from graveljar.core.inverter import converter_amps
-from graveljar.core.placing import Place, places_of, rail_names
 from graveljar.core.tree import Rail, rails_of
 from graveljar.core.words import listed, number
 

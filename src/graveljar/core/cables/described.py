@@ -5,6 +5,7 @@ from collections.abc import Mapping
 
 from graveljar.core.conductor import resistance_ohm, size_of
 from graveljar.core.document import Bank, BankLeads, Cable, Joined
+from graveljar.core.engine.fuses import BLADE, UNKNOWN
 
 
 def cable_ohm(cable: Cable, assumed: Mapping[str, float]) -> float | None:
@@ -37,6 +38,12 @@ def bank_leads_ohm(bank: Bank, assumed: Mapping[str, float]) -> float:
         return 0.0
     ohms = string_ohms(bank.leads, bank.parallel, assumed)
     return 0.0 if min(ohms) == 0 else 1 / sum(1 / ohm for ohm in ohms)
+
+
+def fuse_code(joined: Joined | None) -> int:
+    """How the engine knows the times of a joint's fuse: those of blade fuses, or none."""
+    known = joined is not None and joined.fuse is not None and joined.fuse.kind == "blade"
+    return BLADE if known else UNKNOWN
 
 
 def fuse_a(joined: Joined) -> float:

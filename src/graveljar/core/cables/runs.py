@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
+from typing import TYPE_CHECKING, Final, Literal
 
 from graveljar.core.document import (
     Bank,
@@ -21,6 +21,7 @@ from graveljar.core.window import least_input_v
 if TYPE_CHECKING:
     from graveljar.core.facts import Facts
 
+UNDOCUMENTED_GIVES: Final = 2.0
 RunKind = Literal["post", "stage", "link", "load"]
 
 
@@ -198,10 +199,15 @@ class Pulled:
 
 
 def rated_w(stage: Inverter | Converter) -> float:
-    """What a stage can be made to give for long. [W]"""
+    """What a stage can be made to give for long. [W]
+
+    An undocumented converter may give twice its label; common practice.
+    """
     if isinstance(stage, Inverter):
         return stage.continuous_w
-    return stage.set_v * stage.continuous_a * stage.parallel
+    times = 1.0 if stage.documented else UNDOCUMENTED_GIVES
+    amps = max(times * stage.continuous_a, stage.measured_a or 0.0)
+    return stage.set_v * amps * stage.parallel
 
 
 def string_a(amps: float, strings: int, limit_a: float | None) -> float:

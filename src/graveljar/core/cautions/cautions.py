@@ -18,6 +18,9 @@ ANIMALS: Final = re.compile(
 FROST_C: Final = 5.0
 # Amps from which a terminal that works loose gets hot enough to burn something. Ours. [A]
 LARGE_A: Final = 50.0
+# Direct current that must not be touched: dry, and in wet places. IEC 61140, from memory. [V]
+DRY_TOUCH_V: Final = 60.0
+WET_TOUCH_V: Final = 30.0
 
 
 def _banks(facts: Facts) -> Iterator[str]:
@@ -30,6 +33,14 @@ def _held(facts: Facts) -> Iterator[str]:
 
 def _inverters(facts: Facts) -> Iterator[str]:
     return (inverter.id for inverter in facts.inverters)
+
+
+def _touchable(facts: Facts) -> Iterator[str]:
+    """Banks above 60 V direct current when full; above 30 V where it may be wet."""
+    for bank in facts.banks:
+        most_v = WET_TOUCH_V if bank.location == "outside" else DRY_TOUCH_V
+        if facts.rests[bank.id].full_v > most_v:
+            yield bank.id
 
 
 def _no_bms(facts: Facts) -> Iterator[str]:
@@ -114,6 +125,20 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ("a licensed electrician",), CODES,
         ),
         _inverters,
+    ),
+    (
+        Caution(
+            "caution.touch_volts", (), "These volts must not be touched",
+            "From 60 V direct current on (30 V in wet places) a touch is dangerous, and an arc "
+            "does not go out.",
+            (
+                "Cover every bare part; no terminal within reach of a hand.",
+                "Pull the main fuse before working on it, and measure that nothing is left.",
+                "Use fuses, switches and connectors rated for these volts of direct current.",
+            ),
+            ("a licensed electrician",), CODES,
+        ),
+        _touchable,
     ),
     (
         Caution(

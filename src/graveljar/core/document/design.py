@@ -18,7 +18,7 @@ from graveljar.core.document.upgrade import upgraded
 from graveljar.core.document.vehicles import Vehicle
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 5
+VERSION: Final = 6
 MOST_LOADS: Final = 200
 MOST_STORES: Final = 8
 MOST_STAGES: Final = 40
@@ -108,7 +108,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[5] = VERSION
+    version: Literal[6] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
@@ -148,7 +148,7 @@ class Design(Part):
                 "is version {version}; this program reads up to version {newest}",
                 {"version": version, "newest": VERSION},
             )
-        return upgraded(value, version) if version in (1, 2, 3, 4) else value
+        return upgraded(value, version) if version in (1, 2, 3, 4, 5) else value
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:

@@ -41,10 +41,17 @@ class Supply(Part):
 
 
 class ByWatts(Part):
-    """Power as printed or measured while it runs. [W]"""
+    """Power as printed or measured while it runs; `top_w` at most, where it varies. [W]"""
 
     kind: Literal["watts"] = "watts"
     watts: Watts
+    top_w: Watts | None = None
+
+    @model_validator(mode="after")
+    def _top(self) -> Self:
+        if self.top_w is not None and self.top_w < self.watts:
+            raise PydanticCustomError("top_watts", "must have its most watts above its mean")
+        return self
 
 
 class ByAmps(Part):

@@ -11,6 +11,7 @@ from graveljar.core.document.base import (
     Name,
     Part,
     Provenance,
+    Resets,
     ShelfCopy,
     Volts,
     Watts,
@@ -46,7 +47,10 @@ def check_efficiencies(part: Efficiency | None, full: Efficiency) -> None:
 
 
 class InverterFigures(Part):
-    """An inverter as labelled. `surge_s` is given only when a datasheet states the seconds."""
+    """An inverter as labelled. `surge_s` is given only when a datasheet states the seconds.
+
+    After an overload it `resets` by hand, unless its maker says otherwise.
+    """
 
     nominal_v: Volts = 12.0
     accepts: Window = Window(least_v=10.5, most_v=15.0)
@@ -60,6 +64,7 @@ class InverterFigures(Part):
     idle_w: WattsOrNone = 12.0
     sleep: Sleep | None = None
     output_v: Annotated[float, Field(ge=90, le=260)] = 230.0
+    resets: Resets = "by hand"
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:
@@ -85,7 +90,8 @@ class ConverterFigures(Part):
 
     `droop_v` is what the output falls by at the continuous amps. `knee_c` and `derate_per_c`
     are the ambient from which its amps fall, and the share they fall by for each degree.
-    `documented` is false where the label names no ambient for its amps.
+    `documented` is false where the label names no ambient for its amps; `measured_a` is the
+    current at which it was seen to limit itself. [A]
     """
 
     topology: Literal["buck", "boost", "buck-boost", "linear"] = "buck"
@@ -94,6 +100,7 @@ class ConverterFigures(Part):
     set_v: Volts = 5.0
     continuous_a: Amps = 10.0
     peak_a: Amps | None = None
+    measured_a: Amps | None = None
     part_load: Efficiency | None = None
     full_load: Efficiency = Efficiency(load_share=1.0, efficiency=0.92)
     quiescent_w: WattsOrNone = 0.3
@@ -101,6 +108,7 @@ class ConverterFigures(Part):
     knee_c: Annotated[float, Field(ge=0, le=100)] = 40.0
     derate_per_c: Annotated[float, Field(ge=0, le=0.2)] = 0.02
     documented: bool = True
+    resets: Resets = "by hand"
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:

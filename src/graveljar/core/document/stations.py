@@ -7,10 +7,12 @@ from pydantic_core import PydanticCustomError
 
 from graveljar.core.document.base import (
     Amps,
+    ColdCharge,
     Id,
     Name,
     Part,
     Provenance,
+    Resets,
     ShelfCopy,
     Volts,
     Watts,
@@ -46,6 +48,7 @@ class AcOutlet(Part):
     full_load: Efficiency = Efficiency(load_share=1.0, efficiency=0.87)
     idle_w: WattsOrNone = 10.0
     switched: Literal["always on", "on with its loads"] = "on with its loads"
+    resets: Resets = "by hand"
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:
@@ -68,6 +71,7 @@ class DcPort(Part):
     cut_v: Volts | None = None
     efficiency: Annotated[float, Field(gt=0, le=1)] = 0.92
     plug: Plug = "vehicle socket"
+    resets: Resets = "by hand"
 
     @model_validator(mode="after")
     def _agrees(self) -> Self:
@@ -127,6 +131,7 @@ class StationFigures(Part):
     test took it out at the battery, goes before the two. `cells` in series make the inner volts.
     It switches itself off when less than `sleeps_below_w` are asked for `sleeps_after_h`.
     `most_in_w` bounds all inputs together; from `taper_from` charge on it charges slower.
+    `cold_charge` is what keeps it from being charged below 0 °C.
     """
 
     label_wh: WattHours = 512.0
@@ -141,6 +146,7 @@ class StationFigures(Part):
     charge_efficiency: Annotated[float, Field(gt=0, le=1)] = 0.93
     taper_from: Annotated[float, Field(gt=0, lt=1)] = 0.9
     most_in_w: Watts = 500.0
+    cold_charge: ColdCharge = "unknown"
     outlets: Annotated[tuple[Outlet, ...], Field(max_length=12, strict=False)] = ()
     inputs: Annotated[tuple[ChargeInput, ...], Field(max_length=6, strict=False)] = ()
 

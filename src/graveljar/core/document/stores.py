@@ -4,7 +4,18 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from graveljar.core.document.base import Amps, Id, Name, Part, Provenance, ShelfCopy, Volts
+from graveljar.core.document.base import (
+    Amps,
+    Celsius,
+    ColdCharge,
+    Id,
+    Name,
+    Part,
+    Provenance,
+    Resets,
+    ShelfCopy,
+    Volts,
+)
 from graveljar.core.document.wiring import BankLeads
 from graveljar.core.tables.chemistry import ChemistryKey
 
@@ -14,7 +25,9 @@ class BatteryFigures(Part):
 
     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
-    told from the chemistry where they are not given.
+    told from the chemistry where they are not given. `cold_charge` is what keeps it from being
+    charged below 0 °C; below `discharge_from_c` it gives nothing [°C]. After an overload its
+    protection `resets` by hand, unless its maker says otherwise.
     """
 
     chemistry: ChemistryKey = "lfp"
@@ -26,6 +39,9 @@ class BatteryFigures(Part):
     low_v: Volts | None = None
     resistance_mohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
     peukert: Annotated[float, Field(ge=1, le=1.5)] | None = None
+    cold_charge: ColdCharge = "unknown"
+    discharge_from_c: Celsius | None = None
+    resets: Resets = "by hand"
 
 
 class Battery(BatteryFigures):

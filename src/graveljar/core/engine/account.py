@@ -1,5 +1,8 @@
 """Where a step's energy went, by the volts and currents in its middle."""
 
+import math
+from typing import Final
+
 from graveljar.core.engine.branch import own_draw
 from graveljar.core.engine.compiled import inlined
 from graveljar.core.engine.net import (
@@ -13,6 +16,9 @@ from graveljar.core.engine.net import (
     Day,
     Records,
 )
+
+# Time over which the current of a lead-acid battery is averaged. Ours. [h]
+MEAN_H: Final = 1.0
 
 
 @inlined
@@ -31,12 +37,29 @@ def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
 def peukert(stores: Records, s: int, amps: float) -> float:
     """Charge that a current costs over what it carries; no gain below the rated current. [1]
 
-    Source: Peukert 1897.
+    By the mean current of the last hour (see `mean_over`). Source: Peukert 1897, for steady
+    currents; that it does not hold for those that change: Doerffel and Sharkh 2006, from memory.
     """
     store = stores[s]
-    if amps <= store.rated_a or store.peukert == 1.0:
+    if store.peukert == 1.0:
         return 1.0
-    return float((amps / store.rated_a) ** (store.peukert - 1.0))
+    mean = store.mean_a if store.mean_a >= 0.0 else amps
+    if mean <= store.rated_a:
+        return 1.0
+    return float((mean / store.rated_a) ** (store.peukert - 1.0))
+
+
+@inlined
+def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
+    """Let the mean current of a store follow the present one; it begins with the first."""
+    store = stores[s]
+    if store.peukert == 1.0:
+        return
+    drawn = max(amps, 0.0)
+    if store.mean_a < 0.0:
+        store.mean_a = drawn
+    else:
+        store.mean_a += (drawn - store.mean_a) * -math.expm1(-dt / MEAN_H)
 
 
 @inlined
@@ -53,6 +76,7 @@ def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, d
         stores[s].released += open_v * amps * costs * dt
         stores[s].rate_wh += open_v * amps * (costs - 1.0) * dt
         stores[s].inside += amps * amps * ohm * dt
+        mean_over(stores, s, amps, dt)
     for r in range(len(rails)):
         if rails[r].kind != STORE and rails[r].state != OFF:
             _account_stage(rails, loads, r, dt)

@@ -29,18 +29,28 @@ def constant_power(watts: float, ohm: float, volts: float) -> tuple[float, float
 def load_current(
     draw: int, watts: float, nominal_v: float, ohm: float, volts: float
 ) -> tuple[float, float]:
-    """Current of a load at its rail's volts, and its slope. [A], [A/V]"""
+    """Current of a load at its rail's volts, and its slope. [A], [A/V]
+
+    `NONE` where no volts would be left at the load.
+    """
     if draw == POWER:
         return constant_power(watts, ohm, volts)
     if draw == CURRENT:
-        return watts / nominal_v, 0.0
+        current = watts / nominal_v
+        return (current, 0.0) if current * ohm < volts else (NONE, 0.0)
     siemens = 1.0 / (nominal_v * nominal_v / watts + ohm)
     return volts * siemens, siemens
 
 
 @inlined
 def drawn(rail: Any, watts: float) -> float:
-    """Power a stage draws for what it gives: p0 + k1 P + k2 P². [W]"""
+    """Power a stage draws for what it gives: p0 + k1 P + k2 P². [W]
+
+    Its loss is known up to its rating; beyond it would give at the efficiency it has there.
+    """
+    if watts > rail.limit_w:
+        full = rail.p0 + rail.k1 * rail.limit_w + rail.k2 * rail.limit_w * rail.limit_w
+        return float(full * watts / rail.limit_w)
     return float(rail.p0 + rail.k1 * watts + rail.k2 * watts * watts)
 
 

@@ -5,6 +5,7 @@ from typing import Final
 from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.net import (
     BY_CONVERTER,
+    BY_FROST,
     BY_FULL,
     BY_FUSE,
     BY_INPUT,
@@ -20,12 +21,14 @@ from graveljar.core.engine.net import (
     STORE,
     Records,
 )
-from graveljar.core.engine.point import SOLVED, input_v, settle
+from graveljar.core.engine.point import SOLVED, UNSETTLED, input_v, settle
 
 MOST_PASSES: Final = 40
 MOST_TRIES: Final = 60
 # Watts that change by less than this share are found; limits are met to within it from below.
 FOUND: Final = 1e-10
+# A search that ends with a wider gap has not found it.
+FOUND_ENOUGH: Final = 1e-6
 # Share of its charging power a store still takes just before it is full. Ours.
 LAST_SHARE: Final = 0.1
 # A store short of full by less is full; one that was full is charged anew from this on. [1]
@@ -50,7 +53,7 @@ def begin_feeding(rails: Records, stores: Records) -> None:
 
 @compiled
 def balance(rails: Records, loads: Records, stores: Records) -> int:
-    """Settle with every link at its most; gives SOLVED or the zone that fails, as `settle`.
+    """Settle with every link at its most; gives what `settle` gives.
 
     Links stand in an order in which those behind a store come before those that feed it.
     """
@@ -68,7 +71,7 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
                     moved = True
         if failed != SOLVED or not moved:
             return failed
-    return failed
+    return UNSETTLED
 
 
 @inlined
@@ -79,6 +82,8 @@ def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) 
     if failed != SOLVED or abs(held - upper) > FOUND * rails[r].most_w:
         rails[r].want_w = upper
         failed = settle(rails, loads, stores)
+    if failed == UNSETTLED:
+        return failed
     over, why = _excess(rails, stores, r, failed)
     if over <= 0.0:
         # What binds it at its most: its amps, if they are reached, or its watts.
@@ -101,10 +106,13 @@ def _search(
     Regula falsi with the end that stays halved (Illinois); the lower end is always allowed.
     """
     upper = rails[r].want_w
-    low, high, f_low, side = 0.0, upper, -1.0, 0
+    low, high, f_low, side, over = 0.0, upper, -1.0, 0, 1.0
     for _ in range(MOST_TRIES):
         rails[r].want_w = guess
-        over, by = _excess(rails, stores, r, settle(rails, loads, stores))
+        failed = settle(rails, loads, stores)
+        if failed == UNSETTLED:
+            return failed
+        over, by = _excess(rails, stores, r, failed)
         if over > 0.0:
             high, f_high, why = guess, over, by
             f_low = 0.5 * f_low if side == 1 else f_low
@@ -118,6 +126,8 @@ def _search(
         guess = low + (high - low) * f_low / (f_low - f_high)
         if not low < guess < high:
             guess = 0.5 * (low + high)
+    if high - low > FOUND_ENOUGH * upper and not -FOUND_ENOUGH < over <= 0.0:
+        return UNSETTLED
     rails[r].want_w, rails[r].binds = low, why
     return settle(rails, loads, stores)
 
@@ -139,19 +149,21 @@ def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     if total < most:
         most, binds = total, BY_TOTAL
     most += extra
-    if store.charge > store.taper:
+    if store.charge > store.taper or store.frozen:
         here = rails[rails[r].to]
         mine = rails[r].amps * input_v(rails, r) * rails[r].give
         # All it has to give but for what this link brings; and what its cells take.
         needs = here.volts * here.taken + mine
         # Once full it is kept so, not topped up at every hair it lost.
-        full = store.charge >= 1.0 - (TOPPED if store.full else FULL_HAIR)
+        full = store.frozen or store.charge >= 1.0 - (TOPPED if store.full else FULL_HAIR)
         if not full:
             late = (store.charge - store.taper) / (1.0 - store.taper)
             needs += store.most_in_w * rails[r].give * (1.0 - (1.0 - LAST_SHARE) * late)
         wants = max(needs / rails[r].give, 0.0)
         if wants < most:
             most, binds = wants, BY_FULL if full else BY_TAPER
+            if store.frozen:
+                binds = BY_FROST
     return most, binds
 
 

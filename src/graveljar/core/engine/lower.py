@@ -6,19 +6,31 @@ from typing import Any
 
 import numpy as np
 
-from graveljar.core.cables.described import described_ohm, fuse_a
-from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Link, Load
+from graveljar.core.cables.described import described_ohm, fuse_a, fuse_code
+from graveljar.core.document import (
+    Bank,
+    Converter,
+    DcPort,
+    Design,
+    Feed,
+    Inverter,
+    Joined,
+    Link,
+    Load,
+    Station,
+)
 from graveljar.core.engine import net as n
 from graveljar.core.engine.lower_links import in_order, lower_links, plugged, times_of
-from graveljar.core.engine.lower_stores import curves, lower_stores, warmth
+from graveljar.core.engine.lower_stores import curves, lower_stores, weather_of
 from graveljar.core.engine.net import Day, Floats, Records
 from graveljar.core.errors import OutOfRange, Problem
-from graveljar.core.inside import banks_of
-from graveljar.core.inverter import converter_amps, loss_of
-from graveljar.core.load import at_rail, running_w, via_adapter
+from graveljar.core.inside import PORT_PEAK, banks_of
+from graveljar.core.inverter import converter_amps, loss_of, trusted_surge_w
+from graveljar.core.load import at_rail, one_start_w, one_w, running_w, via_adapter
 from graveljar.core.schedule import DAY_H, Timetable, timetables, within
+from graveljar.core.sequence import sequence_of
 from graveljar.core.tree import Rail, rails_of, way_to_store
-from graveljar.core.window import fit_load, fit_stage, least_input_v
+from graveljar.core.window import RUNS, fit_load, fit_stage, least_input_v
 
 # Stretches of a day, and of all days up to the horizon, that are stepped through.
 MOST_STRETCHES = 1_000
@@ -32,7 +44,8 @@ class Lowered:
     """A design as arrays. `loads` are in the arrays' order; those that cannot run are left out.
 
     `rails` in order: rail r of the arrays is `tuple(rails)[r]`; the links follow. `names` are
-    the ids of all these rows, `place` tells where each is. `banks` are the stores as banks.
+    the ids of all these rows, `place` tells where each is. `banks` are the stores as banks;
+    `apart` pairs of loads of which the first was moved, for they would trip each other.
     """
 
     design: Design
@@ -44,6 +57,7 @@ class Lowered:
     place: dict[str, int]
     loads: tuple[Load, ...]
     tables: dict[str, Timetable]
+    apart: tuple[tuple[str, str], ...]
     rail_records: Records
     load_records: Records
     store_records: Records
@@ -63,13 +77,14 @@ def lower(design: Design, assumed: dict[str, float]) -> Lowered:
     names = (*rails, *(link.id for link in links))
     place = {name: r for r, name in enumerate(names)}
     loads = tuple(sorted(able, key=lambda load: place[str(load.rail)]))
-    tables = timetables(design)
+    sequence = sequence_of(design, rails, able, assumed)
+    tables = timetables(design, sequence.begins)
     edges = _edges(design, [tables[load.id] for load in loads])
     _bounded(design, len(edges) - 1)
     day = Day(
         curve=curves(design, banks),
         edges=edges,
-        warmth=warmth(design, banks, edges),
+        **weather_of(design, banks, edges),
         demand=_demand(loads, tables, edges, rails, assumed),
         plugged=plugged(design, names, edges),
         start_h=design.setting.starts_at_h,
@@ -85,6 +100,7 @@ def lower(design: Design, assumed: dict[str, float]) -> Lowered:
         place=place,
         loads=loads,
         tables=tables,
+        apart=sequence.apart,
         rail_records=lower_links(design, rails, links, place, records, assumed),
         load_records=_loads(loads, place, rails, assumed),
         store_records=lower_stores(design, banks, assumed),
@@ -94,7 +110,7 @@ def lower(design: Design, assumed: dict[str, float]) -> Lowered:
 
 def _can_run(rails: dict[str, Rail], load: Load) -> bool:
     """Whether the volts fit a load and every stage on its way to the store."""
-    if load.rail is None or fit_load(rails, load) != "fits":
+    if load.rail is None or fit_load(rails, load) not in RUNS:
         return False
     way = way_to_store(rails, load.rail)
     return not any(_blocked(rails, rail.source) for rail in way)
@@ -182,22 +198,46 @@ def _rails(
         into["first"], into["last"] = bounds[r], bounds[r + 1]
         into["set_v"] = rail.nominal_v
         into["ohm"] = joint_ohm(rail, rails, loads, assumed)
-        into["limit_a"] = into["fuse_a"] = np.inf
+        for limit in ("limit_a", "fuse_a", "limit_w", "peak_w", "peak_a"):
+            into[limit] = np.inf
         match rail.source:
             case Bank():
                 into["kind"] = n.STORE
             case Feed(cut_v=cut_v):
                 into["kind"], into["zone"] = n.FEED, made[into["parent"]]["zone"]
-                into["fuse_a"] = fuse_a(rail.source)
+                _fuse(into, rail.source)
+                _port(into, design, rail.source)
                 if cut_v is not None:
                     into["cut_v"] = cut_v
                     into["restart_v"] = cut_v * (1 + assumed["restart_rise"])
             case stage:
                 _stage(into, stage, rails, assumed)
-                into["fuse_a"] = fuse_a(stage)
+                _fuse(into, stage)
+                into["returns"] = stage.resets == "by itself"
                 if isinstance(stage, Converter):
-                    into["limit_a"] = converter_amps(stage, design, assumed).good_a
+                    amps = converter_amps(stage, design, assumed)
+                    into["limit_a"], into["peak_a"] = amps.limit_a, amps.peak_a
+                else:
+                    into["limit_w"] = stage.continuous_w
+                    into["peak_w"] = trusted_surge_w(stage, assumed["trusted_surge_factor"])
     return made
+
+
+def _fuse(into: Any, joined: Joined) -> None:
+    into["fuse_a"], into["fuse_kind"] = fuse_a(joined), fuse_code(joined)
+
+
+def _port(into: Any, design: Design, feed: Feed) -> None:
+    """A station's port that follows its battery gives so many amps, half as much more at a start.
+
+    Common practice.
+    """
+    station = next((x for x in design.stores if x.id == feed.rail), None)
+    outlets = station.outlets if isinstance(station, Station) else ()
+    port = next((x for x in outlets if x.id == feed.id and isinstance(x, DcPort)), None)
+    if port is not None:
+        into["limit_a"], into["peak_a"] = port.amps, PORT_PEAK * port.amps
+        into["returns"] = port.resets == "by itself"
 
 
 def rail_records(design: Design, lowered: Lowered) -> Records:
@@ -271,9 +311,26 @@ def _loads(
         into["nominal_v"] = load.supply.volts
         into["ohm"] = load_ohm(load, rails, assumed)
         into["factor"] = 1.0
+        into["va"] = 1.0 / load.power_factor
+        into["jump"], into["thermostat"] = _jump(load, rails, assumed)
+        into["fuse_a"], into["fuse_kind"] = fuse_a(load), fuse_code(load)
         into["useful"] = assumed["adapter_efficiency"] if via_adapter(load, rails) else 1.0
         if load.window is not None and rails[str(load.rail)].kind == "dc":
             cut_v = load.window.cut_out_v
             into["cut_v"] = cut_v
             into["restart_v"] = load.window.restarts_v or cut_v * (1 + assumed["restart_rise"])
     return made
+
+
+def _jump(load: Load, rails: dict[str, Rail], assumed: dict[str, float]) -> tuple[float, bool]:
+    """More watts at the start of one of a load, and whether it may start at any moment.
+
+    It may where its duty is averaged. [W]
+    """
+    more_w = one_start_w(load, assumed) - one_w(load)
+    if more_w <= 0:
+        return 0.0, False
+    averaged = load.duty < 1 and load.cycle_min is None
+    if averaged:
+        more_w += (1 - load.duty) * (running_w(load) - load.standby_w * load.count)
+    return at_rail(max(more_w, 0.0), load, rails, assumed), averaged

@@ -63,7 +63,8 @@ def lower_links(
         into["kind"], into["parent"], into["zone"] = n.LINK, parent, len(rails) + k
         into["store"], into["to"] = records[parent]["store"], place[link.to]
         into["k1"] = 1.0
-        into["limit_a"] = into["fuse_a"] = np.inf
+        for limit in ("limit_a", "fuse_a", "limit_w", "peak_w", "peak_a"):
+            into[limit] = np.inf
         into["most_w"] = cap_w(store, link, assumed)
         into["give"] = charge_efficiency(store, assumed)
         window = accepts_of(store, link)

@@ -1,12 +1,21 @@
 """Lowers the stores of a design to the engine's arrays: records, curves, warmth."""
 
+from typing import Any
+
 import numpy as np
 
-from graveljar.core.bank import at_rest, chemistry_of, peukert_exponent, temperature_factor
-from graveljar.core.cables.described import bank_leads_ohm
-from graveljar.core.document import Bank, Design, Station, Vehicle
+from graveljar.core.bank import (
+    at_rest,
+    chemistry_of,
+    peukert_exponent,
+    resistance_factor,
+    temperature_factor,
+)
+from graveljar.core.cables.described import bank_leads_ohm, fuse_a, fuse_code
+from graveljar.core.document import Bank, Battery, Design, Station, Vehicle
 from graveljar.core.engine import net as n
 from graveljar.core.engine.net import Floats, Records
+from graveljar.core.tables.chemistry import NO_CHARGE_BELOW_C
 
 
 def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, float]) -> Records:
@@ -16,13 +25,18 @@ def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, flo
     for into, bank, store in zip(made, banks, design.stores, strict=True):
         rest, kind = at_rest(bank), chemistry_of(bank.battery)
         into["ah"], into["low_v"] = rest.ah, rest.low_v
-        into["ohm"] = rest.resistance_ohm + bank_leads_ohm(bank, assumed)
+        into["own_ohm"], into["leads_ohm"] = rest.resistance_ohm, bank_leads_ohm(bank, assumed)
         into["floor"], into["begin"] = bank.keep_back, bank.starts_at
         into["peukert"] = peukert_exponent(bank.battery)
         into["rated_a"] = rest.ah / kind.rated_h
         into["limit_a"] = np.inf if rest.give_a is None else rest.give_a
+        into["peak_a"] = np.inf if rest.peak_a is None else rest.peak_a
+        into["returns"] = bank.battery.resets == "by itself"
+        into["fuse_a"], into["fuse_kind"] = np.inf, fuse_code(bank.leads)
+        if bank.leads is not None:
+            into["fuse_a"] = fuse_a(bank.leads) * bank.parallel
         into["linked"] = store.id in fed
-        into["back_at"] = bank.keep_back + assumed["station_returns"] * (1 - bank.keep_back)
+        into["returns_at"] = assumed["station_returns"]
         into["taper"], into["most_in_w"] = 1.0, np.inf
         into["low_since"] = np.inf
         match store:
@@ -51,11 +65,34 @@ def curves(design: Design, banks: tuple[Bank, ...]) -> Floats:
     return np.array([np.pad(c, ((0, most - len(c)), (0, 0)), mode="edge") for c in found])
 
 
-def warmth(design: Design, banks: tuple[Bank, ...], edges: Floats) -> Floats:
-    """Share of its capacity each store has in each stretch."""
+def weather_of(design: Design, banks: tuple[Bank, ...], edges: Floats) -> dict[str, Any]:
+    """What the temperature of each stretch does to each store, as in `net.Day`. Shapes (M, S)"""
     hourly = design.setting.ambient_by_hour
-    rows = []
+    found: dict[str, list[list[Any]]] = {
+        "warmth": [], "cold_ohm": [], "frozen": [], "too_cold": []
+    }  # fmt: skip
+    endless = [isinstance(store, Vehicle) for store in design.stores]
     for begin in edges[:-1]:
         ambient_c = design.setting.ambient_c if hourly is None else hourly[int(begin + 1e-6)]
-        rows.append([temperature_factor(bank.battery, ambient_c) for bank in banks])
-    return np.array(rows)
+        batteries = [bank.battery for bank in banks]
+        found["warmth"].append([temperature_factor(x, ambient_c) for x in batteries])
+        # A vehicle's resistance is that of its socket and lead.
+        found["cold_ohm"].append(
+            [
+                1.0 if vehicle else resistance_factor(x, ambient_c)
+                for x, vehicle in zip(batteries, endless, strict=True)
+            ]
+        )
+        found["frozen"].append([is_frozen(x, ambient_c) for x in batteries])
+        found["too_cold"].append(
+            [x.discharge_from_c is not None and ambient_c < x.discharge_from_c for x in batteries]
+        )
+    return {name: np.array(rows) for name, rows in found.items()}
+
+
+def is_frozen(battery: Battery, ambient_c: float) -> bool:
+    """Whether no charge goes into a battery at a temperature: lithium below 0 °C.
+
+    Where a cut-off or heater keeps it from that, and where nothing does: it is never counted on.
+    """
+    return chemistry_of(battery).lithium and ambient_c < NO_CHARGE_BELOW_C

@@ -4,10 +4,12 @@ import numpy as np
 
 from graveljar.core.engine.account import account, keep_middle
 from graveljar.core.engine.compiled import compiled, inlined
-from graveljar.core.engine.ledger import EVENTS, POINTS, Trace, begin
-from graveljar.core.engine.march import open_circuit, run
+from graveljar.core.engine.feeding import balance
+from graveljar.core.engine.ledger import CONVERGED, POINTS, STATUS, Trace, begin
+from graveljar.core.engine.march import open_circuit, run, weather
 from graveljar.core.engine.net import LINEAR, LINK, OFF, STORE, Day, Flags, Floats, Records
-from graveljar.core.engine.switches import steady, unlock
+from graveljar.core.engine.point import SOLVED
+from graveljar.core.engine.states import arrange
 
 
 @compiled
@@ -31,7 +33,8 @@ def run_many(
 
     Returns
     -------
-    First hours at which a load was not served; infinite if it always was. [h], shape (N, L)
+    First hours at which a load was not served; infinite if it always was, NaN where the run
+    found no answer. [h], shape (N, L)
     """
     rows = len(on_loss)
     stops = np.empty((rows, len(loads)))
@@ -41,8 +44,9 @@ def run_many(
         _vary_stores(stores, base_stores, on_capacity[n])
         _vary_loads(loads, on_demand[n])
         run(rails, loads, stores, day, horizon_h, trace)
+        solved = trace.counts[STATUS] == CONVERGED
         for i in range(len(loads)):
-            stops[n, i] = loads[i].stop_h
+            stops[n, i] = loads[i].stop_h if solved else np.nan
     return stops
 
 
@@ -67,7 +71,8 @@ def charge_many(
 
     Returns
     -------
-    Charge of each store, as it stays once all has stopped. [1], shape (N, S, T)
+    Charge of each store, as it stays once all has stopped; NaN where the run found no answer.
+    [1], shape (N, S, T)
     """
     rows = len(on_loss)
     charges = np.empty((rows, len(stores), len(at_h)))
@@ -76,12 +81,13 @@ def charge_many(
         _vary(rails, base_rails, on_loss[n])
         _vary_stores(stores, base_stores, on_capacity[n])
         _vary_loads(loads, on_demand[n])
-        trace.counts[POINTS] = 0
-        trace.counts[EVENTS] = 0
         run(rails, loads, stores, day, at_h[-1], trace)
         kept = trace.counts[POINTS]
+        solved = trace.counts[STATUS] == CONVERGED
         for s in range(len(stores)):
-            if kept:
+            if not solved:
+                charges[n, s, :] = np.nan
+            elif kept:
                 charges[n, s] = np.interp(at_h, trace.hours[:kept], trace.charge[:kept, s])
             else:
                 # It began at the charge kept back, or below: nothing ever ran.
@@ -114,10 +120,13 @@ def _vary_stores(stores: Records, base: Records, on_capacity: Floats) -> None:
 
 
 @compiled
-def live_a_day(
+def wanted_day(
     rails: Records, loads: Records, stores: Records, day: Day, charge: Floats, trace: Trace
-) -> tuple[Floats, Flags]:
-    """Count one day with the stores held at a charge.
+) -> tuple[Floats, Flags, bool]:
+    """Count one day of what the loads want, the stores held at a charge and nothing cutting out.
+
+    Where so much power has no operating point over the resistances that are there, it is counted
+    without them: it is wanted all the same.
 
     Parameters
     ----------
@@ -125,22 +134,41 @@ def live_a_day(
 
     Returns
     -------
-    Power at the terminals in each stretch, and whether each rail is powered.
-    [W], shape (M, S); shape (M, R)
+    Power at the terminals in each stretch, whether each rail is powered, and whether all of it
+    was solved. [W], shape (M, S); shape (M, R)
     """
-    begin(rails, loads, stores)
+    begin(rails, loads, stores, trace)
     given = np.zeros((len(day.edges) - 1, len(stores)))
     powered = np.zeros((len(day.edges) - 1, len(rails)), dtype=np.bool_)
+    solved = True
     for s in range(len(stores)):
         stores[s].charge = charge[s]
     open_circuit(stores, day)
+    base_rails, base_loads = rails.copy(), loads.copy()
     for m in range(len(day.edges) - 1):
-        unlock(rails, loads, 0.0)
-        steady(rails, loads, stores, day, trace, m, 0.0)
+        weather(stores, day, m)
+        arrange(rails, loads, stores, day, m, True)
+        if balance(rails, loads, stores) != SOLVED:
+            _lossless(rails, loads, stores)
+            solved = solved and balance(rails, loads, stores) == SOLVED
         keep_middle(rails, loads, stores)
         account(rails, loads, stores, day, m, day.edges[m + 1] - day.edges[m])
+        for r in range(len(rails)):
+            rails[r].ohm, rails[r].droop_ohm = base_rails[r].ohm, base_rails[r].droop_ohm
+        for i in range(len(loads)):
+            loads[i].ohm = base_loads[i].ohm
         for s in range(len(stores)):
             given[m, s] = rails[s].volts * rails[s].amps
         for r in range(len(rails)):
             powered[m, r] = rails[r].state != OFF
-    return given, powered
+    return given, powered, solved
+
+
+@inlined
+def _lossless(rails: Records, loads: Records, stores: Records) -> None:
+    for r in range(len(rails)):
+        rails[r].ohm, rails[r].droop_ohm, rails[r].volts = 0.0, 0.0, 0.0
+    for i in range(len(loads)):
+        loads[i].ohm = 0.0
+    for s in range(len(stores)):
+        stores[s].ohm = 0.0

@@ -4,69 +4,220 @@ from typing import Final
 
 import numpy as np
 
-from graveljar.core.engine.account import account, keep_middle, peukert
+from graveljar.core.engine.account import MEAN_H, account, keep_middle, peukert
 from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.feeding import FULL_HAIR, balance
-from graveljar.core.engine.ledger import OUT_OF_STEPS, POINTS, Trace, begin
-from graveljar.core.engine.net import OFF, Day, Floats, Records
-from graveljar.core.engine.point import SOLVED
-from graveljar.core.engine.switches import (
-    fall_asleep,
-    next_return,
-    steady,
-    tightest,
-    unlock,
-    worst_miss,
+from graveljar.core.engine.fuses import BLADE, HOLDS, opens_in_h
+from graveljar.core.engine.ledger import (
+    CONVERGED,
+    EVERY,
+    FUSE_OPENED,
+    HOURS,
+    LOAD_FUSE_OPENED,
+    MIDNIGHT,
+    NO_PROGRESS,
+    OUT_OF_STEPS,
+    PAUSES,
+    POINTS,
+    SERIAL,
+    STATUS,
+    STEPS,
+    STORE_FUSE_OPENED,
+    STORE_OVERLOADED,
+    STRETCH,
+    STUCK,
+    TOO_COLD,
+    Trace,
+    begin,
 )
+from graveljar.core.engine.limits import tightest, worst_miss
+from graveljar.core.engine.net import LINK, OFF, STORE, Day, Floats, Records
+from graveljar.core.engine.point import SOLVED
+from graveljar.core.engine.starting import start_up, starts_hold
+from graveljar.core.engine.stops import mark_stops
+from graveljar.core.engine.switches import fall_asleep, next_return, steady, trip, unlock
 
 # A step moves no store's charge by more than this share, nor past a corner of its curve.
 MOST_STEP: Final = 0.02
 # The same while a store takes less and less, near full.
 TAPER_STEP: Final = 0.005
-MOST_STEPS: Final = 5_000_000
+MOST_STEPS: Final = 1_000_000
 HALVINGS: Final = 26
 # Room above every cut-out at which a step's end need not be looked at. [1]
 FAR: Final = 0.02
 # Times closer than this are one. [h]
 INSTANT: Final = 1e-11
+# Steps without progress after which a run is given up. Ours.
+MOST_STUCK: Final = 200
+# Steps while the mean current of lead-acid still moves. Ours. [h]
+MEAN_STEP_H: Final = 0.25 * MEAN_H
 
 
 @compiled
 def run(
     rails: Records, loads: Records, stores: Records, day: Day, horizon_h: float, trace: Trace
 ) -> float:
-    """Run a design until all its stores have stopped, or up to the horizon; gives when. [h]"""
-    begin(rails, loads, stores)
-    hours, midnight = 0.0, -day.start_h
+    """Run a design until all its stores have stopped, or up to the horizon; gives when. [h]
+
+    The status of the run is in `trace.counts`.
+    """
+    begin(rails, loads, stores, trace)
+    trace.clock[MIDNIGHT] = -day.start_h
     m = 0
     while day.edges[m + 1] <= day.start_h:
         m += 1
-    steps = 0
-    while hours < horizon_h and _any_on(stores) and steps < MOST_STEPS:
+    trace.clock[STRETCH] = m
+    weather(stores, day, m)
+    unlock(rails, loads, stores, day, m, 0.0)
+    return go_on(rails, loads, stores, day, horizon_h, trace)
+
+
+@compiled
+def go_on(
+    rails: Records, loads: Records, stores: Records, day: Day, horizon_h: float, trace: Trace
+) -> float:
+    """Go on with a run from where it stands, as `run`; it may have paused for want of room."""
+    hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
+    m = int(trace.clock[STRETCH])
+    while hours < horizon_h and _any_on(stores) and trace.counts[STATUS] == CONVERGED:
         end = min(midnight + day.edges[m + 1], horizon_h)
-        unlock(rails, loads, hours)
-        while hours < end - INSTANT and steps < MOST_STEPS:
-            steps += 1
-            open_circuit(stores, day)
-            steady(rails, loads, stores, day, trace, m, hours)
+        while hours < end - INSTANT and trace.counts[STATUS] == CONVERGED:
+            if trace.counts[PAUSES] and trace.counts[POINTS] > len(trace.hours) - 4:
+                trace.clock[HOURS], trace.clock[MIDNIGHT] = hours, midnight
+                trace.clock[STRETCH] = m
+                return hours
+            before = hours
+            hours = _go(rails, loads, stores, day, trace, m, hours, end)
+            _watch(trace, hours - before)
             if not _any_on(stores):
                 break
-            _mark_stops(loads, day, m, hours)
-            _record(rails, loads, stores, trace, hours)
-            until = next_return(rails, loads, hours, end)
-            until = fall_asleep(rails, loads, stores, trace, hours, until)
-            if until <= hours:
-                continue
-            hours = _step(rails, loads, stores, day, trace, m, hours, until)
         if hours >= end - INSTANT:
             hours = end
-        m += 1
-        if m == len(day.edges) - 1:
-            m = 0
-            midnight += 24.0
-    if steps >= MOST_STEPS:
-        trace.counts[OUT_OF_STEPS] = 1
+            m += 1
+            if m == len(day.edges) - 1:
+                m = 0
+                midnight += 24.0
+            weather(stores, day, m)
+            unlock(rails, loads, stores, day, m, hours)
+    trace.clock[HOURS] = hours
+    # Nothing is left to pause for.
+    trace.counts[PAUSES] = 0
     return hours
+
+
+@compiled
+def _go(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    trace: Trace,
+    m: int,
+    hours: float,
+    end: float,
+) -> float:
+    """One step, or none where something switches first; gives the hours at its end."""
+    open_circuit(stores, day)
+    steady(rails, loads, stores, day, trace, m, hours)
+    if not _any_on(stores) or trace.counts[STATUS] != CONVERGED:
+        return hours
+    if start_up(rails, loads, stores, day, trace, m, hours):
+        return hours
+    mark_stops(rails, loads, stores, day, m, hours)
+    _record(rails, loads, stores, trace, hours)
+    until = next_return(rails, loads, hours, end)
+    until = fall_asleep(rails, loads, stores, trace, hours, until)
+    until = _wear_out(rails, loads, stores, trace, hours, until)
+    if until <= hours:
+        return hours
+    for s in range(len(stores)):
+        mean, amps = stores[s].mean_a, max(rails[s].amps, 0.0)
+        if stores[s].peukert > 1.0 and mean >= 0.0 and abs(mean - amps) > 0.02 * (mean + amps):
+            until = min(until, hours + MEAN_STEP_H)
+    then = _step(rails, loads, stores, day, trace, m, hours, until)
+    _wear(rails, loads, stores, then - hours)
+    return then
+
+
+@inlined
+def _watch(trace: Trace, moved: float) -> None:
+    """Give up what takes too many steps, or stands still."""
+    trace.clock[STEPS] += 1
+    trace.clock[STUCK] = 0.0 if moved > INSTANT else trace.clock[STUCK] + 1
+    if trace.counts[STATUS] != CONVERGED:
+        return
+    if trace.clock[STUCK] > MOST_STUCK:
+        trace.counts[STATUS] = NO_PROGRESS
+    elif trace.clock[STEPS] >= MOST_STEPS:
+        trace.counts[STATUS] = OUT_OF_STEPS
+
+
+@compiled
+def weather(stores: Records, day: Day, m: int) -> None:
+    """Set what the temperature of a stretch does to the stores."""
+    for s in range(len(stores)):
+        store = stores[s]
+        store.ohm = store.own_ohm * day.cold_ohm[m, s] + store.leads_ohm
+        store.least = 1.0 - day.warmth[m, s] * (1.0 - store.floor)
+        store.frozen = 1 if day.frozen[m, s] else 0
+        store.too_cold = 1 if day.too_cold[m, s] else 0
+
+
+@inlined
+def _overload(amps: float, fuse_a: float, kind: int) -> float:
+    """Share of its rating that a fuse of known times carries above what it holds; else 0."""
+    if kind != BLADE or amps <= HOLDS * fuse_a:
+        return 0.0
+    return amps / fuse_a
+
+
+@compiled
+def _wear_out(
+    rails: Records, loads: Records, stores: Records, trace: Trace, hours: float, until: float
+) -> float:
+    """Open the fuses that are worn out; gives when the next one is. [h]"""
+    for r in range(len(rails)):
+        if rails[r].state == OFF or rails[r].kind == LINK:
+            continue
+        s = rails[r].store
+        of_store = rails[r].kind == STORE
+        fuse_a = stores[s].fuse_a if of_store else rails[r].fuse_a
+        kind = stores[s].fuse_kind if of_store else rails[r].fuse_kind
+        share = _overload(rails[r].amps, fuse_a, kind)
+        if share > 0.0:
+            wear = stores[s].wear if of_store else rails[r].wear
+            left_h = (1.0 - wear) * opens_in_h(share)
+            if left_h <= INSTANT:
+                what = STORE_FUSE_OPENED if of_store else FUSE_OPENED
+                trip(rails, loads, stores, trace, what, r, hours, -1)
+                return hours
+            until = min(until, hours + left_h)
+    for i in range(len(loads)):
+        share = _overload(loads[i].amps, loads[i].fuse_a, loads[i].fuse_kind)
+        if share > 0.0 and loads[i].watts > 0.0:
+            left_h = (1.0 - loads[i].wear) * opens_in_h(share)
+            if left_h <= INSTANT:
+                trip(rails, loads, stores, trace, LOAD_FUSE_OPENED, i, hours, -1)
+                return hours
+            until = min(until, hours + left_h)
+    return until
+
+
+@compiled
+def _wear(rails: Records, loads: Records, stores: Records, dt: float) -> None:
+    """Wear overloaded fuses by a step; what carries no more than it holds cools down."""
+    for r in range(len(rails)):
+        if rails[r].kind == STORE:
+            s = rails[r].store
+            share = _overload(rails[r].mid_amps, stores[s].fuse_a, stores[s].fuse_kind)
+            stores[s].wear = stores[s].wear + dt / opens_in_h(share) if share > 0.0 else 0.0
+        else:
+            share = _overload(rails[r].mid_amps, rails[r].fuse_a, rails[r].fuse_kind)
+            rails[r].wear = rails[r].wear + dt / opens_in_h(share) if share > 0.0 else 0.0
+    for i in range(len(loads)):
+        amps = loads[i].mid_amps if loads[i].watts > 0.0 else 0.0
+        share = _overload(amps, loads[i].fuse_a, loads[i].fuse_kind)
+        loads[i].wear = loads[i].wear + dt / opens_in_h(share) if share > 0.0 else 0.0
 
 
 @inlined
@@ -75,14 +226,16 @@ def _any_on(stores: Records) -> bool:
     endless, waiting = False, False
     for s in range(len(stores)):
         store = stores[s]
-        if store.on and not store.endless:
-            return True
-        endless = endless or bool(store.endless)
+        if not store.endless and not store.slept:
+            back_later = store.why in (TOO_COLD, STORE_OVERLOADED)
+            if store.on or back_later:
+                return True
+        endless = endless or bool(store.endless and not store.slept)
         waiting = waiting or bool(store.linked and not store.slept)
     return endless and (waiting or len(stores) == 1)
 
 
-@inlined
+@compiled
 def open_circuit(stores: Records, day: Day) -> None:
     """Open-circuit volts of each store at its charge, straight between the curve's points."""
     for s in range(len(stores)):
@@ -105,7 +258,7 @@ def _piece(x: Floats, charge: float) -> int:
     return low
 
 
-@inlined
+@compiled
 def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
     """Share of its charge each store loses in an hour; lead-acid more at high currents.
 
@@ -121,7 +274,7 @@ def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
             # Full: what is left of the balance is rounding.
             continue
         counted = amps * peukert(stores, s, amps)
-        store.rate = counted / (store.ah * day.warmth[m, s])
+        store.rate = counted / store.ah
 
 
 @inlined
@@ -145,7 +298,7 @@ def _room(stores: Records, day: Day, s: int) -> float:
     """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
     store, x = stores[s], day.curve[s, :, 0]
     if store.rate > 0.0:
-        return float(store.charge - max(x[_piece(x, store.charge)], store.floor))
+        return float(store.charge - max(x[_piece(x, store.charge)], store.least))
     k = 1
     while k < len(x) - 1 and x[k] <= store.charge + 1e-12:
         k += 1
@@ -167,7 +320,7 @@ def _plan(stores: Records, lead: int, gap: float, dt: float) -> float:
     return dt
 
 
-@inlined
+@compiled
 def _step(
     rails: Records,
     loads: Records,
@@ -184,23 +337,24 @@ def _step(
     _set_rates(rails, stores, day, m)
     lead, gap = _reach(stores, day, until - hours)
     first = stores[max(lead, 0)].rate
-    _, _, room_before = tightest(rails, loads, stores)
+    _, _, room_before = tightest(rails, loads, stores, False)
     dt = _plan(stores, lead, gap, until - hours)
-    if not _holds_at(rails, loads, stores, day, 0.5):
+    if not _holds_at(rails, loads, stores, day, 0.5, False):
         # What does not hold in the middle does not at the end: the event lies before it.
         return _to_event(rails, loads, stores, day, m, hours, dt)
     keep_middle(rails, loads, stores)
     _set_rates(rails, stores, day, m)
     lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
-    _, _, room = tightest(rails, loads, stores)
+    _, _, room = tightest(rails, loads, stores, False)
     dt = _plan(stores, lead, gap, dt)
-    if lead < 0 and room > FAR and room > 4.0 * (room_before - room) and not len(trace.hours):
+    far = room > FAR and room > 4.0 * (room_before - room) and not _thermostats(loads)
+    if lead < 0 and far and not len(trace.hours):
         # Far from any cut-out and hardly nearing it: the end holds if the middle does.
         for s in range(len(stores)):
             _move(stores, s, 1.0)
         account(rails, loads, stores, day, m, dt)
         return min(hours + dt, until)
-    if not _holds_at(rails, loads, stores, day, 1.0):
+    if not _holds_at(rails, loads, stores, day, 1.0, True):
         return _to_event(rails, loads, stores, day, m, hours, dt)
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
@@ -245,16 +399,21 @@ def _move(stores: Records, s: int, share: float) -> None:
     store.charge = 1.0 if charge > 1.0 - 0.1 * FULL_HAIR else max(charge, 0.0)
 
 
-@inlined
-def _holds_at(rails: Records, loads: Records, stores: Records, day: Day, share: float) -> bool:
-    """Settle a share of the way through a step; tells whether everything still holds."""
+@compiled
+def _holds_at(
+    rails: Records, loads: Records, stores: Records, day: Day, share: float, starts: bool
+) -> bool:
+    """Settle a share of the way through a step; tells whether everything still holds.
+
+    With `starts`, also what may start at any moment.
+    """
     for s in range(len(stores)):
         _move(stores, s, share)
     open_circuit(stores, day)
     if balance(rails, loads, stores) != SOLVED:
         return False
-    what, _ = worst_miss(rails, loads, stores)
-    return what == 0
+    what, _ = worst_miss(rails, loads, stores, False)
+    return what == 0 and (not starts or starts_hold(rails, loads, stores))
 
 
 @compiled
@@ -265,11 +424,11 @@ def _to_event(
     low, high = 0.0, 1.0
     for _ in range(HALVINGS):
         share = 0.5 * (low + high)
-        if _holds_at(rails, loads, stores, day, share):
+        if _holds_at(rails, loads, stores, day, share, True):
             low = share
         else:
             high = share
-    _holds_at(rails, loads, stores, day, 0.5 * low)
+    _holds_at(rails, loads, stores, day, 0.5 * low, False)
     keep_middle(rails, loads, stores)
     _set_rates(rails, stores, day, m)
     took, most = dt * low, 0
@@ -285,18 +444,33 @@ def _to_event(
 
 
 @inlined
-def _mark_stops(loads: Records, day: Day, m: int, hours: float) -> None:
-    """Mark the loads that should run now and do not."""
+def _thermostats(loads: Records) -> bool:
+    found = False
     for i in range(len(loads)):
-        if day.demand[m, i, 0] > 0.0 and loads[i].watts <= 0.0:
-            loads[i].stop_h = min(loads[i].stop_h, hours)
+        found = found or bool(loads[i].thermostat and loads[i].watts > 0.0)
+    return found
 
 
-@inlined
+@compiled
 def _record(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> None:
-    n = trace.counts[POINTS]
-    if n >= len(trace.hours):
+    """Keep a point; where there is no more room, every second one makes way."""
+    most = len(trace.hours)
+    if most == 0:
         return
+    serial = trace.counts[SERIAL]
+    trace.counts[SERIAL] += 1
+    if serial % trace.counts[EVERY]:
+        return
+    if trace.counts[POINTS] == most:
+        half = most // 2
+        for n in range(half):
+            trace.hours[n] = trace.hours[2 * n]
+            trace.charge[n] = trace.charge[2 * n]
+            trace.volts[n], trace.amps[n] = trace.volts[2 * n], trace.amps[2 * n]
+            trace.drawn[n] = trace.drawn[2 * n]
+        trace.counts[POINTS] = half
+        trace.counts[EVERY] *= 2
+    n = trace.counts[POINTS]
     trace.hours[n] = hours
     for s in range(len(stores)):
         trace.charge[n, s] = stores[s].charge

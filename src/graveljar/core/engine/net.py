@@ -32,8 +32,8 @@ OFF: Final = 0
 ON: Final = 1
 ASLEEP: Final = 2
 # What binds a link: nothing yet, its mode's amps, the input's watts, the converter before it, a
-# fuse or lead, the source, all inputs together, the store's want (slower near full; full), and
-# volts that would collapse.
+# fuse or lead, the source, all inputs together, the store's want (slower near full; full), volts
+# that would collapse, and frost.
 FREE: Final = 0
 BY_MODE: Final = 1
 BY_INPUT: Final = 2
@@ -44,6 +44,7 @@ BY_TOTAL: Final = 6
 BY_TAPER: Final = 7
 BY_FULL: Final = 8
 BY_VOLTS: Final = 9
+BY_FROST: Final = 10
 
 
 def _record(whole: str, real: str) -> np.dtype[Any]:
@@ -54,47 +55,69 @@ def _record(whole: str, real: str) -> np.dtype[Any]:
     return np.dtype((np.record, fields))
 
 
+# A limit counts as exceeded from this share above it on: rounding is no overload. [1]
+LIMIT_TOLERANCE: Final = 1e-6
+
 # What stays: `parent` (-1 for a store); `zone`, the rail whose source feeds it without a
 # converter between; its loads are those from `first` up to `last`; `with_loads`: off while none
 # of its loads runs; `blocked`: its volts do not fit. `ohm` is the joint to its parent. A stage
 # gives `set_v` less `droop_ohm` and draws p0 + k1 P + k2 P²; it works from `cut_v`, comes back
 # at `restart_v`, and asleep takes `sleep_w`, below `sleep_at_w` asked (0: never).
-# What changes: `latch` is IN, OUT or LOCKED; from `from_h` on what is OUT may come back; it last
-# did at `back_h`. `taken` from the rail (amps, or watts on AC) and its `slope` belong to a sweep,
-# `mid_*` to the middle of a step. What is counted, in Wh: `cable`, `idle`, `conversion`.
-# Limits, infinite where there is none: `limit_a` of what a converter gives or a link takes,
-# `fuse_a` of the joint before. A link gives the share `give` of at most `most_w` to store `to`;
+# What changes: `latch` (see `ledger`), `why` it went out, at `out_h`, with `why_v` and charge
+# `why_x`, through the start of load `why_by` (-1: none), `outs` times; from `from_h` on what is OUT
+# may come back; it last did at `back_h`. `taken` from the rail (amps, or watts on AC; `va`
+# apparent) and its `slope` belong to a sweep, `mid_*` to the middle of a step. Counted, in Wh:
+# `cable`, `idle`, `conversion`.
+# Limits, infinite where there is none: `limit_a` of what a converter or port gives or a link takes
+# for long, `limit_w` an inverter [VA]; `peak_a` and `peak_w` for a start; `fuse_a` of the joint
+# before, of `fuse_kind` (see `fuses`), worn by `wear`. What was overloaded `returns` by itself or
+# waits for a person. A link gives the share `give` of at most `most_w` to store `to`;
 # at present it may take `want_w`, for the reason `binds`; `first_binds` that of `limit_a`;
 # `bypass`: what the store's AC outlets give comes on top. `got` is counted at the input [Wh].
 RAIL: Final = _record(
     "kind parent zone store first last with_loads blocked latch state runs "
-    "to bypass binds first_binds",
+    "to bypass binds first_binds why why_by outs returns fuse_kind",
     "ohm set_v droop_ohm p0 k1 k2 cut_v restart_v sleep_w sleep_at_w "
-    "from_h back_h asked volts amps taken slope mid_volts mid_amps cable idle conversion "
-    "limit_a fuse_a most_w give want_w got",
+    "from_h back_h asked volts amps taken va slope mid_volts mid_amps cable idle conversion "
+    "limit_a fuse_a most_w give want_w got limit_w peak_w peak_a wear why_v why_x out_h",
 )
 # `useful` is the share of what is taken from the rail that is not lost in an adapter; `factor`
-# is on its demand. Counted: where its energy went [Wh], and the hours it was served, wanted,
-# and first not served (`stop_h`).
+# is on its demand; `va` apparent power over power. At its start it takes `jump` more watts; one
+# whose duty is averaged (`thermostat`) may start at any moment; `started` once it has. Counted:
+# where its energy went [Wh], and the hours it was served, wanted, and first not served (`stop_h`):
+# why (`stop_why`), what gave up (`stop_part` LOAD_PART, RAIL_PART or STORE_PART, `stop_index`),
+# through whose start (`stop_by`), at which volts and charge, the stores having released `stop_wh`.
 LOAD: Final = _record(
-    "rail draw latch",
+    "rail draw latch why outs thermostat started starts fails fuse_kind "
+    "stop_why stop_part stop_index stop_by",
     "nominal_v ohm cut_v restart_v useful factor from_h back_h watts amps mid_amps "
-    "used waited adapter cable served_h wanted_h stop_h",
+    "used waited adapter cable served_h wanted_h stop_h "
+    "va jump fuse_a wear why_v why_x out_h stop_v stop_x stop_wh",
 )
-# `floor` is the charge kept back, `begin` that at the start; `low_v` opens the protection.
-# `before`, `change` and `rate` belong to a step. Counted: what the cells `released` [Wh], of
-# which `inside` in their own resistance and `rate_wh` for the current's sake (Peukert).
+# `floor` is the charge kept back, `least` the same at the present temperature, `begin` that at the
+# start; charge is a share of `ah`, whatever the temperature. `low_v` opens the protection. `ohm`
+# is at present `own_ohm`, more in the cold, and that of the leads. `before`, `change` and `rate`
+# belong to a step. Counted: what the cells `released` [Wh], of which `inside` in their own
+# resistance and `rate_wh` for the current's sake (Peukert, by the mean current `mean_a`).
 # `endless`: a vehicle, on while its engine runs. `linked`: something feeds it; then it may come
-# back from `back_at` charge on, is fed `fed_w` at present and `mid_fed` in the middle of a step,
-# takes at most `most_in_w`, and less from `taper` on. `no_pass`: its outlets are off (`closed`)
+# back from the share `returns_at` of what may be taken, is fed `fed_w` at present and `mid_fed` in
+# the middle of a step, takes at most `most_in_w`, and less from `taper` on; `frozen`: no charge
+# goes in at this temperature; `too_cold` to give any. `no_pass`: its outlets are off (`closed`)
 # while it is fed. `awake` it draws `idle_w`; asked for less than `sleep_at_w` since `low_since`,
-# it switches off for good (`slept`) after `sleep_h`. `limit_a` is what it may give.
+# it switches off for good (`slept`) after `sleep_h`. `limit_a` is what it may give for long,
+# `peak_a` at a start; overloaded it `returns` by itself or waits for a person.
 BANK: Final = _record(
-    "on endless linked no_pass closed awake slept full",
-    "ohm ah floor low_v peukert rated_a begin charge emf before change rate "
-    "released inside rate_wh stop_h "
-    "limit_a back_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since",
+    "on endless linked no_pass closed awake slept full frozen too_cold returns "
+    "why why_by fuse_kind",
+    "ohm own_ohm leads_ohm ah floor least low_v peukert rated_a mean_a begin charge emf before "
+    "change rate released inside rate_wh stop_h from_h "
+    "limit_a peak_a fuse_a wear why_v why_x "
+    "returns_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since",
 )
+# What gave up, in a load's stop.
+LOAD_PART: Final = 0
+RAIL_PART: Final = 1
+STORE_PART: Final = 2
 
 
 class Day(NamedTuple):
@@ -104,7 +127,9 @@ class Day(NamedTuple):
     `edges` : Of the stretches, from 0 to 24. [h], shape (M + 1,)
     `plugged` : Whether each row of rails may be on: links at their times, a vehicle while its
         engine runs. Shape (M, R)
-    `warmth` : Share of its capacity a store has in each stretch. [1], shape (M, S)
+    `warmth` : Share of its capacity that can be had of a store in each stretch. [1], (M, S)
+    `cold_ohm` : Times its own resistance at 25 °C. [1], shape (M, S)
+    `frozen`, `too_cold` : Whether no charge goes into it, or comes out of it. Shape (M, S)
     `demand` : Watts taken from the rail, running and standing by. [W], shape (M, L, 2)
     `start_h` : Time of day at which the run begins. [h]
     """
@@ -112,6 +137,9 @@ class Day(NamedTuple):
     curve: Floats
     edges: Floats
     warmth: Floats
+    cold_ohm: Floats
+    frozen: Flags
+    too_cold: Flags
     demand: Floats
     plugged: Flags
     start_h: float

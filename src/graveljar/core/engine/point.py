@@ -25,11 +25,15 @@ MOST_SWEEPS: Final = 80
 # Volts that change by less than this share have settled: Newton squares what is left.
 SETTLED: Final = 1e-9
 SOLVED: Final = -1
+# Volts that still change after all sweeps: no collapse, and no answer.
+UNSETTLED: Final = -2
 
 
 @compiled
 def settle(rails: Records, loads: Records, stores: Records) -> int:
-    """Find volts of all rails and currents of all joints; gives SOLVED or the zone that fails.
+    """Find volts of all rails and currents of all joints.
+
+    Gives SOLVED, the zone whose volts have collapsed, or UNSETTLED.
 
     Reads the watts of the loads (0 if off), the states of the rails and the open-circuit
     volts of the stores; writes volts and amps. Amps of a store are those out of
@@ -65,7 +69,6 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
     # Links have no volts of their own.
     while rails[count - 1].kind == LINK:
         count -= 1
-    worst = 0
     for _ in range(MOST_SWEEPS):
         failed = _inward(rails, loads, stores)
         if failed != SOLVED:
@@ -79,12 +82,10 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
                 return int(rails[r].zone)
             moved = abs(new - rails[r].volts) / new
             rails[r].volts = new
-            if moved > change:
-                change = moved
-                worst = int(rails[r].zone)
+            change = max(change, moved)
         if change < SETTLED:
             return SOLVED
-    return worst
+    return UNSETTLED
 
 
 @inlined
@@ -95,6 +96,7 @@ def _inward(rails: Records, loads: Records, stores: Records) -> int:
         stores[s].fed_w = 0.0
     for r in range(count):
         rails[r].taken = 0.0
+        rails[r].va = 0.0
         rails[r].slope = 0.0
         rails[r].amps = 0.0
         if rails[r].volts <= 0.0:
@@ -124,6 +126,7 @@ def _add_loads(rails: Records, loads: Records, r: int) -> bool:
             continue
         if rails[r].kind == INVERTER:
             rails[r].taken += watts
+            rails[r].va += watts * loads[i].va
             loads[i].amps = watts / rails[r].set_v
             continue
         load = loads[i]
@@ -176,6 +179,7 @@ def _add_link(rails: Records, stores: Records, r: int) -> None:
     if there.kind == INVERTER:
         current, answers = rail.want_w / there.set_v, 0.0
         there.taken += rail.want_w
+        there.va += rail.want_w
     else:
         current, answers = constant_power(rail.want_w, rail.ohm, there.volts)
         if current == NONE or current > rail.limit_a:

@@ -3,7 +3,7 @@
 import numpy as np
 
 from graveljar.core.engine.compiled import compiled, inlined
-from graveljar.core.engine.ledger import Trace
+from graveljar.core.engine.ledger import CONVERGED, STATUS, Trace
 from graveljar.core.engine.march import run
 from graveljar.core.engine.net import Day, Flags, Floats, Ints, Records
 
@@ -49,11 +49,11 @@ def fewest_strings(
     runs = 0
     for n in range(rows):
         for strings in range(from_strings[n], most + 1):
-            _join(stores, base, strings, capacity)
-            _ask(loads, demand)
+            # More use and less capacity are both energy: the currents stay those of the labels.
+            _join(stores, base, strings, capacity / demand)
             run(rails[n], loads, stores, day, goal_h, trace)
             runs += 1
-            if _served(loads, counted) >= goal_h:
+            if _served(loads, counted, trace) >= goal_h:
                 fewest[n] = strings
                 break
         if not fewest[n]:
@@ -62,10 +62,9 @@ def fewest_strings(
             if fewest[n] + more > most:
                 break
             _join(stores, base, fewest[n] + more, 1.0)
-            _ask(loads, 1.0)
             run(rails[n], loads, stores, day, horizon_h, trace)
             runs += 1
-            hours[n, more] = _served(loads, counted)
+            hours[n, more] = _served(loads, counted, trace)
     return fewest, hours, runs
 
 
@@ -75,18 +74,17 @@ def _join(stores: Records, base: Records, strings: int, capacity: float) -> None
     stores[0].ah = base[0].ah * strings * capacity
     stores[0].rated_a = base[0].rated_a * strings * capacity
     stores[0].limit_a = base[0].limit_a * strings
-    stores[0].ohm = base[0].ohm / strings
+    stores[0].peak_a = base[0].peak_a * strings
+    stores[0].fuse_a = base[0].fuse_a * strings
+    stores[0].own_ohm = base[0].own_ohm / strings
+    stores[0].leads_ohm = base[0].leads_ohm / strings
 
 
 @inlined
-def _ask(loads: Records, demand: float) -> None:
-    for i in range(len(loads)):
-        loads[i].factor = demand
-
-
-@inlined
-def _served(loads: Records, counted: Flags) -> float:
-    """Hours until a counted load is first not served."""
+def _served(loads: Records, counted: Flags, trace: Trace) -> float:
+    """Hours until a counted load is first not served; none where the run found no answer."""
+    if trace.counts[STATUS] != CONVERGED:
+        return 0.0
     hours = np.inf
     for i in range(len(loads)):
         if counted[i]:

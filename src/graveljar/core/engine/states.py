@@ -1,14 +1,19 @@
 """What is on at present, from what is latched, plugged in, asked and asleep."""
 
-from graveljar.core.engine.compiled import inlined
+from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.feeding import begin_feeding
 from graveljar.core.engine.ledger import IN
 from graveljar.core.engine.net import ASLEEP, LINK, OFF, ON, STORE, Day, Records
 
 
-@inlined
-def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
-    """Set states and watts from what is latched, asked and asleep in stretch m of the day."""
+@compiled
+def arrange(
+    rails: Records, loads: Records, stores: Records, day: Day, m: int, wanted: bool
+) -> None:
+    """Set states and watts from what is latched, asked and asleep in stretch m of the day.
+
+    As `wanted`, nothing sleeps while a load behind it should run.
+    """
     for s in range(len(stores)):
         stores[s].closed, stores[s].awake = 0, stores[s].on
     _set_states(rails, stores, day, m)
@@ -21,7 +26,7 @@ def arrange(rails: Records, loads: Records, stores: Records, day: Day, m: int) -
             continue
         if rails[rail.parent].state != ON or (rail.with_loads and not rail.runs):
             rail.state = OFF
-        elif rail.asked < rail.sleep_at_w:
+        elif rail.asked < rail.sleep_at_w and not (wanted and rail.runs):
             rail.state = ASLEEP
     for i in range(len(loads)):
         if rails[loads[i].rail].state != ON:

@@ -5,14 +5,17 @@ import math
 from graveljar.core.facts import Facts
 from graveljar.core.needed import MOST_PARALLEL, Choice, Needed, usable_with
 from graveljar.core.schedule import DAY_H
-from graveljar.core.working import Figures, Term
+from graveljar.core.working import Figures, Term, summed
 
 
 def keep_needed(figures: Figures, facts: Facts) -> None:
     """Keep the figures of the need, and of each choice of system volts."""
-    goal, needed = facts.design.goal, facts.needed
+    goal, needed, whole = facts.design.goal, facts.needed, facts.whole
     if needed is None:
         return
+    day = figures.term("day.wh")
+    if whole is not facts:
+        day = Term("a day with every load where it could run", whole.day.wh, "Wh")
     days, rest_h = divmod(goal.hours, DAY_H)
     figures.add(
         "needed.goal_wh",
@@ -23,8 +26,8 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
         ("definition",),
         "The last part of a day counts by what runs in it, from the hour of the start.",
         days=Term("whole days", days, ""),
-        day=figures.term("day.wh"),
-        rest=Term(f"use in the last {rest_h:g} h", facts.day.until(rest_h), "Wh"),
+        day=day,
+        rest=Term(f"use in the last {rest_h:g} h", whole.day.until(rest_h), "Wh"),
     )
     figures.add(
         "needed.wh",
@@ -37,17 +40,26 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
         guess=Term("margin for guesses", goal.guess_margin, "share"),
         ageing=Term("margin for ageing", goal.ageing_margin, "share"),
     )
-    inverter = facts.design.inverter
-    if inverter is not None and facts.works(inverter):
+    carrying = [x for x in whole.inverters if whole.demand.asked[x.id].watts]
+    if carrying:
+        terms = {
+            f"i{index}": Term(
+                inverter.name,
+                max(whole.demand.asked[inverter.id].watts,
+                    whole.demand.asked[inverter.id].volt_amps),
+                "W",
+            )
+            for index, inverter in enumerate(carrying)
+        }  # fmt: skip
         figures.add(
             "needed.inverter_w",
             "Least continuous watts of the inverter",
             needed.inverter_w,
             "W",
-            "max({watts}, {va}) ÷ {share}",
+            f"({summed(terms)}) ÷ {{share}}",
             ("trade-80",),
-            watts=figures.term(f"stage.{inverter.id}.running_w"),
-            va=figures.term(f"stage.{inverter.id}.running_va"),
+            "All that may run together, by volt-amperes where the power factor is below 1.",
+            **terms,
             share=Term("most it should carry", facts.assumed["inverter_most_share"], "share"),
         )
     for choice in needed.choices:
@@ -56,7 +68,7 @@ def keep_needed(figures: Figures, facts: Facts) -> None:
 
 def _keep_choice(figures: Figures, facts: Facts, needed: Needed, choice: Choice) -> None:
     key = f"needed.{choice.series}s"
-    demand, battery = facts.bank_demands[facts.bank.id], facts.bank.battery
+    demand, battery = facts.whole.bank_demands[facts.bank.id], facts.bank.battery
     figures.add(
         f"{key}.quick_a",
         f"Amps at {choice.bank_v:g} V, quick",
@@ -85,7 +97,7 @@ def _keep_choice(figures: Figures, facts: Facts, needed: Needed, choice: Choice)
     if choice.by_current is not None and battery.bms_a is not None:
         figures.add(
             f"{key}.by_current",
-            "Strings by current",
+            "Batteries in parallel by current",
             choice.by_current,
             "",
             "max(up({amps} ÷ {bms}), 1)",
@@ -95,7 +107,7 @@ def _keep_choice(figures: Figures, facts: Facts, needed: Needed, choice: Choice)
         )
     figures.add(
         f"{key}.by_kindness",
-        "Strings by kindness",
+        "Batteries in parallel for long life",
         choice.by_kindness,
         "",
         "max(up({watts} ÷ {volts} ÷ ({rate} × {ah})), 1)",
@@ -103,7 +115,7 @@ def _keep_choice(figures: Figures, facts: Facts, needed: Needed, choice: Choice)
         "By the power that lasts an hour a day or more.",
         watts=Term("power that lasts", needed.long_w, "W"),
         volts=Term("bank volts", choice.bank_v, "V"),
-        rate=Term("kind rate", facts.assumed["kind_rate_c"], "C"),
+        rate=Term("gentle rate", facts.assumed["kind_rate_c"], "C"),
         ah=Term("battery charge", battery.ah, "Ah"),
     )
 
@@ -113,7 +125,7 @@ def _keep_by_energy(
 ) -> None:
     strings = choice.by_energy
     tried = min(strings, MOST_PARALLEL)
-    usable = usable_with(facts.design, facts.bank, facts.day, choice.series, tried)
+    usable = usable_with(facts.design, facts.bank, facts.whole.day, choice.series, tried)
     wh = facts.rests[facts.bank.id].wh / (facts.bank.series * facts.bank.parallel)
     figures.add(
         f"{key}.each_wh",
@@ -140,7 +152,7 @@ def _keep_by_energy(
         note = "In one string fewer each battery meets a current at which it gives too little."
     figures.add(
         f"{key}.by_energy",
-        "Strings by energy",
+        "Batteries in parallel by energy",
         strings,
         "",
         expression,

@@ -149,13 +149,30 @@ def _keep_converter_label(figures: Figures, facts: Facts, converter: Converter) 
     }
     figures.add(
         f"{key}.good_a",
-        "Amps it is good for here",
+        "Amps advised for long here",
         amps.good_a,
         "A",
         "{printed} × {count} × {trust} × {heat}",
         ("trade",),
         "Undocumented units are trusted with half; above the knee temperature amps fall.",
         **terms,
+    )
+    measured = converter.measured_a is not None
+    figures.add(
+        f"{key}.limit_a",
+        "Amps it gives here",
+        amps.limit_a,
+        "A",
+        "{limit} × {count} × {heat}",
+        ("trade",),
+        "Up to its own current limit, by its label or as measured.",
+        limit=Term(
+            "measured limit" if measured else "printed amps",
+            converter.measured_a or converter.continuous_a,
+            "A",
+        ),
+        count=terms["count"],
+        heat=terms["heat"],
     )
 
 
@@ -196,7 +213,7 @@ def _keep_converter_running(figures: Figures, facts: Facts, converter: Converter
     if good_a:
         figures.add(
             f"{key}.share",
-            "Share of the amps it is good for",
+            "Share of the amps advised for long",
             asked.watts / converter.set_v / good_a,
             "share",
             "{amps} ÷ {good}",

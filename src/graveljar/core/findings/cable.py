@@ -9,13 +9,13 @@ from graveljar.core.cables.sizing import Choice, FuseChoice, choose, fuse_for
 from graveljar.core.cables.take import resized, take_all
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.limits import exceeds
 from graveljar.core.starts import dip_of
 from graveljar.core.tables.conductors import AMPACITIES
 from graveljar.core.words import quantity
 
 # A start that a cable lets trip this much charge earlier is its fault. Ours.
 CHARGE_MATTERS: Final = 0.05
-HAIR: Final = 1 + 1e-9
 
 
 def chosen_of(facts: Facts) -> Iterator[Planned]:
@@ -52,7 +52,7 @@ def under_ampacity(facts: Facts) -> Iterator[Finding]:
         if choice is None:
             continue
         bears_a, key = choice.ampacity_a, f"cable.{one.run.subject}"
-        if bears_a is not None and one.lead_a <= bears_a * HAIR:
+        if bears_a is not None and not exceeds(one.lead_a, bears_a):
             continue
         title = f"{lead_of(one)}, {choice.size.name}, carries {quantity(one.lead_a, 'A')}"
         figures: tuple[str, ...] = (f"{key}.lead_a",)
@@ -78,11 +78,11 @@ def drop_too_large(facts: Facts) -> Iterator[Finding]:
     """`cable.drop_too_large`: more volts are lost on the way than may be."""
     for one in chosen_of(facts):
         run, choice = one.run, one.chosen
-        if choice is None or one.way_v <= run.may_lose * run.volts * HAIR:
+        if choice is None or not exceeds(one.way_v, run.may_lose * run.volts):
             continue
         key = f"cable.{run.subject}"
         # A run that is within its own share has others before it to thank for.
-        remedies = _thicker(one) if choice.drop_v > one.asked.drop_v * HAIR else ()
+        remedies = _thicker(one) if exceeds(choice.drop_v, one.asked.drop_v) else ()
         yield Finding(
             "cable.drop_too_large",
             "fix",
@@ -107,6 +107,9 @@ def start_drops_out(facts: Facts) -> Iterator[Finding]:
         for one in chosen_of(facts):
             run, choice = one.run, one.chosen
             if choice is None or facts.rails[run.rail].store != store.id or run.kind == "link":
+                continue
+            if run.kind == "load" and run.subject not in {x.id for x in facts.lowered.loads}:
+                # It cannot run as it is connected: nothing is lost on the way to it.
                 continue
             below = _trips_below(facts, store.id, run.subject, 0.0)
             lost_v = choice.ohm * run.amps.start / run.strings
@@ -154,8 +157,7 @@ def _trips_below(facts: Facts, store: str, subject: str, ohm: float) -> float:
         loads["ohm"][names.index(subject)] = ohm
     elif subject == store:
         strings = facts.cables[subject].run.strings
-        own = facts.rests[store].resistance_ohm
-        stores["ohm"][lowered.place[store]] = own + ohm / strings
+        stores["leads_ohm"][lowered.place[store]] = ohm / strings
     else:
         rails["ohm"][lowered.place[subject]] = ohm
     changed = replace(lowered, rail_records=rails, load_records=loads, store_records=stores)

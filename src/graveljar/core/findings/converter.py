@@ -10,6 +10,7 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import keep_largest_apart, soft_start
 from graveljar.core.inverter import ConverterAmps, converter_amps
+from graveljar.core.limits import exceeds
 from graveljar.core.words import number, quantity
 
 # Quiescent draw below this share of the day is not worth a word. Ours.
@@ -38,7 +39,7 @@ def _larger(facts: Facts, converter: Converter, asked_a: float, amps: ConverterA
 def overloaded(facts: Facts) -> Iterator[Finding]:
     """`converter.overloaded`: more amps are asked than it is good for where it stands."""
     for converter, amps, asked_a in _working(facts):
-        if asked_a <= amps.good_a:
+        if not exceeds(asked_a, amps.limit_a):
             continue
         key = f"stage.{converter.id}"
         yield Finding(
@@ -46,9 +47,9 @@ def overloaded(facts: Facts) -> Iterator[Finding]:
             "fix",
             converter.id,
             f"{quantity(asked_a, 'A')} are asked of {converter.name}; "
-            f"it is good for {quantity(amps.good_a, 'A')}",
+            f"it gives {quantity(amps.limit_a, 'A')}",
             "It limits its current, its output falls, or it shuts off hot.",
-            (f"{key}.output_a", f"{key}.good_a"),
+            (f"{key}.output_a", f"{key}.limit_a"),
             (
                 _larger(facts, converter, asked_a, amps),
                 *keep_largest_apart(facts, converter.id),
@@ -61,10 +62,10 @@ def start_above_peak(facts: Facts) -> Iterator[Finding]:
     """`converter.start_above_peak`: the worst start asks for more amps than it has."""
     for converter, amps, asked_a in _working(facts):
         start = facts.demand.asked[converter.id].start
-        if start is None or asked_a > amps.good_a:
+        if start is None or exceeds(asked_a, amps.limit_a):
             continue
         start_a = start.watts / converter.set_v
-        if start_a <= amps.peak_a:
+        if not exceeds(start_a, amps.peak_a):
             continue
         key = f"stage.{converter.id}"
         yield Finding(
@@ -75,7 +76,7 @@ def start_above_peak(facts: Facts) -> Iterator[Finding]:
             f"it has {quantity(amps.peak_a, 'A')}",
             "A converter has hardly any surge: its output falls and the motor does not start. "
             "Without a stated peak none is counted.",
-            (f"{key}.start_a", f"{key}.good_a", f"load.{start.load.id}.start"),
+            (f"{key}.start_a", f"{key}.limit_a", f"load.{start.load.id}.start"),
             (_larger(facts, converter, start_a, amps), *soft_start(facts, start.load)),
             ("trade-start",),
         )
@@ -85,7 +86,8 @@ def little_margin(facts: Facts) -> Iterator[Finding]:
     """`converter.little_margin`: less than a quarter of its amps is left."""
     most = facts.assumed["converter_most_share"]
     for converter, amps, asked_a in _working(facts):
-        if not most * amps.good_a < asked_a <= amps.good_a:
+        too_much = exceeds(asked_a, amps.limit_a)
+        if too_much or amps.trust < 1 or not exceeds(asked_a, most * amps.good_a):
             continue
         yield Finding(
             "converter.little_margin",
@@ -100,17 +102,34 @@ def little_margin(facts: Facts) -> Iterator[Finding]:
 
 
 def undocumented(facts: Facts) -> Iterator[Finding]:
-    """`converter.undocumented`: its label names no ambient for its amps."""
-    for converter, amps, _ in _working(facts):
+    """`converter.undocumented`, `.hot_for_long`: its label names no ambient for its amps.
+
+    It gives them for a while; for long half of them are advised.
+    """
+    for converter, amps, asked_a in _working(facts):
         if converter.documented:
             continue
+        if exceeds(asked_a, amps.good_a) and not exceeds(asked_a, amps.limit_a):
+            yield Finding(
+                "converter.hot_for_long",
+                "watch",
+                converter.id,
+                f"{quantity(asked_a, 'A')} for long are much for {converter.name}; advised are "
+                f"{quantity(amps.good_a, 'A')}",
+                "Its label names no ambient temperature: it may give all of it and get hot within "
+                "the hour. Feel it after an hour at full load, give it a fan, or use a larger one.",
+                (f"stage.{converter.id}.output_a", f"stage.{converter.id}.good_a"),
+                (_larger(facts, converter, asked_a, amps),),
+                ("trade",),
+            )
         yield Finding(
             "converter.undocumented",
             "watch",
             converter.id,
             f"{converter.name} says no temperature for its {quantity(converter.continuous_a, 'A')}",
-            f"{quantity(amps.trust, 'share')} of the printed amps are counted. Continuous amps "
-            "at a stated ambient are worth something; a case temperature or “max” is not.",
+            f"For long, {quantity(amps.trust, 'share')} of the printed amps are advised. "
+            "Continuous amps at a stated ambient are worth something; a case temperature or "
+            "“max” is not.",
             (f"stage.{converter.id}.good_a",),
             (
                 Remedy(

@@ -8,9 +8,10 @@ from graveljar.core.cables.take import AT_POST_M, fused, resized
 from graveljar.core.document import Fuse
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
-from graveljar.core.findings.cable import HAIR, chosen_of, lead_of
+from graveljar.core.findings.cable import chosen_of, lead_of
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.fuse import LEAST_FACTOR, runs_hot
+from graveljar.core.limits import exceeds
 from graveljar.core.words import number, quantity
 
 # The farthest a main fuse sits from its post. ABYC E-11, from memory. [m]
@@ -45,7 +46,7 @@ def above_cable(facts: Facts) -> Iterator[Finding]:
         if choice is None or choice.ampacity_a is None:
             continue
         amps, whose = _protecting(facts, one)
-        if amps is None or amps <= choice.ampacity_a * HAIR:
+        if amps is None or not exceeds(amps, choice.ampacity_a):
             continue
         key = f"cable.{one.run.subject}"
         yield Finding(
@@ -83,7 +84,7 @@ def _protecting(facts: Facts, one: Planned) -> tuple[float | None, str]:
 def below_load(facts: Facts) -> Iterator[Finding]:
     """`fuse.below_load`: it blows in use."""
     for one, fuse in _fused(facts):
-        if fuse.amps >= one.lead_a / HAIR:
+        if not exceeds(one.lead_a, fuse.amps):
             continue
         key = f"cable.{one.run.subject}"
         yield Finding(
@@ -103,7 +104,7 @@ def below_load(facts: Facts) -> Iterator[Finding]:
 def hot(facts: Facts) -> Iterator[Finding]:
     """`fuse.runs_hot`: it and its holder carry more than 80 % for long."""
     for one, fuse in _fused(facts):
-        if fuse.amps < one.lead_a / HAIR or not runs_hot(one.lead_a, fuse.amps):
+        if exceeds(one.lead_a, fuse.amps) or not runs_hot(one.lead_a, fuse.amps):
             continue
         share = quantity(one.lead_a / fuse.amps, "share", 2)
         key = f"cable.{one.run.subject}"

@@ -8,6 +8,7 @@ from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import keep_largest_apart, soft_start
+from graveljar.core.limits import exceeds
 from graveljar.core.load import WANTS_SINE
 from graveljar.core.needed import common_size
 from graveljar.core.words import listed, number, quantity
@@ -44,7 +45,7 @@ def _share(facts: Facts, inverter: Inverter) -> float:
 def overloaded(facts: Facts) -> Iterator[Finding]:
     """`inverter.overloaded`: more runs together than it can carry for long."""
     for inverter in _working(facts):
-        if _share(facts, inverter) <= 1:
+        if not exceeds(_share(facts, inverter), 1.0):
             continue
         asked, size = facts.demand.asked[inverter.id], _size(facts, inverter)
         unit = "VA" if asked.volt_amps > asked.watts else "W"
@@ -73,7 +74,7 @@ def little_margin(facts: Facts) -> Iterator[Finding]:
     most = facts.assumed["inverter_most_share"]
     for inverter in _working(facts):
         share = _share(facts, inverter)
-        if not most < share <= 1:
+        if not exceeds(share, most) or exceeds(share, 1.0):
             continue
         size, key = _size(facts, inverter), f"stage.{inverter.id}"
         yield Finding(
@@ -98,7 +99,7 @@ def start_above_surge(facts: Facts) -> Iterator[Finding]:
     """`inverter.start_above_surge`: the worst start is more than the surge to count on."""
     for inverter in _working(facts):
         start, surge_w = facts.demand.asked[inverter.id].start, facts.surge_w(inverter)
-        if start is None or start.watts <= surge_w:
+        if start is None or not exceeds(start.watts, surge_w):
             continue
         size, key = _size(facts, inverter), f"stage.{inverter.id}"
         name = start.load.name

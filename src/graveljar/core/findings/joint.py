@@ -14,9 +14,9 @@ from graveljar.core.cables.plan import (
 from graveljar.core.document import BankLeads
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
-from graveljar.core.findings.cable import HAIR
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.fuse import LEAST_FACTOR, runs_hot
+from graveljar.core.limits import exceeds
 from graveljar.core.words import quantity
 
 # A string that takes this much more than its share is worth a word. Ours.
@@ -40,7 +40,7 @@ def connector(facts: Facts) -> Iterator[Finding]:
         found = connector_of(one)
         if found is None or found.amps is None or not runs_hot(one.lead_a, found.amps):
             continue
-        above = one.lead_a > found.amps * HAIR
+        above = exceeds(one.lead_a, found.amps)
         yield Finding(
             "connector.above_class" if above else "connector.runs_hot",
             "fix" if above else "watch",
@@ -66,7 +66,7 @@ def bars(facts: Facts) -> Iterator[Finding]:
             ("bus_bar.too_small", "bus bar", "bus_bar_a", joined.bus_bar_a, bus_bar_for(design_a)),
             ("shunt.too_small", "shunt", "shunt_a", joined.shunt_a, shunt_for(design_a)),
         ):
-            if amps is None or amps >= LEAST_FACTOR * design_a / HAIR:
+            if amps is None or not exceeds(LEAST_FACTOR * design_a, amps):
                 continue
             remedy = Remedy("Split the system over two of them.")
             if wanted is not None:

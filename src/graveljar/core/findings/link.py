@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.build.sizes import common_amps, converter_for
 from graveljar.core.document import Converter, Inverter, Store
 from graveljar.core.edit import Edit, apply, free_id
 from graveljar.core.facts import Facts, gather
@@ -11,6 +10,7 @@ from graveljar.core.feeding import Feeding
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.growing import feeds_station
 from graveljar.core.link import accept_amps, accepts_of
+from graveljar.core.standard_sizes import common_amps, converter_for
 from graveljar.core.words import number, quantity
 
 # Volts converters are commonly sold with. Common practice. [V]

@@ -8,13 +8,24 @@ from graveljar.core.edit import Edit, free_id
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.schedule import DAY_H
-from graveljar.core.window import LoadFit, fit_load
+from graveljar.core.standard_sizes import regulator_for
+from graveljar.core.window import RUNS, LoadFit, fit_load
 from graveljar.core.words import listed, number, quantity
 
 _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
     "not joined": ("load.not_joined", "fix", "It hangs on no rail."),
     "above its maximum": ("load.above_maximum", "stop", "The full store will damage it."),
-    "too many volts": ("load.too_many_volts", "stop", "More volts than it takes will damage it."),
+    "too many volts": (
+        "load.too_many_volts",
+        "stop",
+        "That is more than such appliances take, and may damage it.",
+    ),
+    "check its label": (
+        "load.check_label",
+        "watch",
+        "Nothing says that it takes so much. Look for a range such as 9 to 16 V on its label, and "
+        "enter it; without one, put a regulator before it.",
+    ),
     "too few volts": ("load.too_few_volts", "fix", "It will not start on that little."),
     "no such volts": ("load.other_mains", "stop", "The wrong mains volts damage it or starve it."),
 }
@@ -23,8 +34,8 @@ _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
 def rail_differs(facts: Facts) -> Iterator[Finding]:
     """An appliance and its rail do not fit.
 
-    `load.not_joined`, `.needs_ac`, `.above_maximum`, `.too_many_volts`, `.too_few_volts`,
-    `.other_mains`.
+    `load.not_joined`, `.needs_ac`, `.above_maximum`, `.too_many_volts`, `.check_label`,
+    `.too_few_volts`, `.other_mains`. Without a stated window the usual ones decide.
     """
     for load in facts.design.loads:
         fit = facts.fit_of_load(load)
@@ -47,10 +58,10 @@ def rail_differs(facts: Facts) -> Iterator[Finding]:
             severity,
             load.id,
             f"{load.name} wants {wants}; {gives}",
-            f"{what} It is left out of the hours.",
+            what if fit in RUNS else f"{what} It is left out of the hours.",
             (f"store.{store}.empty_v", f"store.{store}.full_v"),
             _rail_remedies(facts, load, fit),
-            ("trade",),
+            ("iso-16750-2", "trade") if load.window is None else ("trade",),
         )
 
 
@@ -69,7 +80,10 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
         and rail.kind == load.supply.kind
         and fit_load(facts.rails, load.model_copy(update={"rail": rail.id})) == "fits"
     ]
-    remedies = [
+    remedies = []
+    if fit in ("check its label", "too many volts"):
+        remedies.append(_regulator(facts, load))
+    remedies += [
         Remedy(
             f"Put it on the {quantity(rail.nominal_v, 'V')} rail.",
             (Edit("replace", f"{at}/rail", rail.id),),
@@ -77,6 +91,8 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
         for rail in fitting
         if rail.kind == "dc"
     ]
+    if fit == "check its label":
+        return tuple(remedies)
     if inverter is not None:
         edit = Edit("replace", f"{at}/rail", inverter.id)
         through = " through its mains adapter" if load.supply.kind == "dc" else ""
@@ -84,6 +100,17 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
     else:
         remedies.append(_new_inverter(facts, load))
     return tuple(remedies)
+
+
+def _regulator(facts: Facts, load: Load) -> Remedy:
+    rail = facts.rails[str(load.rail)]
+    new = regulator_for(rail, load, free_id(facts.design, "regulator"), facts.assumed)
+    edits = (
+        Edit("add", "/stages/-", new),
+        Edit("replace", f"{facts.load_path(load)}/rail", new["id"]),
+    )
+    volts = number(load.supply.volts)
+    return Remedy(f"Put a {volts} V regulator (buck-boost) before {load.name}.", edits)
 
 
 def _new_inverter(facts: Facts, load: Load) -> Remedy:
@@ -123,12 +150,11 @@ def medical(facts: Facts) -> Iterator[Finding]:
 
 
 def kept_apart_hours(design: Design) -> float:
-    """Hours a day that the loads kept apart need in all, if nobody says when. [h]"""
-    return sum(
-        load.hours_per_day
-        for load in design.loads
-        if load.kept_apart and isinstance(load.when, Anytime)
-    )
+    """Hours a day that the loads kept apart need; 0 where all of them have their times. [h]"""
+    apart = [load for load in design.loads if load.kept_apart]
+    if not any(isinstance(load.when, Anytime) for load in apart):
+        return 0.0
+    return sum(load.hours_per_day for load in apart)
 
 
 def apart_too_long(facts: Facts) -> Iterator[Finding]:

@@ -3,7 +3,7 @@
 import math
 
 from graveljar.core.demand import rail_watts
-from graveljar.core.document import Bank, Converter, Inverter, Load
+from graveljar.core.document import Anytime, Bank, Converter, Inverter, Load
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Remedy
@@ -19,7 +19,9 @@ def keep_largest_apart(facts: Facts, rail: str) -> tuple[Remedy, ...]:
     behind = [
         load
         for load in facts.lowered.loads
-        if any(x.id == rail for x in way_to_store(facts.rails, str(load.rail)))
+        # Keeping apart moves only what does not say when it runs.
+        if isinstance(load.when, Anytime)
+        and any(x.id == rail for x in way_to_store(facts.rails, str(load.rail)))
     ]
     order = sorted(behind, key=lambda load: -rail_watts(facts.lowered, load))[:2]
     if len(order) < 2:

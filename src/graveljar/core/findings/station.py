@@ -9,6 +9,7 @@ from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.growing import combined_wh, feeds_station
+from graveljar.core.limits import exceeds
 from graveljar.core.schedule import within
 from graveljar.core.words import duration, quantity
 
@@ -106,7 +107,7 @@ def port_overloaded(facts: Facts) -> Iterator[Finding]:
             if not isinstance(stage, Feed) or outlet.kind != "dc":
                 continue
             asked_a = facts.demand.asked[outlet.id].watts / facts.rails[outlet.id].nominal_v
-            if asked_a <= outlet.amps:
+            if not exceeds(asked_a, outlet.amps):
                 continue
             yield Finding(
                 "station.port_overloaded",
@@ -195,7 +196,7 @@ def vehicle_current(facts: Facts) -> Iterator[Finding]:
         needs_a = facts.demand.asked[vehicle.id].watts / vehicle.running_v
         # What a link would draw of it is said of the link.
         by_link = any(x.source == vehicle.id and x.full.watts for x in facts.feedings.values())
-        if by_link or needs_a <= vehicle.limit_a * (1 + 1e-6):
+        if by_link or not exceeds(needs_a, vehicle.limit_a):
             continue
         yield Finding(
             "vehicle.current_above_limit",

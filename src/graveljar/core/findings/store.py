@@ -4,15 +4,22 @@ from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.bank import cells_in_series, chemistry_of, temperature_range
+from graveljar.core.document import Bank
 from graveljar.core.edit import Edit
+from graveljar.core.engine.lower_stores import is_frozen
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import grow_to, keep_largest_apart, soft_start
+from graveljar.core.limits import exceeds
 from graveljar.core.needed import COMFORT_W, long_power
 from graveljar.core.words import number, quantity
 
 # Label volts further than this from a whole number of cells are unlikely. Ours.
 VOLTS_TOLERANCE: Final = 0.08
+# Direct current above it is not extra-low voltage any more. IEC 61140, from memory. [V]
+EXTRA_LOW_V: Final = 120.0
+# Reserve below which lead-acid counts as run flat. Ours. [1]
+FLAT_BELOW: Final = 0.2
 
 
 def current_above_limit(facts: Facts) -> Iterator[Finding]:
@@ -23,7 +30,7 @@ def current_above_limit(facts: Facts) -> Iterator[Finding]:
     for bank in facts.banks:
         give_a = facts.rests[bank.id].give_a
         needs_a = facts.bank_demands[bank.id].design_a
-        if give_a is None or needs_a <= give_a:
+        if give_a is None or not exceeds(needs_a, give_a):
             continue
         key = f"store.{bank.id}"
         yield Finding(
@@ -47,7 +54,7 @@ def start_above_peak(facts: Facts) -> Iterator[Finding]:
     for bank in facts.banks:
         peak_a, demand = facts.rests[bank.id].peak_a, facts.bank_demands[bank.id]
         start = facts.demand.asked[bank.id].start
-        if peak_a is None or start is None or demand.start_a <= peak_a:
+        if peak_a is None or start is None or not exceeds(demand.start_a, peak_a):
             continue
         yield Finding(
             "bank.start_above_peak",
@@ -75,7 +82,7 @@ def above_kind(facts: Facts) -> Iterator[Finding]:
         long_a = long_power(facts.day, place) / rest.nominal_v
         kind_a = facts.assumed["kind_rate_c"] * rest.ah
         give_a = rest.give_a
-        if long_a <= kind_a or (give_a is not None and long_a > give_a):
+        if not exceeds(long_a, kind_a) or (give_a is not None and exceeds(long_a, give_a)):
             continue
         yield Finding(
             "bank.above_kind",
@@ -96,7 +103,7 @@ def low_system_volts(facts: Facts) -> Iterator[Finding]:
     for bank in facts.banks:
         volts, demand = facts.rests[bank.id].nominal_v, facts.bank_demands[bank.id]
         most_w = next((watts for below_v, watts in COMFORT_W if volts < below_v), None)
-        if most_w is None or demand.drawn_w <= most_w:
+        if most_w is None or not exceeds(demand.drawn_w, most_w):
             continue
         yield Finding(
             "bank.low_system_volts",
@@ -115,10 +122,8 @@ def low_system_volts(facts: Facts) -> Iterator[Finding]:
 def no_protection(facts: Facts) -> Iterator[Finding]:
     """`bank.no_protection`: a lithium pack without protective electronics is not to be used."""
     for bank in facts.banks:
-        battery = bank.battery
-        if not chemistry_of(battery).lithium or battery.bms_a is not None:
+        if not chemistry_of(bank.battery).lithium or bank.battery.bms_a is not None:
             continue
-        edit = Edit("replace", f"{facts.store_path(bank)}/battery/bms_a", battery.ah)
         yield Finding(
             "bank.no_protection",
             "stop",
@@ -127,7 +132,7 @@ def no_protection(facts: Facts) -> Iterator[Finding]:
             "Nothing stops a cell from being driven too low, too high or too hot: it can burn. "
             "Do not use it. If it has a BMS, enter the amps it lets through.",
             (),
-            (Remedy(f"Its label says {number(battery.ah)} A: enter that.", (edit,)),),
+            (Remedy("Look for its protection's amps on the label, and enter them."),),
             ("trade",),
         )
 
@@ -161,23 +166,57 @@ def vented_indoors(facts: Facts) -> Iterator[Finding]:
 
 
 def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
-    """`bank.lithium_in_frost`: charging lithium below 0 °C plates metal inside the cells."""
+    """`bank.lithium_in_frost`: charging lithium below 0 °C plates metal inside the cells.
+
+    A stop where something charges it and nothing is known that keeps it from that; else a warning
+    before somebody does. With a cut-off or a heater no charge flows in frost (`bank.no_charge`).
+    """
     coldest_c = facts.design.setting.coldest_c
     for bank in facts.held:
-        if not chemistry_of(bank.battery).lithium or coldest_c >= 0:
+        if not is_frozen(bank.battery, coldest_c):
             continue
+        charged = any(link.to == bank.id for link in facts.design.links)
+        if bank.battery.cold_charge != "unknown":
+            if charged:
+                yield _no_charge_in_frost(facts, bank, coldest_c)
+            continue
+        at = facts.store_path(bank)
+        at = f"{at}/battery/cold_charge" if bank in facts.banks else f"{at}/cold_charge"
         yield Finding(
             "bank.lithium_in_frost",
-            "watch",
+            "stop" if charged else "watch",
             bank.id,
-            f"Never charge {bank.name} at {number(coldest_c)} °C",
+            f"{bank.name} is charged at {number(coldest_c)} °C"
+            if charged
+            else f"Never charge {bank.name} at {number(coldest_c)} °C",
             "Charged below 0 °C, lithium cells are damaged for good and may fail dangerously "
-            "later. Taking power out is fine. Use a battery with a low-temperature cut or a "
-            "heater, or warm the place before charging.",
+            "later. Taking power out is fine. No charge below 0 °C is counted here. Ask its maker "
+            "whether it has a low-temperature cut-off; without one, do not charge it in the cold.",
             (f"store.{bank.id}.temperature_factor",),
-            _warmer(facts, 5.0),
+            (
+                Remedy(
+                    "Its maker states a low-temperature charge cut-off: enter that.",
+                    (Edit("replace", at, "cut-off"),),
+                ),
+                Remedy("Use one with a heater.", (Edit("replace", at, "heater"),)),
+            ),
             ("trade",),
         )
+
+
+def _no_charge_in_frost(facts: Facts, bank: Bank, coldest_c: float) -> Finding:
+    protected = "cut-off" if bank.battery.cold_charge == "cut-off" else "heater"
+    return Finding(
+        "bank.no_charge",
+        "note",
+        bank.id,
+        f"{bank.name} takes no charge at {number(coldest_c)} °C",
+        f"Its {protected} keeps it from being charged below 0 °C: until it is warmer, what comes "
+        "in goes to the loads only.",
+        (f"store.{bank.id}.temperature_factor",),
+        (Remedy("Warm the place before charging."),),
+        ("trade",),
+    )
 
 
 def colder_than_known(facts: Facts) -> Iterator[Finding]:
@@ -209,6 +248,53 @@ def _warmer(facts: Facts, least_c: float) -> tuple[Remedy, ...]:
     return (Remedy(label, (Edit("replace", "/setting/ambient_by_hour", warmer),)),)
 
 
+def above_extra_low(facts: Facts) -> Iterator[Finding]:
+    """`bank.above_120_v`: more than extra-low voltage, as in packs of electric vehicles."""
+    for bank in facts.banks:
+        full_v = facts.rests[bank.id].full_v
+        if not exceeds(full_v, EXTRA_LOW_V):
+            continue
+        fewer = int(EXTRA_LOW_V // (full_v / bank.series))
+        remedies = []
+        if 0 < fewer < bank.series:
+            label = f"Put only {fewer} in series."
+            edit = Edit("replace", f"{facts.store_path(bank)}/series", fewer)
+            remedies.append(Remedy(label, (edit,)))
+        yield Finding(
+            "bank.above_120_v",
+            "stop",
+            bank.id,
+            f"{bank.name} has {quantity(full_v, 'V')} DC when full",
+            f"Above {number(EXTRA_LOW_V)} V direct current kills, and its arcs do not go out. This "
+            "is a job for people trained for it, not for this program.",
+            (f"store.{bank.id}.full_v",),
+            tuple(remedies) or (Remedy("Leave it to people trained for such packs."),),
+            ("iec-61140",),
+        )
+
+
+def flat_lead_acid(facts: Facts) -> Iterator[Finding]:
+    """`bank.run_flat`: lead-acid that nothing disconnects before it is empty."""
+    for bank in facts.banks:
+        kind, rest = chemistry_of(bank.battery), facts.rests[bank.id]
+        if kind.lithium or bank.keep_back >= FLAT_BELOW or rest.low_v > 0:
+            continue
+        if not any(facts.rails[str(x.rail)].store == bank.id for x in facts.lowered.loads):
+            continue
+        edit = Edit("replace", f"{facts.store_path(bank)}/keep_back", kind.keep_back)
+        yield Finding(
+            "bank.run_flat",
+            "fix",
+            bank.id,
+            f"Nothing disconnects {bank.name} before it is run flat",
+            "Lead-acid that is run flat loses capacity for good within days. Use a low-voltage "
+            "disconnect, and count on half of it.",
+            (f"store.{bank.id}.usable",),
+            (Remedy(f"Keep {quantity(kind.keep_back, 'share')} of it in reserve.", (edit,)),),
+            ("trade",),
+        )
+
+
 def unlikely_volts(facts: Facts) -> Iterator[Finding]:
     """`bank.unlikely_volts`: label volts that the number of cells does not make."""
     for bank in facts.banks:
@@ -233,10 +319,12 @@ def unlikely_volts(facts: Facts) -> Iterator[Finding]:
 
 # Danger first, then what stops the work, then habits.
 STORE_RULES: Final[tuple[Rule, ...]] = (
+    above_extra_low,
     no_protection,
     vented_indoors,
     current_above_limit,
     start_above_peak,
+    flat_lead_acid,
     lithium_in_frost,
     colder_than_known,
     unlikely_volts,

@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.build.sizes import class_volts, inverter_window, regulator_for
 from graveljar.core.document import Converter, Feed, Inverter, Load
 from graveljar.core.edit import Edit, free_id
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.findings.remedies import grow_to, soft_start
 from graveljar.core.joints import Stranded, stranded_by
+from graveljar.core.standard_sizes import class_volts, inverter_window, regulator_for
 from graveljar.core.tree import Rail
 from graveljar.core.window import Fit, least_input_v
 from graveljar.core.words import duration, number, quantity

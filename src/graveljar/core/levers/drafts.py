@@ -164,7 +164,7 @@ def _dc_rails(facts: Facts) -> Iterator[Draft]:
 
 def _regulators(facts: Facts) -> Iterator[Draft]:
     """A regulator before what drops out early."""
-    out = {event.subject for event in facts.run.events if event.what == "cuts out"}
+    out = {load.id for load in facts.design.loads if facts.run.outs(load.id)}
     for load in facts.design.loads:
         if load.id in out and load.supply.kind == "dc":
             built = build(facts.design, PutRegulator(ask="regulator", before=load.id))

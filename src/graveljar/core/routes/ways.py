@@ -7,7 +7,6 @@ from typing import Annotated, Any, Final
 from pydantic import Field
 
 from graveljar.core.bank import at_rest
-from graveljar.core.build.sizes import common_amps, converter_for
 from graveljar.core.document import Bank, Battery, Converter, Design, Station
 from graveljar.core.document.base import Id, Part
 from graveljar.core.document.joining import store_of
@@ -18,6 +17,7 @@ from graveljar.core.inside import inner_wh
 from graveljar.core.routes.route import RoutePart, Way
 from graveljar.core.shelf import Candidate
 from graveljar.core.shelf.part import BatteryPart, ConverterPart, StationPart
+from graveljar.core.standard_sizes import common_amps, converter_for
 from graveljar.core.tree import rails_of
 from graveljar.core.words import quantity
 

@@ -16,6 +16,7 @@ from graveljar.core.engine.net import Flags, Records
 from graveljar.core.facts import Facts, gather
 from graveljar.core.findings.inverter import hurt_by_steps
 from graveljar.core.inverter import converter_amps, loss_of, trusted_surge_w
+from graveljar.core.limits import exceeds
 from graveljar.core.load import one_start_w, one_w
 from graveljar.core.search.systems import Left, Option, System
 from graveljar.core.window import least_input_v
@@ -75,10 +76,10 @@ def _carries(facts: Facts, option: Option, left: Left) -> bool:
 
 def _broken_inverter(facts: Facts, stage: Inverter) -> str:
     asked = facts.demand.asked[stage.id]
-    if max(asked.watts, asked.volt_amps) > stage.continuous_w:
+    if exceeds(max(asked.watts, asked.volt_amps), stage.continuous_w):
         return "inverter.overloaded"
     surge_w = trusted_surge_w(stage, facts.assumed["trusted_surge_factor"])
-    if asked.start and asked.start.watts > surge_w:
+    if asked.start and exceeds(asked.start.watts, surge_w):
         return "inverter.start_above_surge"
     stepped = stage.waveform != "pure sine" and hurt_by_steps(facts, stage.id)
     return "inverter.stepped_wave" if stepped else ""
@@ -87,10 +88,10 @@ def _broken_inverter(facts: Facts, stage: Inverter) -> str:
 def _broken_converter(facts: Facts, stage: Converter) -> str:
     asked = facts.demand.asked[stage.id]
     amps = converter_amps(stage, facts.design, facts.assumed)
-    if asked.watts / stage.set_v > amps.good_a:
+    if exceeds(asked.watts / stage.set_v, amps.limit_a):
         return "converter.overloaded"
     start_w = asked.start.watts if asked.start else 0.0
-    return "converter.start_above_peak" if start_w / stage.set_v > amps.peak_a else ""
+    return "converter.start_above_peak" if exceeds(start_w / stage.set_v, amps.peak_a) else ""
 
 
 @dataclass(frozen=True)
@@ -137,7 +138,7 @@ def least_strings(lowered: Lowered, counted: Flags, until_h: float, design: Desi
     whole_days = math.floor(until_h / 24.0)
     goal = design.goal
     wh = whole_days * daily_wh * (1 + goal.guess_margin)
-    ah = float(store["ah"] * (store["begin"] - store["floor"]) * day.warmth.max())
+    ah = float(store["ah"] * (store["begin"] - 1.0 + day.warmth.max() * (1.0 - store["floor"])))
     held_wh = ah * float(day.curve[0, :, 1].max()) * (1 - goal.ageing_margin)
     return max(math.ceil(wh / held_wh - 1e-9), 1)
 

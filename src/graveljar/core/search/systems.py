@@ -20,7 +20,7 @@ from graveljar.core.needed import MOST_SERIES, SYSTEM_VOLTS
 from graveljar.core.search.ask import SearchAsk, SearchPart
 from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, spread_from
 from graveljar.core.tree import rails_of
-from graveljar.core.window import fit_load, fit_stage
+from graveljar.core.window import RUNS, fit_load, fit_stage
 
 Strategy = Literal["DC first", "AC for all"]
 # Different volts of DC loads that are told apart; more would try too much.
@@ -112,7 +112,7 @@ def _inverters(bare: Design, ask: SearchAsk, left: Left) -> tuple[Option, ...]:
         if fit_stage(rails, stage) != "fits":
             continue
         ac = [x for x in bare.loads if x.supply.kind == "ac"]
-        if all(fit_load(rails, _on(x, "inverter")) == "fits" for x in ac):
+        if all(fit_load(rails, _on(x, "inverter")) in RUNS for x in ac):
             found.append(Option(part, stage))
         else:
             left.note("load.other_mains", part.part.name)
@@ -145,7 +145,7 @@ def _wirings(
     choices: list[list[Feeding]] = []
     for _, loads in groups[:MOST_GROUPS]:
         ways: list[Feeding] = []
-        if all(fit_load(rails, _on(load, "bank")) == "fits" for load in loads):
+        if all(fit_load(rails, _on(load, "bank")) in RUNS for load in loads):
             ways.append(None)
         ways += _converters(bare, ask, loads)
         choices.append(ways)
@@ -172,7 +172,7 @@ def _converters(bare: Design, ask: SearchAsk, loads: Sequence[Load]) -> list[Fee
         rails = rails_of(bare.model_copy(update={"stages": (stage,)}))
         if fit_stage(rails, stage) != "fits":
             continue
-        if all(fit_load(rails, _on(load, "to")) == "fits" for load in loads):
+        if all(fit_load(rails, _on(load, "to")) in RUNS for load in loads):
             by_volts.setdefault((stage.set_v, stage.droop_v), []).append(Option(part, stage))
     return [tuple(options) for _, options in sorted(by_volts.items())]
 

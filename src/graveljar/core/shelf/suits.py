@@ -10,6 +10,7 @@ from graveljar.core.document import Bank, Converter, Design, Inverter, Stage, St
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.facts import gather
 from graveljar.core.inverter import converter_amps
+from graveljar.core.limits import exceeds
 from graveljar.core.shelf.part import AnyPart, BatteryPart, StationPart
 from graveljar.core.tree import rails_of
 from graveljar.core.window import LABEL_TOLERANCE, fit_stage
@@ -79,7 +80,7 @@ def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Conver
     if isinstance(taken, Inverter):
         return _carries(asked.watts, start_w, taken.continuous_w, facts.surge_w(taken))
     amps = converter_amps(taken, design, facts.assumed)
-    return _carries(asked.watts, start_w, taken.set_v * amps.good_a, taken.set_v * amps.peak_a)
+    return _carries(asked.watts, start_w, taken.set_v * amps.limit_a, taken.set_v * amps.peak_a)
 
 
 def _same(taken: Converter, stage: Converter) -> bool:
@@ -88,10 +89,10 @@ def _same(taken: Converter, stage: Converter) -> bool:
 
 
 def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> str:
-    if running_w > most_w:
+    if exceeds(running_w, most_w):
         asked = quantity(running_w, "W", 4)
         return f"carries {quantity(most_w, 'W', 4)} of the {asked} that run together"
-    if start_w > peak_w:
+    if exceeds(start_w, peak_w):
         asked = quantity(start_w, "W", 4)
         return f"starts {quantity(peak_w, 'W', 4)} of the {asked} the worst start asks"
     return f"fits; {quantity(running_w / most_w, 'share', 2)} of what it carries"

@@ -107,7 +107,7 @@ def _ac_or_dc(facts: Facts) -> Iterator[Variant]:
 
 def _early(facts: Facts) -> Iterator[Variant]:
     """The first load that drops out early: a regulator, or its mains lead."""
-    out = {event.subject for event in facts.run.events if event.what == "cuts out"}
+    out = {load.id for load in facts.design.loads if facts.run.outs(load.id)}
     found = [(i, x) for i, x in enumerate(facts.design.loads) if x.id in out]
     dc = [(i, x) for i, x in found if x.supply.kind == "dc" and not via_adapter(x, facts.rails)]
     if not dc:

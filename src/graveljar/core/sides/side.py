@@ -62,7 +62,7 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> Side:
     """Work a design out as a column."""
     facts = gather(design)
     findings = judge(facts)
-    verdict = verdict_of(facts, findings)
+    verdict = verdict_of(facts)
     band = band_of(facts.lowered)
     parts = list(_parts(design))
     known = {x.part.name: x.part for x in shelf}

@@ -22,6 +22,13 @@ LFP_CAPACITY: Final[Curve] = ((-10.0, 0.75), (0.0, 0.88), (10.0, 0.95), (25.0, 1
 # IEEE 485 sizing factors 1.39 (the middle of 1.35 to 1.43), 1.19, 1.11, 1.00; from memory.
 LEAD_CAPACITY: Final[Curve] = ((0.0, 1 / 1.39), (10.0, 1 / 1.19), (15.6, 1 / 1.11), (25.0, 1.0))
 
+# Times the resistance at 25 °C of a whole battery. Common practice; cells alone stand a little
+# higher for lithium (two published parameter sets: 2.5 at 0 °C).
+LITHIUM_COLD_OHM: Final[Curve] = ((-20.0, 4.5), (-10.0, 3.0), (0.0, 2.0), (25.0, 1.0))
+LEAD_COLD_OHM: Final[Curve] = ((-18.0, 1.6), (0.0, 1.3), (25.0, 1.0))
+# Lithium is not charged below; common practice. [°C]
+NO_CHARGE_BELOW_C: Final = 0.0
+
 
 @dataclass(frozen=True)
 class Chemistry:
@@ -47,6 +54,7 @@ class Chemistry:
     resistance_ohm_ah: float
     capacity_by_temperature: Curve
     capacity_source: str
+    ohm_by_temperature: Curve
     ocv: ocv.Curve
     ocv_source: str
 
@@ -67,6 +75,7 @@ def _lead(key: ChemistryKey, name: str, *, vented: bool, k: float) -> Chemistry:
         resistance_ohm_ah=0.1,
         capacity_by_temperature=LEAD_CAPACITY,
         capacity_source="ieee-485",
+        ohm_by_temperature=LEAD_COLD_OHM,
         ocv=ocv.LEAD_ACID,
         ocv_source="ocv-lead",
     )
@@ -89,6 +98,7 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             resistance_ohm_ah=0.2,
             capacity_by_temperature=LFP_CAPACITY,
             capacity_source="trade-lfp-cold",
+            ohm_by_temperature=LITHIUM_COLD_OHM,
             ocv=ocv.LFP,
             ocv_source="ocv-lfp",
         ),
@@ -107,6 +117,7 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             resistance_ohm_ah=0.27,
             capacity_by_temperature=LFP_CAPACITY,
             capacity_source="trade-lfp-cold",
+            ohm_by_temperature=LITHIUM_COLD_OHM,
             ocv=ocv.NMC,
             ocv_source="ocv-nmc",
         ),
