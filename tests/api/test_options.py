@@ -1,6 +1,7 @@
 """Options through the API: searches in worker processes, levers, sweeps."""
 
 import asyncio
+import gc
 import json
 from collections.abc import Iterator
 from typing import Any
@@ -125,15 +126,21 @@ def _ask() -> SearchAsk:
 def test_only_so_many_searches_at_a_time_and_a_stopped_one_makes_room() -> None:
     async def work() -> None:
         searches = Searches()
-        for _ in range(MOST_SEARCHES):
-            searches.admit()
+        slots = [searches.admit() for _ in range(MOST_SEARCHES)]
         with pytest.raises(Busy):
             searches.admit()
         # One is listened to for a while, then stopped.
-        steps = searches.steps(HUT, _ask())
+        steps = searches.steps(HUT, _ask(), slots.pop())
         assert isinstance(await anext(steps), Progress)
         await steps.aclose()
+        slots.append(searches.admit())
+        # Of another nobody ever hears a word: its client left before the first answer.
+        unheard = searches.steps(HUT, _ask(), slots.pop())
+        del unheard
+        gc.collect()
         searches.admit()
+        with pytest.raises(Busy):
+            searches.admit()
         searches.close()
 
     asyncio.run(work())
@@ -142,9 +149,8 @@ def test_only_so_many_searches_at_a_time_and_a_stopped_one_makes_room() -> None:
 def test_a_worker_that_is_killed_is_replaced() -> None:
     async def work() -> Searched:
         searches = Searches()
-        searches.admit()
         last = None
-        async for step in searches.steps(HUT, _ask()):
+        async for step in searches.steps(HUT, _ask(), searches.admit()):
             if last is None:
                 searches.wake()
                 for process in searches.processes():

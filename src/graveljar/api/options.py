@@ -1,7 +1,7 @@
 """Options: whole systems sized from the shelf, single changes ranked, hours against one thing."""
 
 import json
-from collections.abc import AsyncIterator
+from collections.abc import AsyncGenerator, AsyncIterator
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Depends, Request
@@ -107,12 +107,12 @@ def post_search(
         most_strings=body.most_strings,
         keep_back=body.keep_back,
     )
-    searches.admit()
-    return StreamingResponse(_lines(searches, body.design, ask), media_type="application/x-ndjson")
+    steps = searches.steps(body.design, ask, searches.admit())
+    return StreamingResponse(_lines(steps), media_type="application/x-ndjson")
 
 
-async def _lines(searches: Searches, design: Design, ask: SearchAsk) -> AsyncIterator[str]:
-    async for step in searches.steps(design, ask):
+async def _lines(steps: AsyncGenerator[Step, None]) -> AsyncIterator[str]:
+    async for step in steps:
         name = type(step).__name__.lower()
         line = {"step": name, name: _STEP.dump_python(step, mode="json")}
         yield json.dumps(line, ensure_ascii=False) + "\n"

@@ -4,6 +4,8 @@ import asyncio
 import ctypes
 import multiprocessing
 import signal
+import threading
+import weakref
 from collections.abc import AsyncGenerator
 from concurrent.futures import ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
@@ -37,6 +39,7 @@ class Searches:
         self._pool: ProcessPoolExecutor | None = None
         self._turns = asyncio.Semaphore(WORKERS)
         self._under_way = 0
+        self._counting = threading.Lock()
 
     def close(self) -> None:
         """Let the workers go."""
@@ -59,21 +62,38 @@ class Searches:
         for _ in range(WORKERS):
             self._workers().submit(_ready)
 
-    def admit(self) -> None:
-        """Take a search on.
+    def admit(self) -> "Slot":
+        """Take a search on: it holds a slot until that is released.
 
         Raises
         ------
         Busy : as many as may are under way.
         """
-        if self._under_way >= MOST_SEARCHES:
-            raise Busy(
-                f"{MOST_SEARCHES} searches are under way. Try again in a moment, or stop one."
-            )
-        self._under_way += 1
+        with self._counting:
+            if self._under_way >= MOST_SEARCHES:
+                raise Busy(
+                    f"{MOST_SEARCHES} searches are under way. Try again in a moment, or stop one."
+                )
+            self._under_way += 1
+        return Slot(self)
 
-    async def steps(self, design: Design, ask: SearchAsk) -> AsyncGenerator[Step, None]:
-        """The steps of a search that was taken on; it ends with whoever reads them."""
+    def leave(self) -> None:
+        """Give a slot back."""
+        with self._counting:
+            self._under_way -= 1
+
+    def steps(self, design: Design, ask: SearchAsk, slot: "Slot") -> AsyncGenerator[Step, None]:
+        """The steps of a search that was taken on; it ends with whoever reads them.
+
+        Its slot is released with the last step, or with the generator, begun or not.
+        """
+        found = self._steps(design, ask, slot)
+        weakref.finalize(found, slot.release)
+        return found
+
+    async def _steps(
+        self, design: Design, ask: SearchAsk, slot: "Slot"
+    ) -> AsyncGenerator[Step, None]:
         waiting: set[asyncio.Task[list[Step]]] = set()
         try:
             parts = list(range(PARTS))
@@ -97,7 +117,7 @@ class Searches:
         finally:
             for task in waiting:
                 task.cancel()
-            self._under_way -= 1
+            slot.release()
 
     async def _part(self, design: Design, ask: SearchAsk, k: int) -> list[Step]:
         # First come, first served: each search asks for a turn again after each of its parts.
@@ -111,6 +131,19 @@ class Searches:
                 if self._pool is pool:
                     self._pool = None
                 return await loop.run_in_executor(self._workers(), _do, design, ask, k)
+
+
+class Slot:
+    """The place of one search; released once, however often it is asked to be."""
+
+    def __init__(self, searches: Searches) -> None:
+        self._searches: Searches | None = searches
+
+    def release(self) -> None:
+        """Make room for another search."""
+        searches, self._searches = self._searches, None
+        if searches is not None:
+            searches.leave()
 
 
 def _begin() -> None:

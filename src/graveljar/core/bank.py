@@ -4,7 +4,15 @@ from dataclasses import dataclass
 
 from graveljar.core.document import Bank, Battery
 from graveljar.core.errors import OutOfRange
-from graveljar.core.tables.chemistry import CHEMISTRIES, Chemistry
+from graveljar.core.tables.chemistry import (
+    CHEMISTRIES,
+    LARGE_AH,
+    LARGE_CELLS_OHM_AH,
+    POWER_CELLS_OHM_AH,
+    TOOL_PACK_AH,
+    TOOL_PACK_V,
+    Chemistry,
+)
 from graveljar.core.tables.interpolate import between
 
 
@@ -60,7 +68,7 @@ def at_rest(bank: Bank) -> Rest:
     cells = cells_in_series(battery) * bank.series
     volts = battery.volts * bank.series
     ah = battery.ah * bank.parallel
-    own_ohm = kind.resistance_ohm_ah / battery.ah * cells_in_series(battery)
+    own_ohm = cell_ohm_ah(battery) / battery.ah * cells_in_series(battery)
     if battery.resistance_mohm is not None:
         own_ohm = battery.resistance_mohm / 1000
     return Rest(
@@ -75,6 +83,23 @@ def at_rest(bank: Bank) -> Rest:
         low_v=_low_v(battery, kind.empty_v * cells, bank.series),
         resistance_ohm=own_ohm * bank.series / bank.parallel,
     )
+
+
+def cell_ohm_ah(battery: Battery) -> float:
+    """Resistance of a cell times its charge, by the class of cells a battery has. [Ohm Ah]
+
+    Examples
+    --------
+    >>> tool = Battery(chemistry="nmc", volts=18, ah=5)
+    >>> round(1000 * 5 * cell_ohm_ah(tool) / 5)  # 5S2P: 60 to 100 mOhm
+    80
+    """
+    if battery.chemistry == "nmc":
+        if battery.ah >= LARGE_AH:
+            return LARGE_CELLS_OHM_AH
+        if battery.volts in TOOL_PACK_V and battery.ah <= TOOL_PACK_AH:
+            return POWER_CELLS_OHM_AH
+    return chemistry_of(battery).resistance_ohm_ah
 
 
 def _peak_a(battery: Battery, parallel: int) -> float | None:

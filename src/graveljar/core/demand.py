@@ -11,7 +11,7 @@ from graveljar.core.bank import Rest
 from graveljar.core.document import Anytime, Converter, Inverter, Load
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.inverter import Loss
-from graveljar.core.load import at_rail, one_start_w, one_w, running_w
+from graveljar.core.load import at_rail, one_start_w, one_w, running_w, top_w
 from graveljar.core.schedule import kept_apart_begins, within
 from graveljar.core.window import least_input_v
 
@@ -65,8 +65,8 @@ class Demand:
 
 
 def rail_watts(lowered: Lowered, load: Load) -> float:
-    """Power all of a load take from their rail while running. [W]"""
-    return at_rail(running_w(load), load, lowered.rails, lowered.assumed)
+    """The most power all of a load take from their rail while running. [W]"""
+    return at_rail(top_w(load), load, lowered.rails, lowered.assumed)
 
 
 def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float]) -> Demand:
@@ -223,4 +223,4 @@ def lowest_volts(lowered: Lowered, store: str, rest: Rest) -> float:
         and isinstance(rail.source, Inverter | Converter)
         and not lowered.rail_records["blocked"][lowered.place[rail.id]]
     ]
-    return max(min(cut_outs, default=0.0), rest.empty_v)
+    return max(min(cut_outs, default=0.0), lowered.rails[store].low_v)

@@ -2,6 +2,7 @@
 
 import logging
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Final
 
 from pydantic import ValidationError
@@ -9,6 +10,7 @@ from pydantic import ValidationError
 from graveljar.core.band import NO_BAND, begin_band
 from graveljar.core.cables.rows import cables_of
 from graveljar.core.cautions import warn
+from graveljar.core.danger import offered
 from graveljar.core.document import Bank, Design
 from graveljar.core.edit import Edit, apply, as_sent
 from graveljar.core.errors import GravelJarError
@@ -31,6 +33,7 @@ from graveljar.core.growing import link_rows
 from graveljar.core.hours import hours_of
 from graveljar.core.joints import joints_of
 from graveljar.core.load import day_wh, one_start_w, one_w, via_adapter
+from graveljar.core.needed import Needed
 from graveljar.core.reach import reach_of
 from graveljar.core.verdict import lasts, verdict_of
 from graveljar.core.words import quantity
@@ -61,13 +64,33 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
         links=tuple(link_rows(facts)),
         cables=cables_of(facts),
         wirings=tuple(_wiring(bank) for bank in facts.banks),
-        needed=facts.needed,
+        needed=_needed(facts, findings, quick=quick),
         findings=judgements,
         cautions=warn(facts),
         figures=keep_all(facts).by_key,
         band=band() if band else NO_BAND,
         quick=quick,
     )
+
+
+def _needed(facts: Facts, findings: tuple[Finding, ...], *, quick: bool) -> Needed | None:
+    """What is needed; of its choices those that bring danger cannot be used.
+
+    A quick evaluation has not tried them: none of them can be used yet.
+    """
+    needed = facts.needed
+    if needed is None:
+        return None
+
+    def tried(edits: tuple[Edit, ...]) -> tuple[Edit, ...]:
+        if quick or not edits or offered(facts, findings, edits) is None:
+            return ()
+        return as_sent(facts.design, edits)
+
+    choices = tuple(
+        replace(x, edits=tried(x.edits), alike_edits=tried(x.alike_edits)) for x in needed.choices
+    )
+    return replace(needed, choices=choices)
 
 
 def _jar(facts: Facts) -> Jar:

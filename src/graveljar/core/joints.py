@@ -1,5 +1,6 @@
 """Joints: what arrives and what is accepted where two parts meet, and what that strands."""
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
@@ -139,7 +140,9 @@ def _seen_at_stage(facts: Facts, place: int) -> float | None:
     record = facts.lowered.rail_records[place]
     arrives = volts[:, record["parent"]] - amps[:, place] * record["ohm"]
     on = amps[:, place] > 0
-    return float(arrives[on].min()) if on.any() else None
+    if not on.any():
+        return None
+    return min(float(arrives[on].min()), _reached(facts, facts.lowered.names[place]))
 
 
 def _seen_at_load(facts: Facts, load: Load) -> float | None:
@@ -153,4 +156,13 @@ def _seen_at_load(facts: Facts, load: Load) -> float | None:
     if not on.any():
         return None
     arrives = volts[on, record["rail"]] - drawn[on, i] * record["ohm"]
-    return float(arrives.min())
+    return min(float(arrives.min()), _reached(facts, load.id))
+
+
+def _reached(facts: Facts, subject: str) -> float:
+    """The least volts at which something dropped out in the run; infinite if it did not. [V]"""
+    out = ("cuts out", "collapses")
+    return min(
+        (e.volts for e in facts.run.events if e.subject == subject and e.what in out and not e.by),
+        default=math.inf,
+    )

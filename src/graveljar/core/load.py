@@ -5,7 +5,15 @@ Everything here is for all `count` appliances of a load together, unless it says
 
 from typing import Final
 
-from graveljar.core.document import ByAmps, ByEnergy, ByWatts, Load, StartMeasured, StartNone
+from graveljar.core.document import (
+    ByAmps,
+    ByEnergy,
+    ByWatts,
+    Inverter,
+    Load,
+    StartMeasured,
+    StartNone,
+)
 from graveljar.core.schedule import running_h
 from graveljar.core.tree import Rail
 
@@ -15,6 +23,14 @@ START_RULES: Final = {
     "motor": "start_factor_motor",
     "tool": "start_factor_tool",
 }
+# The same where they are made for a battery: electronic soft starts, and small brushed motors.
+DC_START_RULES: Final = {
+    "compressor": "start_factor_dc_compressor",
+    "motor": "start_factor_dc_motor",
+}
+SMALL_DC_V: Final = 60.0
+# Natures whose motor draws more on a stepped wave.
+HEATED_BY_STEPS: Final = ("motor", "compressor")
 # Natures whose motor, sound or patient suffers from a stepped waveform.
 WANTS_SINE: Final = ("motor", "compressor", "audio", "medical")
 
@@ -43,6 +59,13 @@ def one_w(load: Load) -> float:
             return wh / (load.hours_per_day * load.duty)
 
 
+def top_w(load: Load) -> float:
+    """The most power of all of them while they run: the top of a printed range. [W]"""
+    if isinstance(load.demand, ByWatts) and load.demand.top_w is not None:
+        return load.demand.top_w * load.count
+    return running_w(load)
+
+
 def running_w(load: Load) -> float:
     """Power of all of them while they run. [W]"""
     return one_w(load) * load.count
@@ -66,8 +89,21 @@ def start_factor(load: Load, assumed: dict[str, float]) -> float:
         return 1.0
     if load.start.factor is not None:
         return load.start.factor
-    rule = START_RULES.get(load.nature)
+    rule = start_rule(load.nature, load.supply.kind, load.supply.volts)
     return assumed[rule] if rule else 1.0
+
+
+def start_rule(nature: str, kind: str, volts: float) -> str | None:
+    """The assumption that rules the start of a nature on its supply; None without one.
+
+    Examples
+    --------
+    >>> start_rule("compressor", "ac", 230), start_rule("compressor", "dc", 12)
+    ('start_factor_compressor', 'start_factor_dc_compressor')
+    """
+    if kind == "dc" and volts <= SMALL_DC_V and nature in DC_START_RULES:
+        return DC_START_RULES[nature]
+    return START_RULES.get(nature)
 
 
 def one_start_w(load: Load, assumed: dict[str, float]) -> float:
@@ -81,5 +117,18 @@ def via_adapter(load: Load, rails: dict[str, Rail]) -> bool:
 
 
 def at_rail(watts: float, load: Load, rails: dict[str, Rail], assumed: dict[str, float]) -> float:
-    """Power drawn from the load's rail: more than it uses if an adapter is between. [W]"""
-    return watts / assumed["adapter_efficiency"] if via_adapter(load, rails) else watts
+    """Power drawn from the load's rail. [W]
+
+    More than it uses if an adapter is between, or a stepped wave heats its motor; a resistance on
+    mains follows the square of the volts that are there.
+    """
+    if via_adapter(load, rails):
+        return watts / assumed["adapter_efficiency"]
+    source = rails[load.rail].source if load.rail is not None else None
+    if not isinstance(source, Inverter):
+        return watts
+    if load.draw == "resistive":
+        return watts * (source.output_v / load.supply.volts) ** 2
+    if source.waveform != "pure sine" and load.nature in HEATED_BY_STEPS:
+        return watts * (1 + assumed["stepped_motor_extra"])
+    return watts

@@ -10,20 +10,12 @@ from graveljar.core.day import Day
 from graveljar.core.demand import BankDemand, Demand
 from graveljar.core.document import Bank, Design, Inverter
 from graveljar.core.edit import Edit
+from graveljar.core.standard_sizes import COMMON_SIZES_W, MOST_INVERTER_W, SYSTEM_VOLTS
+from graveljar.core.system_volts import carried_along
 from graveljar.core.usable import Usable, usable_of
 
 Reason = Literal["energy", "current", "kindness"]
 
-# Where the trade changes to the next system voltage, by power drawn. Common practice.
-SYSTEM_VOLTS: Final = ((12.0, 2_000.0), (24.0, 4_000.0), (48.0, math.inf))
-# The same as limits: below so many volts, up to so many watts. [V], [W]
-COMFORT_W: Final = ((20.0, 2_000.0), (40.0, 4_000.0))
-# Continuous watts inverters are commonly sold with. Common practice.
-COMMON_SIZES_W: Final = (
-    150, 300, 500, 600, 800, 1000, 1200, 1500, 2000, 2500, 3000, 4000, 5000, 6000, 8000, 10000,
-)  # fmt: skip
-# Whose surge, twice that, a document may still name. [W]
-MOST_INVERTER_W: Final = 50_000.0
 MOST_SERIES: Final = 16
 MOST_PARALLEL: Final = 32
 # How long a power must last in a day to count as "for long". Ours. [h]
@@ -37,7 +29,8 @@ class Choice:
     The three counts are batteries in parallel needed by energy, by current and for long life;
     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
     usable of one battery in as many as energy asks for.
-    `edits` take the choice; empty if it is out of reach.
+    `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
+    `alike` in parallel. Both carry along what hangs on the bank; empty if out of reach.
     """
 
     system_v: float
@@ -54,6 +47,8 @@ class Choice:
     present: bool
     recommended: bool
     edits: tuple[Edit, ...]
+    alike: int
+    alike_edits: tuple[Edit, ...]
 
 
 @dataclass(frozen=True)
@@ -179,6 +174,10 @@ def _choice(task: _Task, system_v: float, series: int) -> Choice:
     decides = max((x for x in counts if x not in advice), key=lambda x: counts[x] or 0)
     parallel = counts[decides] or 1
     edits = _edits(task, series, parallel, system_v) if parallel <= MOST_PARALLEL else ()
+    alike = max(round(bank.series * bank.parallel / series), 1)
+    alike_edits: tuple[Edit, ...] = ()
+    if series != bank.series and alike <= MOST_PARALLEL:
+        alike_edits = _edits(task, series, alike, system_v)
     return Choice(
         system_v=system_v,
         bank_v=bank_v,
@@ -194,6 +193,8 @@ def _choice(task: _Task, system_v: float, series: int) -> Choice:
         present=series == bank.series,
         recommended=system_v == recommended_volts(task.at_bank.drawn_w),
         edits=edits,
+        alike=alike,
+        alike_edits=alike_edits,
     )
 
 
@@ -232,38 +233,21 @@ def _edits(task: _Task, series: int, parallel: int, system_v: float) -> tuple[Ed
         Edit("replace", "/stores/0/series", series),
         Edit("replace", "/stores/0/parallel", parallel),
     ]
+    if series != bank.series:
+        edits += carried_along(task.design, bank, series, system_v, task.assumed)
     for place, stage in enumerate(task.design.stages):
-        if isinstance(stage, Inverter) and stage.rail == bank.id:
-            first = stage is task.design.inverter
-            edits += _inverter_edits(
-                place, stage, system_v if series != bank.series else None,
-                task.size_w if first else 0.0,
-            )  # fmt: skip
+        if stage is task.design.inverter and stage.rail == bank.id:
+            edits += _inverter_edits(place, stage, task.size_w)
     return tuple(edits)
 
 
-def _inverter_edits(
-    place: int, inverter: Inverter, system_v: float | None, size_w: float
-) -> list[Edit]:
+def _inverter_edits(place: int, inverter: Inverter, size_w: float) -> list[Edit]:
     at = f"/stages/{place}"
-    edits = []
-    if system_v is not None:
-        times = system_v / inverter.nominal_v
-        window = {
-            "least_v": inverter.accepts.least_v * times,
-            "most_v": inverter.accepts.most_v * times,
-        }
-        edits += [
-            Edit("replace", f"{at}/nominal_v", system_v),
-            Edit("replace", f"{at}/accepts", window),
-        ]
-        if inverter.restarts_v is not None:
-            edits.append(Edit("replace", f"{at}/restarts_v", inverter.restarts_v * times))
     if inverter.continuous_w < size_w <= MOST_INVERTER_W:
-        edits += [
+        return [
             Edit("replace", f"{at}/continuous_w", float(size_w)),
             Edit("replace", f"{at}/surge_w", float(2 * size_w)),
         ]
-    elif inverter.surge_w < 2 * size_w <= 2 * inverter.continuous_w:
-        edits.append(Edit("replace", f"{at}/surge_w", 2 * inverter.continuous_w))
-    return edits
+    if inverter.surge_w < 2 * size_w <= 2 * inverter.continuous_w:
+        return [Edit("replace", f"{at}/surge_w", 2 * inverter.continuous_w)]
+    return []

@@ -19,7 +19,7 @@ from graveljar.core.document import (
 from graveljar.core.engine.fuses import HOLDS
 from graveljar.core.inverter import converter_amps, loss_of
 from graveljar.core.limits import exceeds
-from graveljar.core.load import at_rail, running_w
+from graveljar.core.load import at_rail, top_w
 from graveljar.core.schedule import DAY_H, Span, timetables, within
 from graveljar.core.tree import Rail
 from graveljar.core.window import least_input_v
@@ -164,7 +164,7 @@ class _Limits:
         watts = dict.fromkeys(self.rails, 0.0)
         apparent = dict.fromkeys(self.rails, 0.0)
         for load in running:
-            drawn = at_rail(running_w(load), load, self.rails, self.assumed)
+            drawn = at_rail(top_w(load), load, self.rails, self.assumed)
             watts[str(load.rail)] += drawn
             apparent[str(load.rail)] += drawn / load.power_factor
         for rail in reversed(tuple(self.rails.values())):

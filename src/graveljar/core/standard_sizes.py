@@ -6,10 +6,19 @@ from typing import Final
 
 from graveljar.core.document import Converter, Load
 from graveljar.core.load import one_start_w, one_w, running_w
-from graveljar.core.needed import COMMON_SIZES_W, MOST_INVERTER_W, SYSTEM_VOLTS
 from graveljar.core.tree import Rail
 from graveljar.core.words import number
 
+# Where the trade changes to the next system voltage, by power drawn. Common practice.
+SYSTEM_VOLTS: Final = ((12.0, 2_000.0), (24.0, 4_000.0), (48.0, math.inf))
+# The same as limits: below so many volts, up to so many watts. [V], [W]
+COMFORT_W: Final = ((20.0, 2_000.0), (40.0, 4_000.0))
+# Continuous watts inverters are commonly sold with. Common practice.
+COMMON_SIZES_W: Final = (
+    150, 300, 500, 600, 800, 1000, 1200, 1500, 2000, 2500, 3000, 4000, 5000, 6000, 8000, 10000,
+)  # fmt: skip
+# Whose surge, twice that, a document may still name. [W]
+MOST_INVERTER_W: Final = 50_000.0
 # Amps converters are commonly sold with. Common practice. [A]
 COMMON_AMPS: Final = (1, 2, 3, 5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 150, 200, 300, 500)
 # A regulator for one load carries so many times what it runs at. Ours.

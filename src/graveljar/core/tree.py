@@ -1,11 +1,14 @@
 """The rails of a design: what makes each, and the volts it may have."""
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Final, Literal
 
 from graveljar.core.bank import at_rest
 from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Station, Vehicle
 from graveljar.core.inside import banks_of, stages_of
+
+# Least volts of a 12 V vehicle with a smart alternator while it runs; common practice. [V]
+VEHICLE_LEAST_V: Final = 12.2
 
 
 @dataclass(frozen=True)
@@ -35,8 +38,9 @@ def rails_of(design: Design) -> dict[str, Rail]:
         rest = at_rest(bank)
         low_v, high_v = rest.empty_v, rest.full_v
         if isinstance(store, Vehicle):
-            # What its charging system may hold, as its own battery asks for.
-            low_v, high_v = min(low_v, store.running_v), max(high_v, store.running_v)
+            # While its engine runs; what its charging system may hold at most.
+            low_v = min(VEHICLE_LEAST_V * store.nominal_v / 12, store.running_v)
+            high_v = max(high_v, store.running_v)
         rails[bank.id] = Rail(
             bank.id, "dc", bank, None, bank.id, low_v, rest.nominal_v, high_v,
             inside=isinstance(store, Station),

@@ -14,7 +14,7 @@ from graveljar.core.document import (
     Load,
 )
 from graveljar.core.link import accept_amps
-from graveljar.core.load import one_start_w, one_w, running_w
+from graveljar.core.load import one_start_w, one_w, top_w
 from graveljar.core.tree import Rail
 from graveljar.core.window import least_input_v
 
@@ -45,6 +45,7 @@ class CableRun:
     path : JSON Pointer of what describes it.
     strings : Alike runs side by side: one of each string of a bank.
     volts, lowest_v : Nominal of the rail, and the least at which it still works. [V]
+    quick_v : Nominal volts by which it is quickly reckoned: an inverter's own class. [V]
     watts, start_w : Drawn for long and at the worst start; 0 where amps are added up. [W]
     charge_a : Most amps into a bank. [A]
     may_lose : Share of `volts` that may be lost on the whole way. [1]
@@ -58,6 +59,7 @@ class CableRun:
     joined: Joined | None
     strings: int
     volts: float
+    quick_v: float
     lowest_v: float
     watts: float
     start_w: float
@@ -144,7 +146,7 @@ class Pulled:
         path = f"{facts.store_path(bank)}/leads"
         return CableRun(
             bank.id, bank.name, "post", path, bank.id, bank.leads, bank.parallel, rail.nominal_v,
-            facts.bank_demands[bank.id].lowest_v, 0.0, 0.0,
+            rail.nominal_v, facts.bank_demands[bank.id].lowest_v, 0.0, 0.0,
             Amps(pulled.quick, max(pulled.design, charge_a), max(pulled.start, charge_a)),
             charge_a, facts.assumed["drop_feed"],
         )  # fmt: skip
@@ -153,16 +155,19 @@ class Pulled:
         facts, path = self.facts, self.facts.stage_path(stage)
         if isinstance(stage, Feed):
             return CableRun(
-                stage.id, stage.name, "stage", path, rail.id, stage, 1, rail.nominal_v, rail.low_v,
+                stage.id, stage.name, "stage", path, rail.id, stage, 1, rail.nominal_v,
+                rail.nominal_v, rail.low_v,
                 0.0, 0.0, self.on_rail(stage.id)[2], 0.0, facts.assumed["drop_feed"],
             )  # fmt: skip
         lowest_v = max(least_input_v(stage), rail.low_v)
         given_w = rated_w(stage)
         watts = max(facts.losses[stage.id].dc_w(given_w), facts.demand.drawn_w(stage.id))
         start_w = max(watts, facts.demand.start_w(stage.id))
-        amps = Amps(given_w / rail.nominal_v, watts / lowest_v, start_w / lowest_v)
+        quick_v = stage.nominal_v if isinstance(stage, Inverter) else rail.nominal_v
+        amps = Amps(given_w / quick_v, watts / lowest_v, start_w / lowest_v)
         return CableRun(
-            stage.id, stage.name, "stage", path, rail.id, stage, 1, rail.nominal_v, lowest_v,
+            stage.id, stage.name, "stage", path, rail.id, stage, 1, rail.nominal_v, quick_v,
+            lowest_v,
             watts, start_w, amps, 0.0, self._may_lose(stage, "drop_critical"),
         )  # fmt: skip
 
@@ -175,13 +180,13 @@ class Pulled:
             store = next(x for x in facts.design.stores if x.id == link.to)
             most_a = accept_amps(store, link.input, link.mode)
         return CableRun(
-            link.id, link.name, "link", path, rail.id, link, 1, rail.nominal_v, rail.low_v,
-            0.0, 0.0, Amps(feeding.full.amps or most_a, most_a, most_a), 0.0,
+            link.id, link.name, "link", path, rail.id, link, 1, rail.nominal_v, rail.nominal_v,
+            rail.low_v, 0.0, 0.0, Amps(feeding.full.amps or most_a, most_a, most_a), 0.0,
             self._may_lose(link, "drop_critical"),
         )  # fmt: skip
 
     def _of_load(self, load: Load, rail: Rail) -> CableRun:
-        facts, watts = self.facts, running_w(load)
+        facts, watts = self.facts, top_w(load)
         lowest_v = rail.low_v
         if load.window is not None:
             lowest_v = max(lowest_v, load.window.cut_out_v)
@@ -190,7 +195,7 @@ class Pulled:
         rule = "drop_lighting" if load.nature == "lighting" else "drop_critical"
         return CableRun(
             load.id, load.name, "load", facts.load_path(load), rail.id, load, 1, rail.nominal_v,
-            lowest_v, watts, start_w, amps, 0.0, self._may_lose(load, rule),
+            rail.nominal_v, lowest_v, watts, start_w, amps, 0.0, self._may_lose(load, rule),
         )  # fmt: skip
 
     def _may_lose(self, joined: Joined, rule: str) -> float:

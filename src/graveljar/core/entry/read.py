@@ -9,12 +9,14 @@ from graveljar.core.assumptions import resolve
 from graveljar.core.document import ByWatts, Design, Load, Supply
 from graveljar.core.edit import free_id
 from graveljar.core.entry.gather import Said, gather
-from graveljar.core.entry.reading import Reading
+from graveljar.core.entry.questions import ask
+from graveljar.core.entry.reading import Option, Question, Reading
 from graveljar.core.entry.tokens import Token, tokens
 from graveljar.core.errors import OutOfRange
 from graveljar.core.load import START_RULES, day_wh, one_start_w, one_w, running_w, via_adapter
 from graveljar.core.placing import places_of, rail_names
 from graveljar.core.reading import refusal
+from graveljar.core.tables.dc_windows import usual_window
 from graveljar.core.tree import rails_of
 from graveljar.core.words import a_day, number, quantity
 
@@ -24,6 +26,9 @@ NARROW_RANGE = 0.9
 # Volts from here on are mains unless the label says DC.
 MAINS_FROM_V = 90.0
 USB_V = 5.0
+DAY_H = 24.0
+# Share of the time that what a thermostat switches runs; common practice: 25 to 50 %.
+THERMOSTAT_DUTY = 0.35
 
 
 def read_line(line: str, design: Design) -> Reading:
@@ -40,13 +45,30 @@ def read_line(line: str, design: Design) -> Reading:
     """
     if len(line) > MOST_CHARACTERS:
         raise OutOfRange(f"A line may have at most {MOST_CHARACTERS} characters.")
+    reading, said = _read(line, design)
+    question = ask(line, said, reading.load)
+    if question is None:
+        return reading
+    options = []
+    for label, plain in question.ways:
+        other, _ = _read(plain, design)
+        if other.load is not None:
+            options.append(Option(label, plain, other.summary, other.load))
+    if not options:
+        return reading
+    asked = Question(question.text, tuple(options))
+    return Reading(line, reading.marks, "", reading.notes, (), None, asked)
+
+
+def _read(line: str, design: Design) -> tuple[Reading, Said]:
     said = gather(list(tokens(line)))
     if not said.marks:
-        return Reading(line, (), "", (), (), None)
+        return Reading(line, (), "", (), (), None), said
     fields = _fields(said, design) if not said.problems else None
     load = _load(fields, said) if fields else None
     summary = _summary(load, design) if load else ""
-    return Reading(line, tuple(said.marks), summary, tuple(said.notes), tuple(said.problems), load)
+    marks, notes, problems = tuple(said.marks), tuple(said.notes), tuple(said.problems)
+    return Reading(line, marks, summary, notes, problems, load), said
 
 
 def _fields(said: Said, design: Design) -> dict[str, Any] | None:
@@ -56,12 +78,13 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
     energy = _energy(said, volts)
     supply = _supply(said, volts, design, own_battery=energy is not None)
     nature = said.habit.nature if said.habit else "electronics"
-    hours = said.hours
-    if hours is None:
-        hours = assumed["charge_hours" if energy is not None else "unsaid_hours"]
-        said.notes.append(f"No time given: {a_day(hours)} a day taken.")
+    duty = said.quantities["%"].value / 100 if "%" in said.quantities else None
+    hours, duty = _hours(said, assumed, duty, charges=energy is not None)
     demand: dict[str, Any] | None
-    if energy is not None:
+    if said.a_day_wh is not None:
+        demand = {"kind": "energy", "wh": said.a_day_wh}
+        said.notes.append("Energy of a day: its mean power is counted, day and night.")
+    elif energy is not None:
         demand = {"kind": "energy", "wh": energy}
         said.notes.append("Given by its battery: energy of one charge a day, not power.")
     else:
@@ -69,8 +92,10 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
     if said.problems or demand is None:
         return None
     start = said.start or {"method": "factor" if nature in START_RULES else "none"}
+    if said.a_day_wh is not None and said.start is None:
+        # Its running watts are not known, so neither is what it starts at.
+        start = {"method": "none"}
     name = " ".join(said.names) or f"{number(supply['volts'])} V {supply['kind'].upper()} load"
-    duty = said.quantities["%"].value / 100 if "%" in said.quantities else 1.0
     return {
         "id": free_id(design, _slug(name)),
         "name": name[:1].upper() + name[1:],
@@ -80,13 +105,50 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
         "demand": demand,
         "power_factor": said.power_factor or _power_factor(said),
         "standby_w": said.standby_w,
-        "when": {"kind": "hours", "hours": hours},
+        "when": _when(said, hours),
+        "window": _window(said),
         "duty": duty,
         "start": start,
         "nature": nature,
-        "priority": said.priority,
+        "priority": "must" if nature == "medical" and not said.priority_said else said.priority,
         "provenance": said.provenance,
     }
+
+
+def _hours(
+    said: Said, assumed: dict[str, float], duty: float | None, *, charges: bool
+) -> tuple[float, float]:
+    """Hours a day and duty: as said, else as its kind usually has them."""
+    if said.a_day_wh is not None:
+        return DAY_H, 1.0
+    if said.times:
+        return 0.0, duty or 1.0
+    if said.hours is not None:
+        return said.hours, duty or 1.0
+    if said.habit is not None and said.habit.thermostat and not charges:
+        share = duty or THERMOSTAT_DUTY
+        said.notes.append(f"Day and night, at {quantity(share, 'share')} of the time taken.")
+        return DAY_H, share
+    hours = assumed["charge_hours" if charges else "unsaid_hours"]
+    said.notes.append(f"No time given: {a_day(hours)} a day taken.")
+    return hours, duty or 1.0
+
+
+def _when(said: Said, hours: float) -> dict[str, Any]:
+    if not said.times:
+        return {"kind": "hours", "hours": hours}
+    windows = [{"from_h": begin, "to_h": end} for begin, end in said.times]
+    return {"kind": "windows", "windows": windows}
+
+
+def _window(said: Said) -> dict[str, float] | None:
+    """Volts at which it cuts out and comes back, as far as they are said."""
+    if "cut_out_v" not in said.limits:
+        return None
+    volts = said.quantities.get("V")
+    nominal_v = volts.value if volts is not None else said.limits["cut_out_v"]
+    usual = usual_window(nominal_v, said.habit.nature if said.habit else "electronics")
+    return {"most_v": usual.most_v} | said.limits
 
 
 def _energy(said: Said, volts: Token | None) -> float | None:
@@ -106,6 +168,9 @@ def _supply(
     said: Said, volts: Token | None, design: Design, *, own_battery: bool
 ) -> dict[str, Any]:
     mains = design.setting.ac_volts
+    if said.a_day_wh is not None and volts is None:
+        said.notes.append(f"No volts given: {number(mains)} V AC taken.")
+        return {"kind": "ac", "volts": mains}
     if own_battery and (volts is None or (volts.wave == "" and volts.value < MAINS_FROM_V)):
         said.notes.append("Charged from 5 V DC by its own lead.")
         return {"kind": "dc", "volts": USB_V}
@@ -124,7 +189,12 @@ def _power(said: Said, supply: dict[str, Any], assumed: dict[str, float]) -> dic
     """Demand by watts, by VA, or by volts and amps; None with the problem said."""
     watts, amps, apparent = (said.quantities.get(unit) for unit in ("W", "A", "VA"))
     if watts is not None:
-        return {"kind": "watts", "watts": _input_w(said, watts.value, assumed)}
+        mean_w = (watts.low + watts.value) / 2
+        demand: dict[str, Any] = {"kind": "watts", "watts": _input_w(said, mean_w, assumed)}
+        if watts.low < watts.value:
+            demand["top_w"] = demand["watts"] * watts.value / mean_w
+            said.notes.append("A range: its mean for the energy, its top for what carries it.")
+        return demand
     if apparent is not None:
         if said.power_factor is None:
             said.notes.append("VA taken as watts: no power factor given.")
@@ -136,6 +206,11 @@ def _power(said: Said, supply: dict[str, Any], assumed: dict[str, float]) -> dic
         elif "Ah" not in said.quantities:
             said.problems.append("How many watts, or volts and amps?")
         return None
+    if amps.low < amps.value:
+        said.notes.append("A range: its mean for the energy, its top for what carries it.")
+        factor = said.power_factor or 1.0
+        mean_w = volts.value * (amps.low + amps.value) / 2 * factor
+        return {"kind": "watts", "watts": mean_w, "top_w": volts.value * amps.value * factor}
     if volts.value != supply["volts"]:
         # A universal adapter: the mains it meets is fixed, the label's ceiling is its top.
         return {"kind": "watts", "watts": volts.value * amps.value * (said.power_factor or 1.0)}
@@ -173,7 +248,9 @@ def _rail(said: Said, supply: dict[str, Any], design: Design) -> str | None:
     if best.suits == "does not fit":
         said.notes.append(f"There is no {volts} rail for it yet.")
         return None
-    if best.suits == "by its adapter":
+    if best.suits == "check its label":
+        said.notes.append(f"Goes on the {best.name}: {best.why}; check its label.")
+    elif best.suits == "by its adapter":
         said.notes.append(f"No rail gives {volts} DC: it runs through its mains adapter.")
     else:
         said.notes.append(f"Goes on the {best.name}: {best.why}.")
@@ -212,7 +289,7 @@ def _summary(load: Load, design: Design) -> str:
         parts.append(f"{a_day(load.hours_per_day)} a day")
     parts.append(f"{quantity(day_wh(load), 'Wh')} a day")
     if load.rail is None:
-        parts.append("on no rail yet")
+        parts.append("not connected yet")
     else:
         through = " by its adapter" if via_adapter(load, rails) else ""
         parts.append(f"on the {rail_names(rails)[load.rail]}{through}")

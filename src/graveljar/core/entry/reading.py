@@ -21,10 +21,28 @@ class Mark:
 
 
 @dataclass(frozen=True)
+class Option:
+    """One way to read a line that can be read in more than one: the line that says it plainly."""
+
+    label: str
+    line: str
+    summary: str
+    load: Load
+
+
+@dataclass(frozen=True)
+class Question:
+    """What a line leaves open, and the ways to read it."""
+
+    text: str
+    options: tuple[Option, ...]
+
+
+@dataclass(frozen=True)
 class Reading:
     """A line as understood.
 
-    `load` is None while something is missing or cannot be read; `summary` is for people;
+    `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
     `notes` say what was assumed; `problems` what stands in the way.
     """
 
@@ -34,3 +52,4 @@ class Reading:
     notes: tuple[str, ...]
     problems: tuple[str, ...]
     load: Load | None
+    question: Question | None = None

@@ -5,11 +5,12 @@ Numbers take a dot or a comma, a range (220-240) and spaced thousands (1 500).
 
 import re
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final, Literal
 
 Kind = Literal["quantity", "count", "factor", "word", "start", "provenance", "priority", "side",
-               "power factor", "noise", "problem"]  # fmt: skip
+               "power factor", "noise", "problem", "times", "limit", "sure", "rate",
+               "unsure"]  # fmt: skip
 
 # Unit as written, to (canonical unit, multiplier). Case matters only for m and M.
 UNITS: Final = {
@@ -21,7 +22,8 @@ UNITS: Final = {
     "h": ("h", 1.0), "hr": ("h", 1.0), "hrs": ("h", 1.0), "hour": ("h", 1.0), "hours": ("h", 1.0),
     "min": ("h", 1 / 60), "mins": ("h", 1 / 60), "minute": ("h", 1 / 60),
     "minutes": ("h", 1 / 60), "s": ("h", 1 / 3600), "sec": ("h", 1 / 3600),
-    "%": ("%", 1.0), "hz": ("Hz", 1.0),
+    "%": ("%", 1.0), "hz": ("Hz", 1.0), "hp": ("hp", 1.0), "l": ("l", 1.0), "litre": ("l", 1.0),
+    "litres": ("l", 1.0), "liter": ("l", 1.0), "liters": ("l", 1.0),
 }  # fmt: skip
 
 _NUMBER: Final = r"\d{1,3}(?:[ \u00a0\u202f]\d{3})+(?![\d.,])|\d+(?:[.,]\d+)?|[.,]\d+"
@@ -30,7 +32,25 @@ _QUANTITY: Final = re.compile(
     rf"(?:\s*(?:-|–|/|to)\s*(?P<high>{_NUMBER}))?"
     r"[ \u00a0]?(?P<unit>%|[A-Za-zµΩ°]+)?(?P<wave>\s*[~∼=⎓]|\s?(?i:ac|dc)\b)?"
 )
-_COUNT: Final = re.compile(r"\s*(?P<n>\d{1,4})\s*[x×*]\s+(?=\S)", re.IGNORECASE)
+# "4 x lamp", "2 x 250 W", "5x100W": how many of what follows.
+_COUNT: Final = re.compile(
+    r"(?P<n>\d{1,4})\s*[x×*](?:\s+(?=[^\W\d_])|\s*(?=\d+(?:[.,]\d+)?\s*[A-Za-z]))", re.IGNORECASE
+)
+# "DC12V", "AC 230 V": the kind of volts before them.
+_WAVE_FIRST: Final = re.compile(r"(?P<wave>ac|dc)[ \u00a0]?(?=\d)", re.IGNORECASE)
+_TIMES: Final = re.compile(
+    r"(?P<h1>\d{1,2}):(?P<m1>[0-5]\d)\s*(?:-|–|to)\s*(?P<h2>\d{1,2}):(?P<m2>[0-5]\d)(?![\d:])"
+)
+_NIGHT: Final = re.compile(r"(?:at night|overnight|all night)\b", re.IGNORECASE)
+# Energy over a time: "1.1 kWh/day", "300 kWh per year".
+_RATE: Final = re.compile(
+    r"\s*(?:/|per\s|a\s)\s*(?P<of>day|d|24\s?h|year|yr|y|annum|a)\b", re.IGNORECASE
+)
+_LIMITS: Final = re.compile(
+    r"(?P<which>cut[- ]?out|cut[- ]?off|cuts out|drops out|restarts?|returns?|max(?:imum)?)"
+    r"(?:\s+(?:at|below|from))?\s*:?(?=\s*\d)",
+    re.IGNORECASE,
+)
 _FACTOR: Final = re.compile(r"[x×](?P<n>\d+(?:[.,]\d+)?)(?![\w.])", re.IGNORECASE)
 _POWER_FACTOR: Final = re.compile(r"(?:pf|cos\s*φ|cosphi)\s*[:=]?\s*(?P<n>[01](?:[.,]\d+)?)", re.I)
 _HOURS_MINUTES: Final = re.compile(r"(?P<h>\d{1,2})h(?P<m>\d{2})(?![\w.,%])")
@@ -43,13 +63,22 @@ _WORDS: Final[dict[str, Kind]] = {
     "guessed": "provenance", "must": "priority", "nice": "priority",
     "input": "side", "output": "side", "in:": "side", "out:": "side",
     "a": "noise", "day": "noise", "per": "noise", "each": "noise", "daily": "noise",
-    "for": "noise", "at": "noise", "standby": "noise",
+    "for": "noise", "at": "noise", "standby": "noise", "sure": "sure",
 }  # fmt: skip
+
+
+# From and to, where a line says "at night". Ours. [h]
+NIGHT: Final = (22.0, 6.0)
+DAY_H: Final = 24
+DAYS_OF_YEAR: Final = 365.0
 
 
 @dataclass(frozen=True)
 class Token:
-    """A stretch of the line. Quantities: `value` in `unit`, the top of a range; `low` its foot."""
+    """A stretch of the line. Quantities: `value` in `unit`, the top of a range; `low` its foot.
+
+    Times: from `value` to `low`. What is "unsure" can be read in two ways.
+    """
 
     kind: Kind
     start: int
@@ -65,9 +94,6 @@ class Token:
 def tokens(line: str) -> Iterator[Token]:
     """The tokens of a line, from left to right, without gaps but for spaces and commas."""
     at = 0
-    if count := _COUNT.match(line):
-        yield Token("count", 0, count.end(), count[0], float(count["n"]))
-        at = count.end()
     while at < len(line):
         if space := _SPACE.match(line, at):
             at = space.end()
@@ -78,19 +104,75 @@ def tokens(line: str) -> Iterator[Token]:
 
 
 def _next(line: str, at: int) -> Token:
-    if match := _POWER_FACTOR.match(line, at):
-        return Token("power factor", at, match.end(), match[0], _decimal(match["n"]))
-    if match := _FACTOR.match(line, at):
-        return Token("factor", at, match.end(), match[0], _decimal(match["n"]))
-    if match := _HOURS_MINUTES.match(line, at):
-        hours = int(match["h"]) + int(match["m"]) / 60
-        return Token("quantity", at, match.end(), match[0], hours, "h", hours)
+    token = _simple(line, at) or _timed(line, at) or _volts_after_wave(line, at)
+    if token is not None:
+        return token
     if match := _QUANTITY.match(line, at):
-        return _quantity(match)
+        token = _quantity(match)
+        if token.unit == "Wh" and (rate := _RATE.match(line, match.end())):
+            return _rate(token, rate, line)
+        return token
     word = _WORD.match(line, at)
     text = word[0] if word else line[at]
     kind = _WORDS.get(text.lower().rstrip(":"), _WORDS.get(text.lower(), "word"))
     return Token(kind, at, at + len(text), text)
+
+
+# Patterns that give one number, and what it is.
+_SIMPLE: Final[tuple[tuple[re.Pattern[str], Kind], ...]] = (
+    (_POWER_FACTOR, "power factor"),
+    (_FACTOR, "factor"),
+    (_COUNT, "count"),
+)
+
+
+def _simple(line: str, at: int) -> Token | None:
+    for pattern, kind in _SIMPLE:
+        if match := pattern.match(line, at):
+            return Token(kind, at, match.end(), match[0], _decimal(match["n"]))
+    return None
+
+
+def _timed(line: str, at: int) -> Token | None:
+    """Times of day, "at night", cut-out and restart, hours and minutes."""
+    if match := _TIMES.match(line, at):
+        return _times(match)
+    if match := _NIGHT.match(line, at):
+        return Token("times", at, match.end(), match[0], NIGHT[0], "h", NIGHT[1])
+    if match := _LIMITS.match(line, at):
+        return Token("limit", at, match.end(), match[0])
+    if match := _HOURS_MINUTES.match(line, at):
+        hours = int(match["h"]) + int(match["m"]) / 60
+        return Token("quantity", at, match.end(), match[0], hours, "h", hours)
+    return None
+
+
+def _volts_after_wave(line: str, at: int) -> Token | None:
+    """Volts with their kind before them, as in DC12V."""
+    match = _WAVE_FIRST.match(line, at)
+    volts = _QUANTITY.match(line, match.end()) if match else None
+    if match is None or volts is None:
+        return None
+    token = _quantity(volts)
+    if token.kind != "quantity" or token.unit != "V":
+        return None
+    return replace(token, start=at, text=line[at : token.end], wave=_wave(match["wave"]))
+
+
+def _times(match: re.Match[str]) -> Token:
+    begin = int(match["h1"]) + int(match["m1"]) / 60
+    end = int(match["h2"]) + int(match["m2"]) / 60
+    if max(begin, end) > DAY_H or begin == end:
+        return Token("problem", *match.span(), match[0], problem=f"“{match[0]}” is no time of day")
+    return Token("times", *match.span(), match[0], begin, "h", end)
+
+
+def _rate(energy: Token, rate: re.Match[str], line: str) -> Token:
+    """Energy of a day, from that of a day or a year."""
+    days = 1.0 if rate["of"].lower()[0] in "d2" else DAYS_OF_YEAR
+    text = line[energy.start : rate.end()]
+    value = energy.value / days
+    return replace(energy, kind="rate", end=rate.end(), text=text, value=value, low=value)
 
 
 def _quantity(match: re.Match[str]) -> Token:
@@ -111,8 +193,7 @@ def _quantity(match: re.Match[str]) -> Token:
 
     numbers = [match["low"], match["high"] or match["low"]]
     if any(re.fullmatch(r"\d{1,3},\d{3}", number) for number in numbers):
-        plain = match["low"].replace(",", "")
-        return bad(f"“{match['low']}” could be {plain} or a decimal: write {plain} without a comma")
+        return Token("unsure", start, end, text)
     low, high = (_decimal(number) for number in numbers)
     if match["sign"] in ("-", "−"):
         return bad("nothing here can be negative")

@@ -35,12 +35,12 @@ def _key(run: CableRun) -> str:
 
 def _keep_amps(figures: Figures, run: CableRun) -> None:
     key, amps = _key(run), run.amps
-    volts = Term("nominal volts of the rail", run.volts, "V")
+    volts = Term("nominal volts", run.quick_v, "V")
     watts = run.watts or amps.design * run.lowest_v
     figures.add(
         f"{key}.quick_a", f"{run.name}: amps, quick", amps.quick, "A", "{watts} ÷ {volts}",
         ("definition",), "Without losses and sag; size nothing by it.",
-        watts=Term("watts given on", amps.quick * run.volts, "W"), volts=volts,
+        watts=Term("watts given on", amps.quick * run.quick_v, "W"), volts=volts,
     )  # fmt: skip
     figures.add(
         f"{key}.design_a", f"{run.name}: amps for the design", amps.design, "A",

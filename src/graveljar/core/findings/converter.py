@@ -173,7 +173,8 @@ def left_on(facts: Facts) -> Iterator[Finding]:
             for load in facts.lowered.loads
             if load.rail == converter.id
         ]
-        feeds = any(stage.rail == converter.id for stage in facts.stages)
+        on_it = (*facts.stages, *facts.design.links)
+        feeds = any(thing.rail == converter.id for thing in on_it)
         if feeds or sum(mine) > idle_wh:
             continue
         edit = Edit("replace", f"{facts.stage_path(converter)}/switched", "on with its loads")

@@ -93,12 +93,25 @@ def below_load(facts: Facts) -> Iterator[Finding]:
             one.run.subject,
             f"{quantity(one.lead_a, 'A')} can flow to {one.run.name}; its fuse has "
             f"{quantity(fuse.amps, 'A')}",
-            f"It blows in use. Fuse {quantity(LEAST_FACTOR, 'share')} of the largest current "
-            "that flows for long, or more, on a cable that bears as much.",
+            f"{_blows(facts, one)} Fuse {quantity(LEAST_FACTOR, 'share')} of the largest current "
+            "that flows for long, or more, on a cable that carries as much.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
             _fitting(one),
             ("trade-fuse", "nec-240-6"),
         )
+
+
+def _blows(facts: Facts, one: Planned) -> str:
+    """What the run shows of an overloaded fuse, and how well its times are known."""
+    known = one.fuse is not None and one.fuse.kind == "blade"
+    times = "" if known else " No opening times are known for its kind."
+    opened = any(
+        event.subject == one.run.subject and event.what in ("fuse opens", "main fuse opens")
+        for event in facts.run.events
+    )
+    if opened:
+        return f"It opens in use, as the run shows.{times}"
+    return f"With all that is planned it holds; with all that can be plugged in it opens.{times}"
 
 
 def hot(facts: Facts) -> Iterator[Finding]:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
+from graveljar.core.demand import rail_watts
 from graveljar.core.document import Inverter, Load
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
@@ -15,6 +16,8 @@ from graveljar.core.words import listed, number, quantity
 
 # Idle draw below this share of the day is not worth a word. Ours.
 IDLE_MATTERS: Final = 0.1
+# Share of the surge above which a start has little room. Ours.
+START_SHARE: Final = 0.9
 
 
 def _set_watts(facts: Facts, inverter: Inverter, continuous_w: float) -> tuple[Edit, ...]:
@@ -56,8 +59,8 @@ def overloaded(facts: Facts) -> Iterator[Finding]:
             "fix",
             inverter.id,
             f"{runs} run together on an inverter of {quantity(inverter.continuous_w, 'W')}",
-            "It shuts off, or sags far below its label. Everything that may run at the same "
-            "time counts, by volt-amperes where the power factor is below 1.",
+            f"{_told_apart(facts, inverter)}Everything that may run at the same time counts, by "
+            "volt-amperes where the power factor is below 1.",
             (f"{key}.running_w", f"{key}.running_va", f"{key}.share"),
             (
                 *keep_largest_apart(facts, inverter.id),
@@ -67,6 +70,17 @@ def overloaded(facts: Facts) -> Iterator[Finding]:
             ),
             ("trade-80",),
         )
+
+
+def _told_apart(facts: Facts, inverter: Inverter) -> str:
+    """What comes of an overload: it trips, unless the loads are run one after the other."""
+    behind = {load.id for load in facts.lowered.loads if load.rail == inverter.id}
+    if any(load in behind for load, _ in facts.lowered.apart):
+        return (
+            "Together they make it shut off; the hours count them one after the other, and so "
+            "must you run them. "
+        )
+    return "It shuts off, or sags far below its label. "
 
 
 def little_margin(facts: Facts) -> Iterator[Finding]:
@@ -121,6 +135,43 @@ def start_above_surge(facts: Facts) -> Iterator[Finding]:
             ),
             ("trade-start", "trade-surge"),
         )
+
+
+def start_near_surge(facts: Facts) -> Iterator[Finding]:
+    """`inverter.start_near_surge`: less than a tenth of its surge is left at the highest start."""
+    for inverter in _working(facts):
+        start, surge_w = facts.demand.asked[inverter.id].start, facts.surge_w(inverter)
+        if start is None or start.watts <= start.others_w + _running_w(facts, start.load):
+            continue
+        if exceeds(start.watts, surge_w) or not exceeds(start.watts, START_SHARE * surge_w):
+            continue
+        size, key = _size(facts, inverter), f"stage.{inverter.id}"
+        yield Finding(
+            "inverter.start_near_surge",
+            "watch",
+            inverter.id,
+            f"{start.load.name} starting takes {quantity(start.watts, 'W')} of the "
+            f"{quantity(surge_w, 'W')} the inverter is trusted with",
+            "Less than a tenth is left: a cold motor, or a battery that is low, may trip it.",
+            (f"{key}.worst_start_w", f"load.{start.load.id}.start", f"{key}.trusted_surge_w"),
+            (
+                *soft_start(facts, start.load),
+                Remedy(
+                    f"Use an inverter of {quantity(_next_size(size, inverter), 'W')}.",
+                    _set_watts(facts, inverter, _next_size(size, inverter)),
+                ),
+            ),
+            ("trade-start", "trade-surge"),
+        )
+
+
+def _running_w(facts: Facts, load: Load) -> float:
+    return rail_watts(facts.lowered, load) / load.count
+
+
+def _next_size(size: float, inverter: Inverter) -> float:
+    """A common size that is larger than the inverter that is there. [W]"""
+    return max(size, common_size(inverter.continuous_w * 1.01))
 
 
 def hurt_by_steps(facts: Facts, rail: str) -> list[Load]:
@@ -239,6 +290,7 @@ def figures_disagree(facts: Facts) -> Iterator[Finding]:
 INVERTER_RULES: Final[tuple[Rule, ...]] = (
     overloaded,
     start_above_surge,
+    start_near_surge,
     stepped_wave,
     sleeps_through,
     little_margin,

@@ -147,6 +147,9 @@ def sized_by_batteries(facts: Facts) -> Iterator[Finding]:
     """`bank.sized_by_batteries`: wiring for what the batteries could push, not for the loads."""
     for one, leads in _banks(facts):
         run, give_a = one.run, facts.rests[one.run.subject].give_a
+        if facts.banks_by_id[run.subject].series * run.strings == 1:
+            # One battery is not a bank that somebody added up.
+            continue
         fuses_a = leads.fuse.amps * run.strings if leads.fuse else 0.0
         largest = max(fuses_a, leads.bus_bar_a or 0.0, leads.shunt_a or 0.0)
         needed_a = LEAST_FACTOR * run.amps.design

@@ -82,7 +82,10 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
     ]
     remedies = []
     if fit in ("check its label", "too many volts"):
-        remedies.append(_regulator(facts, load))
+        remedies.append(_regulator(facts, load, str(load.rail)))
+    elif load.supply.kind == "dc" and facts.banks:
+        # From DC to DC less is lost than through mains.
+        remedies.append(_regulator(facts, load, facts.banks[0].id))
     remedies += [
         Remedy(
             f"Put it on the {quantity(rail.nominal_v, 'V')} rail.",
@@ -93,6 +96,7 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
     ]
     if fit == "check its label":
         return tuple(remedies)
+    remedies.sort(key=lambda remedy: len(remedy.edits))
     if inverter is not None:
         edit = Edit("replace", f"{at}/rail", inverter.id)
         through = " through its mains adapter" if load.supply.kind == "dc" else ""
@@ -102,8 +106,8 @@ def _rail_remedies(facts: Facts, load: Load, fit: LoadFit) -> tuple[Remedy, ...]
     return tuple(remedies)
 
 
-def _regulator(facts: Facts, load: Load) -> Remedy:
-    rail = facts.rails[str(load.rail)]
+def _regulator(facts: Facts, load: Load, on: str) -> Remedy:
+    rail = facts.rails[on]
     new = regulator_for(rail, load, free_id(facts.design, "regulator"), facts.assumed)
     edits = (
         Edit("add", "/stages/-", new),

@@ -8,6 +8,7 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import grow_to, switch_off
 from graveljar.core.run import TOGETHER_H
+from graveljar.core.schedule import DAY_H
 from graveljar.core.words import duration, listed, quantity
 
 
@@ -24,14 +25,16 @@ def day_above_usable(facts: Facts) -> Iterator[Finding]:
     for place, bank in enumerate(facts.stores):
         usable_wh, day_wh = facts.usable[bank.id].wh, facts.day.store_wh(place)
         fed = any(link.to == bank.id for link in facts.design.links)
-        if day_wh <= usable_wh or fed or facts.is_vehicle(bank.id):
+        stops_h = float(facts.run.stores[place]["stop_h"])
+        lasts_a_day = stops_h >= DAY_H and facts.run.meets(DAY_H)
+        if day_wh <= usable_wh or fed or facts.is_vehicle(bank.id) or lasts_a_day:
             continue
         yield Finding(
             "run.day_above_usable",
             "fix",
             bank.id,
             f"A day takes {quantity(day_wh, 'Wh')}; usable are {quantity(usable_wh, 'Wh')}",
-            "The bank is empty before the day is over, whatever refills it overnight.",
+            "What it may give is used up before the day is over, whatever refills it overnight.",
             ("day.wh", f"store.{bank.id}.usable"),
             (*switch_off(facts), *grow_to(facts, bank, day_wh / usable_wh * bank.parallel)),
             ("definition",),
@@ -56,12 +59,16 @@ def must_stops_early(facts: Facts) -> Iterator[Finding]:
     when = f"after {duration(hours)}" if hours else "at once"
     usable = f"store.{facts.bank.id}.usable"
     need = facts.day.until(goal_h) / max(facts.usable[facts.bank.id].wh, 1e-9)
+    never = [load for load in first if load.id not in {x.id for x in facts.lowered.loads}]
+    if never:
+        verb = "never runs" if len(first) == 1 else "never run"
+        when = "as it is connected" if len(first) == 1 else "as they are connected"
     yield Finding(
         "run.must_stops_early",
         "fix",
         first[0].id,
         f"{names} {verb} {when}{later}; the goal is {duration(goal_h)}",
-        "Marked as a must: it should run until the goal without refill.",
+        "It must run until the goal without recharging.",
         ("run.hours", usable, "day.wh") if hours else (usable,),
         (
             *switch_off(facts),

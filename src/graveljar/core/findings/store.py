@@ -11,7 +11,8 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import grow_to, keep_largest_apart, soft_start
 from graveljar.core.limits import exceeds
-from graveljar.core.needed import COMFORT_W, long_power
+from graveljar.core.needed import long_power
+from graveljar.core.standard_sizes import COMFORT_W
 from graveljar.core.words import number, quantity
 
 # Label volts further than this from a whole number of cells are unlikely. Ours.

@@ -98,7 +98,11 @@ def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) ->
         Edit("replace", f"{at}/accepts", window),
         *_no_restart(stage, at),
     ]
-    remedies.append(Remedy(f"Use a {number(class_v)} V inverter.", tuple(edits)))
+    label = f"Use a {number(class_v)} V inverter."
+    if class_v == stage.nominal_v:
+        low, high = quantity(window["least_v"], "V"), quantity(window["most_v"], "V")
+        label = f"Use a {number(class_v)} V inverter that accepts {low} to {high}."
+    remedies.append(Remedy(label, tuple(edits)))
     return tuple(remedies)
 
 

@@ -159,7 +159,23 @@ def _dc_rails(facts: Facts) -> Iterator[Draft]:
             continue
         names = ", ".join(load.name for load in loads)
         label = f"A {number(volts)} V rail for {names}, without their adapters"
-        yield Draft("dc rail", built.subject, label, built.edits, "an hour's work")
+        off = emptied_off(facts, {load.id for load in loads})
+        if off:
+            label += ", and the inverter off"
+        yield Draft("dc rail", built.subject, label, (*built.edits, *off), "an hour's work")
+
+
+def emptied_off(facts: Facts, moved: set[str]) -> tuple[Edit, ...]:
+    """Edits that switch off each inverter that has nothing left on it once some loads move."""
+    edits = []
+    for stage in facts.inverters:
+        mine = {load.id for load in facts.design.loads if load.rail == stage.id}
+        feeds = any(link.rail == stage.id for link in facts.design.links)
+        if stage in facts.design.stages and mine and mine <= moved and not feeds:
+            edits.append(
+                Edit("replace", f"{facts.stage_path(stage)}/switched", "on with its loads")
+            )
+    return tuple(edits)
 
 
 def _regulators(facts: Facts) -> Iterator[Draft]:

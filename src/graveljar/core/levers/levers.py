@@ -3,11 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from pydantic import ValidationError
-
 from graveljar.core.band import Band, band_of
+from graveljar.core.danger import offered
 from graveljar.core.document import Design
-from graveljar.core.edit import Edit, apply
+from graveljar.core.edit import Edit, as_sent
 from graveljar.core.facts import Facts, gather
 from graveljar.core.findings import judge
 from graveljar.core.findings.finding import identity
@@ -49,14 +48,14 @@ class Lever:
 def levers_of(design: Design, shelf: Sequence[Candidate]) -> tuple[Lever, ...]:
     """Every lever that does something, the most hours first."""
     facts = gather(design)
+    known = judge(facts)
     before = _open(facts)
     band = _width(band_of(facts.lowered)) if facts.lowered.loads else None
     found = []
     for draft in drafts_of(facts, shelf):
-        try:
-            after = gather(apply(design, draft.edits))
-        except ValidationError:
-            # Out of what a document may hold: no lever.
+        after = offered(facts, known, draft.edits)
+        if after is None:
+            # Out of what a document may hold, or it brings danger: no lever.
             continue
         lever = _lever(facts, before, band, draft, after)
         if lever.gained_h > LEAST_H or (lever.narrower or 0.0) > LEAST_H:
@@ -76,7 +75,7 @@ def _lever(facts: Facts, before: Titles, band: float | None, draft: Draft, after
         draft.kind,
         draft.subject,
         draft.label,
-        draft.edits,
+        as_sent(facts.design, draft.edits),
         draft.effort,
         draft.price,
         draft.mass_kg,

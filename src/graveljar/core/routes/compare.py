@@ -64,6 +64,7 @@ def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
     facts = gather(draft.after)
     known = {finding.title for finding in judge(alone)}
     found = [x for x in judge(facts) if x.severity != "note" and x.title not in known]
+    dangerous = any(x.severity == "stop" for x in found)
     row = next((x for x in link_rows(facts) if x.id == draft.link), None)
     joint = next((x for x in joints_of(facts) if x.subject == draft.link), None)
     station = next(x for x in alone.stores if alone.station(x.id) is not None)
@@ -100,7 +101,7 @@ def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
                 [x.model_dump(mode="json") for x in getattr(draft.after, part)],
             )
             for part in ("links", "loads", "stages", "stores")
-            if getattr(draft.after, part) != getattr(design, part)
+            if not dangerous and getattr(draft.after, part) != getattr(design, part)
         ),
         figures=shown(figures, draft.link),
     )

@@ -16,9 +16,10 @@ from graveljar.core.document import (
     Stage,
     Vehicle,
 )
-from graveljar.core.needed import MOST_SERIES, SYSTEM_VOLTS
+from graveljar.core.needed import MOST_SERIES
 from graveljar.core.search.ask import SearchAsk, SearchPart
 from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, spread_from
+from graveljar.core.standard_sizes import SYSTEM_VOLTS
 from graveljar.core.tree import rails_of
 from graveljar.core.window import RUNS, fit_load, fit_stage
 

@@ -1,7 +1,7 @@
 """Where practitioners disagree, as variants of one's own design. Common practice."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final, Literal
 
 from graveljar.core.bank import chemistry_of
@@ -9,10 +9,13 @@ from graveljar.core.build import AddRail, PutRegulator, build
 from graveljar.core.cables.plan import Planned
 from graveljar.core.cables.sizing import Choice, fuse_for
 from graveljar.core.cables.take import take
+from graveljar.core.danger import offered
 from graveljar.core.document import Bank, Inverter
-from graveljar.core.edit import Edit
+from graveljar.core.edit import Edit, as_sent
 from graveljar.core.errors import GravelJarError
 from graveljar.core.facts import Facts
+from graveljar.core.findings import judge
+from graveljar.core.levers.drafts import emptied_off
 from graveljar.core.load import via_adapter
 from graveljar.core.words import number
 
@@ -43,9 +46,10 @@ class Variant:
 
 
 def variants_of(facts: Facts) -> tuple[Variant, ...]:
-    """Every school's answer that differs from what the design does now."""
+    """Every school's answer that differs from what the design does now and brings no danger."""
+    known = judge(facts)
     return tuple(
-        variant
+        replace(variant, edits=as_sent(facts.design, variant.edits))
         for variant in (
             *_volts(facts),
             *_ac_or_dc(facts),
@@ -53,7 +57,7 @@ def variants_of(facts: Facts) -> tuple[Variant, ...]:
             *_cables(facts),
             *_depths(facts),
         )
-        if variant.edits
+        if variant.edits and offered(facts, known, variant.edits) is not None
     )
 
 
@@ -63,10 +67,15 @@ def _volts(facts: Facts) -> Iterator[Variant]:
     for choice in facts.needed.choices:
         if choice.present:
             continue
-        title = f"{number(choice.system_v)} V: {choice.series} in series, {choice.parallel} strings"
-        note = f"{number(choice.design_a)} A for the design. {choice.decides} decides the strings."
+        title = (
+            f"{number(choice.system_v)} V: {choice.series} in series, {choice.alike} in parallel"
+        )
+        note = (
+            f"{number(choice.design_a)} A for the design, from as many batteries as now; the goal "
+            f"needs {choice.parallel} in parallel."
+        )
         key = f"volts-{choice.system_v:g}"
-        yield Variant("system voltage", key, title, note, choice.edits)
+        yield Variant("system voltage", key, title, note, choice.alike_edits)
 
 
 def _ac_or_dc(facts: Facts) -> Iterator[Variant]:
@@ -96,6 +105,7 @@ def _ac_or_dc(facts: Facts) -> Iterator[Variant]:
         edits = build(facts.design, ask).edits
     except GravelJarError:
         return
+    edits = (*edits, *emptied_off(facts, {load.id for load in by_adapter}))
     yield Variant(
         "AC for all or DC first",
         "dc-first",

@@ -10,10 +10,14 @@ from graveljar.core.document import Nature
 
 @dataclass(frozen=True)
 class Habit:
-    """What a word implies. `charger` devices are given by their own battery."""
+    """What a word implies. `charger` devices are given by their own battery.
+
+    A `thermostat` runs day and night, at a third of the time if nothing else is said.
+    """
 
     nature: Nature
     cooking_watts: bool = False
+    thermostat: bool = False
 
 
 def _words(nature: Nature, words: str) -> dict[str, Habit]:
@@ -21,7 +25,11 @@ def _words(nature: Nature, words: str) -> dict[str, Habit]:
 
 
 APPLIANCES: Final[Mapping[str, Habit]] = MappingProxyType(
-    _words("compressor", "fridge freezer refrigerator cooler compressor coolbox")
+    {
+        word: Habit("compressor", thermostat=True)
+        for word in ("fridge", "freezer", "refrigerator", "cooler", "coolbox")
+    }
+    | _words("compressor", "compressor")
     | _words("motor", "motor pump fan blower washer mixer sewing")
     | _words("tool", "drill saw grinder sander router-tool jigsaw planer tool")
     | _words("heating", "kettle heater toaster iron cooker hotplate blanket oven haze warmer")

@@ -81,6 +81,15 @@ def _lead(key: ChemistryKey, name: str, *, vented: bool, k: float) -> Chemistry:
     )
 
 
+# Li-ion of other classes of cells, common practice: tool packs of power cells, 12 to 20 mOhm each
+# with contacts of 20 to 40 mOhm a pack (a 5S2P pack of 5 Ah: 60 to 100 mOhm); large cells.
+POWER_CELLS_OHM_AH: Final = 0.08
+LARGE_CELLS_OHM_AH: Final = 0.05
+# Nominal volts that tool packs come in, and the most Ah of one; from so many Ah on cells are large.
+TOOL_PACK_V: Final = (18.0, 20.0, 36.0, 40.0, 54.0, 60.0, 80.0)
+TOOL_PACK_AH: Final = 12.0
+LARGE_AH: Final = 50.0
+
 CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
     {
         "lfp": Chemistry(
@@ -113,8 +122,8 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             keep_back=0.1,
             peukert=1.0,
             rated_h=5.0,
-            # Seven cells of 38 Ah: 50 mOhm. Common practice.
-            resistance_ohm_ah=0.27,
+            # Energy cells of 2.5 to 5 Ah, 25 to 45 mOhm each, with their contacts. Common practice.
+            resistance_ohm_ah=0.11,
             capacity_by_temperature=LFP_CAPACITY,
             capacity_source="trade-lfp-cold",
             ohm_by_temperature=LITHIUM_COLD_OHM,
