@@ -10,7 +10,6 @@ from graveljar.core.cautions import CAUTIONS
 from graveljar.core.edit import apply
 from graveljar.core.evaluate import evaluate
 from graveljar.core.sources import SOURCES
-from graveljar.core.verdict import TRIPS
 from graveljar.demo import demo_designs
 from tests.building import (
     bank,
@@ -568,10 +567,12 @@ def test_every_code_in_the_rules_is_tried_here_and_told_in_the_method() -> None:
     assert [code for code in told if f"`{code}`" not in method] == []
 
 
-def test_what_trips_at_once_is_said_in_the_verdict() -> None:
-    assert set(TRIPS) <= {case.code for case in CASES}
+def test_what_would_trip_each_other_runs_in_turn_and_is_said_in_the_verdict() -> None:
+    """900 and 700 W on 1 000 W: each may run, both together may not."""
     evaluation = evaluated(KETTLE, HAZE, stages=inverter())
-    assert [t for t in evaluation.verdict.trips if t.startswith("1\u202f600 W run together")]
+    assert [{*text.split(" and ")} for text in evaluation.verdict.not_together] == [
+        {KETTLE["name"], HAZE["name"]}
+    ]
 
 
 def test_the_gravest_comes_first_and_sources_are_known() -> None:

@@ -34,7 +34,7 @@ class Hand:
         return float(np.interp(charge, charges, volts)) * self.rest.cells
 
     def costs(self, amps: float) -> float:
-        """What a current costs over the charge it carries: Peukert 1897, over the 20-hour rate."""
+        """What a mean current costs over its charge: Peukert 1897, over the 20-hour rate."""
         exponent = chemistry_of(self.bank.battery).peukert
         return float(max(amps / (self.ah / 20), 1.0) ** (exponent - 1))
 

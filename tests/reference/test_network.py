@@ -13,7 +13,7 @@ from graveljar.core.document import Design
 from graveljar.core.engine import net as n
 from graveljar.core.engine.ledger import begin, room
 from graveljar.core.engine.lower import Lowered, lower
-from graveljar.core.engine.march import open_circuit
+from graveljar.core.engine.march import open_circuit, weather
 from graveljar.core.engine.point import SOLVED, settle
 from graveljar.core.engine.states import arrange
 from graveljar.core.engine.switches import steady
@@ -93,10 +93,15 @@ def test_random_rail_trees_settle_as_the_circuit_does(seed: int, tmp_path: Path)
     lowered = lower(random_design(seed), resolve({}))
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    begin(rails, loads, stores)
-    stores["charge"] = 0.6
-    open_circuit(stores, lowered.day)
     trace = room(len(rails), len(loads), 1)
+    begin(rails, loads, stores, trace)
+    stores["charge"] = 0.6
+    # Currents decide here, not what would trip for them.
+    for limit in ("limit_a", "limit_w", "fuse_a"):
+        rails[limit] = np.inf
+    stores["limit_a"] = np.inf
+    weather(stores, lowered.day, 0)
+    open_circuit(stores, lowered.day)
     steady(rails, loads, stores, lowered.day, trace, _busiest(lowered), 0.0)
     lines, nodes = _circuit(rails, loads, stores)
     found = _spice(lines, [*nodes, "i(ve0)"], tmp_path)
@@ -147,9 +152,10 @@ def _bench(watts: float) -> Lowered:
 def _settled(lowered: Lowered) -> tuple[int, Any, Any]:
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    begin(rails, loads, stores)
+    begin(rails, loads, stores, room(3, 3, 1, kept=False))
+    weather(stores, lowered.day, 0)
     open_circuit(stores, lowered.day)
-    arrange(rails, loads, stores, lowered.day, 0)
+    arrange(rails, loads, stores, lowered.day, 0, False)
     return settle(rails, loads, stores), rails, loads
 
 

@@ -20,12 +20,13 @@ def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
     hand = Hand(design)
     edges = sorted(set(run.lowered.day.edges[1:-1]))
     floor = the_bank(design).keep_back
-    hours, charge, given_wh = 0.0, 1.0, 0.0
+    hours, charge, given_wh, mean_a = 0.0, 1.0, 0.0, hand.bank_amps(1.0, 1e-6)
 
     def slopes(t: float, y: np.ndarray) -> list[float]:
         amps = hand.bank_amps(float(y[0]), middle % 24)
         volts = hand.open_v(float(y[0])) - amps * hand.rest.resistance_ohm
-        return [-amps * hand.costs(amps) / hand.ah, volts * amps]
+        # Peukert by the mean current of the last hour, which begins with the first.
+        return [-amps * hand.costs(float(y[2])) / hand.ah, volts * amps, amps - float(y[2])]
 
     def at_floor(t: float, y: np.ndarray) -> float:
         return float(y[0] - floor)
@@ -36,10 +37,10 @@ def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
         end = day * 24 + next((edge for edge in edges if edge > hour), 24.0)
         middle = (hours + end) / 2
         found = solve_ivp(
-            slopes, (hours, end), [charge, given_wh], method="DOP853", rtol=1e-10, atol=1e-12,
+            slopes, (hours, end), [charge, given_wh, mean_a], method="DOP853", rtol=1e-10, atol=1e-12,
             events=at_floor, max_step=2.0,
         )  # fmt: skip
-        hours, charge, given_wh = found.t[-1], found.y[0, -1], found.y[1, -1]
+        hours, (charge, given_wh, mean_a) = found.t[-1], found.y[:, -1]
     assert run.ends_h == pytest.approx(hours, rel=2e-3)
     terminal_wh = run.released_wh - float((run.stores["inside"] + run.stores["rate_wh"]).sum())
     assert terminal_wh == pytest.approx(given_wh, rel=2e-3)

@@ -8,7 +8,7 @@ from scipy.optimize import brentq
 from graveljar.core.assumptions import resolve
 from graveljar.core.cables.described import fuse_a
 from graveljar.core.document import Converter, Design, Station
-from graveljar.core.engine.ledger import OUT_OF_STEPS
+from graveljar.core.engine.ledger import CONVERGED, STATUS
 from graveljar.core.engine.lower import lower
 from graveljar.core.inverter import converter_amps
 from graveljar.core.run import Run, energy_between, simulate
@@ -43,9 +43,9 @@ def test_no_link_ever_exceeds_a_limit(seed: int) -> None:
     for stage in design.stages:
         assert isinstance(stage, Converter)
         beside = sum(drawn[:, i] for i, x in enumerate(run.lowered.loads) if x.rail == stage.id)
-        good_a = converter_amps(stage, design, resolve({})).good_a
+        most_out_a = converter_amps(stage, design, resolve({})).limit_a
         # What else hangs there may alone be more than it is good for: then nothing is left.
-        assert (taken + beside <= np.maximum(good_a, beside) * HAIR)[flows].all()
+        assert (taken + beside <= np.maximum(most_out_a, beside) * HAIR)[flows].all()
         most_a = fuse_a(stage)
         alone = amps[:, place[stage.id]] <= most_a * HAIR
         assert (alone | (taken < 1e-6))[flows].all()
@@ -65,7 +65,7 @@ def test_energy_in_is_energy_out_with_two_stores(seed: int) -> None:
     into += float(stores["inside"].sum() + stores["rate_wh"].sum())
     passed = float(np.abs(stores["released"]).sum()) + float(rails["got"].sum())
     assert into == pytest.approx(run.released_wh, abs=1e-7 * max(passed, 1.0))
-    assert not run.trace.counts[OUT_OF_STEPS]
+    assert run.trace.counts[STATUS] == CONVERGED
     for s, store in enumerate(stores):
         if not store["endless"]:
             begin, end = float(store["begin"]), float(store["charge"])

@@ -116,20 +116,28 @@ def _layers(facts: Facts) -> Iterator[Layer]:
         part = day.loads.get(load.id)
         if part is not None:
             yield Layer("standby", load.id, f"{load.name}, standby", part.standby_wh)
-            yield Layer("stone", load.id, load.name, part.used_wh)
+            missed = missed_share(facts, load.id) or 0.0
+            yield Layer("stone", load.id, load.name, part.used_wh, missed)
+
+
+def missed_share(facts: Facts, load: str) -> float | None:
+    """Share of the hours until the run ends in which a load should run and does not. [1]
+
+    None for one that can never run.
+    """
+    names = [x.id for x in facts.lowered.loads]
+    if load not in names:
+        return None
+    record = facts.run.loads[names.index(load)]
+    wanted = float(record["wanted_h"])
+    return max(1 - float(record["served_h"]) / wanted, 0.0) if wanted else 0.0
 
 
 def _rows(facts: Facts) -> Iterator[LoadRow]:
     goal_h = facts.design.goal.hours
-    places = {load.id: i for i, load in enumerate(facts.lowered.loads)}
     for load in facts.design.loads:
         day = facts.day.loads.get(load.id)
         hours = load_hours(facts, load.id)
-        missed = None
-        if load.id in places:
-            record = facts.run.loads[places[load.id]]
-            wanted = float(record["wanted_h"])
-            missed = 1 - float(record["served_h"]) / wanted if wanted else 0.0
         yield LoadRow(
             id=load.id,
             one_w=one_w(load),
@@ -137,7 +145,7 @@ def _rows(facts: Facts) -> Iterator[LoadRow]:
             day_wh=day_wh(load),
             at_bank_wh=None if day is None else day.at_bank_wh,
             served_h=hours,
-            missed_share=missed,
+            missed_share=missed_share(facts, load.id),
             meets_goal=hours is None or hours >= goal_h,
             via_adapter=via_adapter(load, facts.rails),
             fit=facts.fit_of_load(load),

@@ -131,12 +131,13 @@ class Hours:
 
 @dataclass(frozen=True)
 class Layer:
-    """One layer of the jar, [Wh] a day at the bank."""
+    """One layer of the jar, [Wh] a day at the bank; `missed` share of it is not served. [1]"""
 
     kind: Literal["stone", "standby", "idle", "loss"]
     subject: str
     name: str
     wh: float
+    missed: float = 0.0
 
 
 @dataclass(frozen=True)

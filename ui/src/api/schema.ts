@@ -633,6 +633,12 @@ export interface components {
              * @enum {string}
              */
             switched: "always on" | "on with its loads";
+            /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
         };
         /**
          * Acknowledged
@@ -859,6 +865,8 @@ export interface components {
              *       "volts": 12.8,
              *       "ah": 100,
              *       "bms_a": 100,
+             *       "cold_charge": "unknown",
+             *       "resets": "by hand",
              *       "name": "Battery",
              *       "provenance": "label"
              *     }
@@ -974,6 +982,20 @@ export interface components {
             /** Peukert */
             peukert?: number | null;
             /**
+             * Cold Charge
+             * @default unknown
+             * @enum {string}
+             */
+            cold_charge: "unknown" | "cut-off" | "heater";
+            /** Discharge From C */
+            discharge_from_c?: number | null;
+            /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
+            /**
              * Name
              * @default Battery
              */
@@ -992,7 +1014,9 @@ export interface components {
          *
          *     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
          *     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
-         *     told from the chemistry where they are not given.
+         *     told from the chemistry where they are not given. `cold_charge` is what keeps it from being
+         *     charged below 0 °C; below `discharge_from_c` it gives nothing [°C]. After an overload its
+         *     protection `resets` by hand, unless its maker says otherwise.
          */
         BatteryFigures: {
             /**
@@ -1026,6 +1050,20 @@ export interface components {
             resistance_mohm?: number | null;
             /** Peukert */
             peukert?: number | null;
+            /**
+             * Cold Charge
+             * @default unknown
+             * @enum {string}
+             */
+            cold_charge: "unknown" | "cut-off" | "heater";
+            /** Discharge From C */
+            discharge_from_c?: number | null;
+            /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
         };
         /**
          * BatteryPart
@@ -1139,7 +1177,7 @@ export interface components {
         };
         /**
          * ByWatts
-         * @description Power as printed or measured while it runs. [W]
+         * @description Power as printed or measured while it runs; `top_w` at most, where it varies. [W]
          */
         ByWatts: {
             /**
@@ -1149,6 +1187,8 @@ export interface components {
             kind: "watts";
             /** Watts */
             watts: number;
+            /** Top W */
+            top_w?: number | null;
         };
         /**
          * Cable
@@ -1458,9 +1498,11 @@ export interface components {
          * Choice
          * @description One way to build the bank: S x P of the chosen battery at a system voltage.
          *
-         *     The three counts are parallel strings asked for by energy, by current and by kindness;
-         *     `decides` is the largest. `each_wh` is usable of one battery in as many as energy asks for.
-         *     `edits` take the choice; empty if it is out of reach.
+         *     The three counts are batteries in parallel needed by energy, by current and for long life;
+         *     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
+         *     usable of one battery in as many as energy asks for.
+         *     `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
+         *     `alike` in parallel. Both carry along what hangs on the bank; empty if out of reach.
          */
         Choice: {
             /** System V */
@@ -1494,6 +1536,10 @@ export interface components {
             recommended: boolean;
             /** Edits */
             edits: components["schemas"]["Edit"][];
+            /** Alike */
+            alike: number;
+            /** Alike Edits */
+            alike_edits: components["schemas"]["Edit"][];
         };
         /**
          * Codes
@@ -1562,6 +1608,8 @@ export interface components {
             continuous_a: number;
             /** Peak A */
             peak_a?: number | null;
+            /** Measured A */
+            measured_a?: number | null;
             part_load?: components["schemas"]["Efficiency"] | null;
             /**
              * @default {
@@ -1595,6 +1643,12 @@ export interface components {
              * @default true
              */
             documented: boolean;
+            /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1640,7 +1694,8 @@ export interface components {
          *
          *     `droop_v` is what the output falls by at the continuous amps. `knee_c` and `derate_per_c`
          *     are the ambient from which its amps fall, and the share they fall by for each degree.
-         *     `documented` is false where the label names no ambient for its amps.
+         *     `documented` is false where the label names no ambient for its amps; `measured_a` is the
+         *     current at which it was seen to limit itself. [A]
          */
         ConverterFigures: {
             /**
@@ -1670,6 +1725,8 @@ export interface components {
             continuous_a: number;
             /** Peak A */
             peak_a?: number | null;
+            /** Measured A */
+            measured_a?: number | null;
             part_load?: components["schemas"]["Efficiency"] | null;
             /**
              * @default {
@@ -1703,6 +1760,12 @@ export interface components {
              * @default true
              */
             documented: boolean;
+            /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
         };
         /**
          * ConverterPart
@@ -1881,6 +1944,12 @@ export interface components {
              * @enum {string}
              */
             plug: "mains socket" | "vehicle socket" | "barrel" | "two-pole connector" | "screw terminals" | "USB";
+            /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
         };
         /**
          * Design
@@ -1895,10 +1964,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 5
+             * @default 6
              * @constant
              */
-            version: 5;
+            version: 6;
             /**
              * Name
              * @default New design
@@ -1940,8 +2009,10 @@ export interface components {
              *           "ah": 100,
              *           "bms_a": 100,
              *           "chemistry": "lfp",
+             *           "cold_charge": "unknown",
              *           "name": "Battery",
              *           "provenance": "label",
+             *           "resets": "by hand",
              *           "volts": 12.8
              *         },
              *         "series": 1,
@@ -2055,7 +2126,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 5;
+            version: 6;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
             run: components["schemas"]["Hours"];
@@ -2466,6 +2537,12 @@ export interface components {
              */
             output_v: number;
             /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -2502,6 +2579,8 @@ export interface components {
         /**
          * InverterFigures
          * @description An inverter as labelled. `surge_s` is given only when a datasheet states the seconds.
+         *
+         *     After an overload it `resets` by hand, unless its maker says otherwise.
          */
         InverterFigures: {
             /**
@@ -2561,6 +2640,12 @@ export interface components {
              * @default 230
              */
             output_v: number;
+            /**
+             * Resets
+             * @default by hand
+             * @enum {string}
+             */
+            resets: "by hand" | "by itself";
         };
         /**
          * InverterPart
@@ -2646,7 +2731,7 @@ export interface components {
             /** Most V */
             most_v: number;
             /** Fit */
-            fit: ("fits" | "above its maximum" | "above its output" | "never reaches its minimum" | "other nominal volts") | ("fits" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts") | ("fits" | "above its maximum" | "never reaches its minimum" | "not above the inner battery");
+            fit: ("fits" | "above its maximum" | "above its output" | "never reaches its minimum" | "other nominal volts") | ("fits" | "check its label" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts") | ("fits" | "above its maximum" | "never reaches its minimum" | "not above the inner battery");
             /** Seen Low V */
             seen_low_v: number | null;
             /** Running A */
@@ -2707,7 +2792,7 @@ export interface components {
         };
         /**
          * Layer
-         * @description One layer of the jar, [Wh] a day at the bank.
+         * @description One layer of the jar, [Wh] a day at the bank; `missed` share of it is not served. [1]
          */
         Layer: {
             /**
@@ -2721,6 +2806,11 @@ export interface components {
             name: string;
             /** Wh */
             wh: number;
+            /**
+             * Missed
+             * @default 0
+             */
+            missed: number;
         };
         /**
          * Lever
@@ -2775,7 +2865,7 @@ export interface components {
              * Binds
              * @enum {string}
              */
-            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "nothing";
+            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "the frost" | "nothing";
             /** Name */
             name: string;
             /** Used */
@@ -2867,7 +2957,7 @@ export interface components {
              * Binds
              * @enum {string}
              */
-            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "nothing";
+            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "the frost" | "nothing";
             /** Held By */
             held_by: string;
             /** Limits */
@@ -3016,7 +3106,7 @@ export interface components {
              * Fit
              * @enum {string}
              */
-            fit: "fits" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts";
+            fit: "fits" | "check its label" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts";
         };
         /**
          * LoadWindow
@@ -3161,7 +3251,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 5,
+             *       "version": 6,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -3184,8 +3274,10 @@ export interface components {
              *             "ah": 100,
              *             "bms_a": 100,
              *             "chemistry": "lfp",
+             *             "cold_charge": "unknown",
              *             "name": "Battery",
              *             "provenance": "label",
+             *             "resets": "by hand",
              *             "volts": 12.8
              *           },
              *           "id": "bank",
@@ -3216,6 +3308,19 @@ export interface components {
             parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"])[];
         };
         /**
+         * Option
+         * @description One way to read a line that can be read in more than one: the line that says it plainly.
+         */
+        Option: {
+            /** Label */
+            label: string;
+            /** Line */
+            line: string;
+            /** Summary */
+            summary: string;
+            load: components["schemas"]["Load"];
+        };
+        /**
          * Place
          * @description A rail as a place for an appliance. `why` compares what it takes with what arrives.
          */
@@ -3228,7 +3333,7 @@ export interface components {
              * Suits
              * @enum {string}
              */
-            suits: "fits" | "drops out early" | "by its adapter" | "does not fit";
+            suits: "fits" | "check its label" | "drops out early" | "by its adapter" | "does not fit";
             /** Why */
             why: string;
         };
@@ -3291,10 +3396,20 @@ export interface components {
             before: string;
         };
         /**
+         * Question
+         * @description What a line leaves open, and the ways to read it.
+         */
+        Question: {
+            /** Text */
+            text: string;
+            /** Options */
+            options: components["schemas"]["Option"][];
+        };
+        /**
          * Reading
          * @description A line as understood.
          *
-         *     `load` is None while something is missing or cannot be read; `summary` is for people;
+         *     `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
          *     `notes` say what was assumed; `problems` what stands in the way.
          */
         Reading: {
@@ -3309,6 +3424,7 @@ export interface components {
             /** Problems */
             problems: string[];
             load: components["schemas"]["Load"] | null;
+            question?: components["schemas"]["Question"] | null;
         };
         /**
          * Reference
@@ -3910,6 +4026,12 @@ export interface components {
              */
             most_in_w: number;
             /**
+             * Cold Charge
+             * @default unknown
+             * @enum {string}
+             */
+            cold_charge: "unknown" | "cut-off" | "heater";
+            /**
              * Outlets
              * @default []
              */
@@ -3971,6 +4093,7 @@ export interface components {
          *     test took it out at the battery, goes before the two. `cells` in series make the inner volts.
          *     It switches itself off when less than `sleeps_below_w` are asked for `sleeps_after_h`.
          *     `most_in_w` bounds all inputs together; from `taper_from` charge on it charges slower.
+         *     `cold_charge` is what keeps it from being charged below 0 °C.
          */
         StationFigures: {
             /**
@@ -4031,6 +4154,12 @@ export interface components {
              * @default 500
              */
             most_in_w: number;
+            /**
+             * Cold Charge
+             * @default unknown
+             * @enum {string}
+             */
+            cold_charge: "unknown" | "cut-off" | "heater";
             /**
              * Outlets
              * @default []
@@ -4328,8 +4457,9 @@ export interface components {
          * Verdict
          * @description How long, and what ends it. `hours` None: no end up to `horizon_hours`. [h]
          *
-         *     Hours are until a must-load stops; until any load does if none is a must. `first` says
-         *     what stops before that. `trips` say what stops everything, if it all runs at once.
+         *     Hours are until a must-load stops, 0 where one can never run; until any load that can run does
+         *     if none is a must. `first` says what stops before that; `not_together` which loads would trip
+         *     each other and are run one after the other; `never` which loads can never run, and why.
          */
         Verdict: {
             /** Hours */
@@ -4340,13 +4470,15 @@ export interface components {
              * Cause
              * @enum {string}
              */
-            cause: "keep-back" | "empty" | "cut-out" | "protection" | "collapse" | "asleep" | "charging" | "horizon" | "nothing drains it" | "nothing can run";
+            cause: "keep-back" | "empty" | "cut-out" | "protection" | "overload" | "fuse" | "start" | "cold" | "collapse" | "asleep" | "charging" | "engine off" | "cannot run" | "horizon" | "nothing drains it" | "nothing can run";
             /** Then */
             then: string;
             /** First */
             first: string;
-            /** Trips */
-            trips: string[];
+            /** Not Together */
+            not_together: string[];
+            /** Never */
+            never: string[];
             /** Horizon Hours */
             horizon_hours: number;
             /** Goal Hours */

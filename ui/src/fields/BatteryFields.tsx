@@ -1,4 +1,5 @@
 import type { ReactNode } from "react";
+import { Choose } from "../parts/Choose";
 import { NumberField } from "../parts/NumberField";
 import { Row } from "../parts/Row";
 import type { BatteryFigures, FieldsProps } from "./fields";
@@ -11,6 +12,7 @@ type Props = FieldsProps<BatteryFigures> & {
 const MORE = [
   ["bms_peak_a", "BMS peak current", "A peak", "unsaid"],
   ["low_v", "Protection opens at", "V", "by chemistry"],
+  ["discharge_from_c", "Gives nothing below", "°C", "unsaid"],
   ["cells", "Cells in series", "cells", "by volts"],
   ["resistance_mohm", "Inner resistance", "mΩ", "by chemistry"],
   ["peukert", "Peukert exponent", "", "by chemistry"],
@@ -48,6 +50,18 @@ export function BatteryFields({ value, label, at, set, chemistry }: Props) {
           onClear={() => set("BMS", { bms_a: null })}
         />
       </Row>
+      <Row name="In frost" help="what keeps it from being charged below 0 °C">
+        <Choose
+          label={`${label}: protection in frost`}
+          value={value.cold_charge ?? "unknown"}
+          options={[
+            ["unknown", "not known"],
+            ["cut-off", "low-temperature cut-off"],
+            ["heater", "heater"],
+          ]}
+          onChange={(cold_charge) => set("protection in frost", { cold_charge })}
+        />
+      </Row>
       <details className="my-1">
         <summary className="text-river text-sm">Seldom on the label</summary>
         {MORE.map(([field, name, unit, otherwise]) => (
@@ -65,6 +79,17 @@ export function BatteryFields({ value, label, at, set, chemistry }: Props) {
             />
           </Row>
         ))}
+        <Row name="After an overload" help="its protection comes back">
+          <Choose
+            label={`${label}: after an overload`}
+            value={value.resets ?? "by hand"}
+            options={[
+              ["by hand", "when a person resets it"],
+              ["by itself", "by itself"],
+            ]}
+            onChange={(resets) => set("reset", { resets })}
+          />
+        </Row>
       </details>
     </>
   );

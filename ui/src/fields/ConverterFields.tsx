@@ -52,6 +52,18 @@ export function ConverterFields({ value, label, at, set }: Props) {
           onClear={() => set("peak amps", { peak_a: null })}
         />
       </Row>
+      <Row name="Measured limit" help="amps at which it was seen to limit itself">
+        <NumberField
+          label={`${label}: measured limit`}
+          width="w-16"
+          unit="A"
+          placeholder="not measured"
+          value={value.measured_a ?? null}
+          path={`${at}/measured_a`}
+          onChange={(measured_a) => set("measured limit", { measured_a })}
+          onClear={() => set("measured limit", { measured_a: null })}
+        />
+      </Row>
       <Row name="Amps hold" help="the label names the ambient they hold at">
         <input
           type="checkbox"

@@ -19,6 +19,7 @@ const BLANK: Record<Outlet["kind"], Outlet> = {
     full_load: { load_share: 1, efficiency: 0.87 },
     idle_w: 10,
     switched: "on with its loads",
+    resets: "by hand",
   },
   dc: {
     kind: "dc",
@@ -29,6 +30,7 @@ const BLANK: Record<Outlet["kind"], Outlet> = {
     amps: 10,
     efficiency: 0.92,
     plug: "vehicle socket",
+    resets: "by hand",
   },
 };
 

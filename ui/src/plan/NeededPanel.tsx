@@ -93,7 +93,7 @@ export function NeededPanel() {
                   scope="col"
                   className={`px-2 py-1.5 font-medium ${head === "System" ? "text-left" : ""}`}
                 >
-                  {head || <span className="sr-only">Take it</span>}
+                  {head || <span className="sr-only">Use it</span>}
                 </th>
               ))}
             </tr>
@@ -103,16 +103,17 @@ export function NeededPanel() {
               <ChoiceRow
                 key={choice.series}
                 choice={choice}
-                onTake={() => apply(`take ${choice.system_v} V`, choice.edits)}
+                onUse={(edits) => apply(`use ${choice.system_v} V`, edits)}
               />
             ))}
           </tbody>
         </table>
       </div>
       <p className="mt-2 max-w-160 text-soft text-sm">
-        Counts are strings in parallel; the marked one decides. The trade stays at 12 V to about 2
-        kW and at 24 V to about 4 kW, because of the amps. Loads straight on the bank have to suit
-        its volts.
+        Batteries in parallel; the marked count decides. For lithium, long life is advice. 12 V is
+        usual to about 2 kW and 24 V to about 4 kW, because of the amps. Other system volts carry
+        everything along: inverter and converters of the new class, loads of the old volts behind a
+        converter, cables and fuses to be chosen anew.
       </p>
     </div>
   );
@@ -164,7 +165,12 @@ function GoalFields() {
   );
 }
 
-function ChoiceRow({ choice, onTake }: { choice: Choice; onTake: () => void }) {
+interface ChoiceRowProps {
+  choice: Choice;
+  onUse: (edits: Choice["edits"]) => void;
+}
+
+function ChoiceRow({ choice, onUse }: ChoiceRowProps) {
   const key = `needed.${choice.series}s`;
   const count = (name: "energy" | "current" | "kindness") => (
     <td className={`px-2 text-right ${choice.decides === name ? "font-bold text-river" : ""}`}>
@@ -177,7 +183,7 @@ function ChoiceRow({ choice, onTake }: { choice: Choice; onTake: () => void }) {
       <th scope="row" className="px-2 py-1.5 text-left font-normal">
         {quantity(choice.system_v, "V")}
         {choice.present ? <span className="tag ml-2">now</span> : null}
-        {choice.recommended ? <span className="tag ml-2">the trade's choice</span> : null}
+        {choice.recommended ? <span className="tag ml-2">usual choice</span> : null}
       </th>
       <td className="px-2 text-right font-semibold">
         {choice.series}S {choice.parallel}P
@@ -194,12 +200,22 @@ function ChoiceRow({ choice, onTake }: { choice: Choice; onTake: () => void }) {
       <td className="px-2 text-right">
         <Button
           look="quiet"
-          onClick={onTake}
+          onClick={() => onUse(choice.edits)}
           disabled={!choice.edits.length}
-          aria-label={`Take ${choice.series}S ${choice.parallel}P at ${choice.system_v} V`}
+          aria-label={`Use ${choice.series}S ${choice.parallel}P at ${choice.system_v} V`}
         >
-          Take
+          Use
         </Button>
+        {choice.present ? null : (
+          <Button
+            look="quiet"
+            onClick={() => onUse(choice.alike_edits)}
+            disabled={!choice.alike_edits.length}
+            aria-label={`Use the same energy at ${choice.system_v} V: ${choice.series}S ${choice.alike}P`}
+          >
+            Same energy, {choice.series}S {choice.alike}P
+          </Button>
+        )}
       </td>
     </tr>
   );

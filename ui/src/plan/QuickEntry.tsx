@@ -36,6 +36,12 @@ export function QuickEntry() {
     setLine("");
   };
 
+  const choose = (option: Option) => {
+    change(`add ${option.load.name}`, (design) => addLoad(design, option.load));
+    setLine("");
+    document.getElementById("quick-entry")?.focus();
+  };
+
   return (
     <div className="no-print my-2">
       <div className="flex flex-wrap items-start gap-x-4 gap-y-1">
@@ -58,7 +64,10 @@ export function QuickEntry() {
               {reading.error instanceof Refused ? reading.error.message : "Not read: no answer."}
             </p>
           ) : read ? (
-            <Understood reading={read} />
+            <>
+              <Understood reading={read} />
+              {current?.question ? <Asked question={current.question} onChoose={choose} /> : null}
+            </>
           ) : (
             <p className="pt-1 text-soft">
               Name, volts, watts or amps, time a day. Try “fridge 220-240V~ 1.0A 24h 35%”, “4 x lamp
@@ -68,6 +77,37 @@ export function QuickEntry() {
         </div>
       </div>
     </div>
+  );
+}
+
+type Question = NonNullable<Reading["question"]>;
+type Option = Question["options"][number];
+
+interface AskedProps {
+  question: Question;
+  onChoose: (option: Option) => void;
+}
+
+/** What a line leaves open, and a button for each way to read it. */
+function Asked({ question, onChoose }: AskedProps) {
+  return (
+    <fieldset className="mt-1" data-part="question">
+      <legend className="text-watch">{question.text}</legend>
+      <ul className="mt-1 space-y-1">
+        {question.options.map((option) => (
+          <li key={option.line}>
+            <button
+              type="button"
+              className="rounded border border-edge px-2 py-0.5 text-left hover:border-river"
+              onClick={() => onChoose(option)}
+            >
+              {option.label}
+            </button>{" "}
+            <span className="text-soft">{option.summary}</span>
+          </li>
+        ))}
+      </ul>
+    </fieldset>
   );
 }
 

@@ -17,7 +17,7 @@ export function Findings() {
           <span aria-hidden="true" className="mr-1 text-moss">
             ✓
           </span>
-          Nothing found that speaks against it.
+          No problems found.
         </p>
       ) : null}
       <ul className="space-y-2">
@@ -98,9 +98,8 @@ function NamedFigure({ of }: { of: string }) {
 /** What taking a fix would do, in words. */
 export function effectOf({ effect }: Fix): string {
   if (!effect) return "working out what it would do …";
-  const { clears, brings, text } = effect;
-  const after = clears ? "" : "; does not clear it alone";
-  return `${text}${after}${brings.length ? `; brings up: ${brings.join("; ")}` : ""}`;
+  const { brings, text } = effect;
+  return `${text}${brings.length ? `; adds a problem: ${brings.join("; ")}` : ""}`;
 }
 
 /** A way out with its effect: taken at once, or looked at on the drawing first. */
@@ -115,7 +114,9 @@ function FixLine({ fix, previews }: { fix: Fix; previews: boolean }) {
     <li className="text-sm">
       <button
         type="button"
-        className="text-left text-river underline underline-offset-2 hover:decoration-2"
+        className="text-left text-river underline underline-offset-2 hover:decoration-2 disabled:text-soft disabled:no-underline"
+        // Tried before it is offered: until then it is only named.
+        disabled={!fix.effect}
         onClick={() => apply(fix.label, fix.edits)}
         data-fix={fix.label}
       >

@@ -148,15 +148,18 @@ function BandPicture({ band, colour, faded, onName }: BandPictureProps) {
   const height = Math.round((band.bottom - band.top) * 100) / 100;
   const sand = band.kind === "idle" || band.kind === "standby";
   const ground = band.kind === "loss" ? "var(--water)" : sand ? "var(--sand)" : colour;
+  // What is wanted and not served is pale.
+  const missed = band.missed > MISSED_MATTERS ? band.missed : 0;
   const size = sand ? 3.4 : Math.min(Math.max(height * 0.55, 6), 15);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: hovering names a stone; the label beside it says the same
     <g
       className="settles"
       style={{ transform: `translateY(${RIM + band.top}px)`, opacity: faded ? 0.45 : 1 }}
-      onMouseEnter={() => onName(`${band.name}: ${quantity(band.wh, "Wh")} a day`)}
+      onMouseEnter={() => onName(nameOf(band))}
       onMouseLeave={() => onName(null)}
       data-layer={band.kind}
+      data-missed={missed > 0}
     >
       <rect
         x={LEFT}
@@ -168,9 +171,28 @@ function BandPicture({ band, colour, faded, onName }: BandPictureProps) {
       {band.kind === "loss" || height < 1 ? null : (
         <Stones seed={band.subject} height={height} size={size} colour={ground} sand={sand} />
       )}
+      {missed > 0 ? (
+        <rect
+          x={LEFT + (RIGHT - LEFT) * (1 - missed)}
+          width={(RIGHT - LEFT) * missed}
+          height={Math.max(height, 0)}
+          fill="var(--card)"
+          opacity={0.7}
+          stroke="var(--fix)"
+          strokeDasharray="3 2"
+        />
+      ) : null}
     </g>
   );
 }
+
+const MISSED_MATTERS = 0.005;
+
+const nameOf = (band: Band) => {
+  const missed =
+    band.missed > MISSED_MATTERS ? `, ${quantity(band.missed, "share", 2)} missed` : "";
+  return `${band.name}: ${quantity(band.wh, "Wh")} a day${missed}`;
+};
 
 interface StonesProps {
   seed: string;

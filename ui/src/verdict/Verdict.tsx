@@ -70,10 +70,15 @@ export function Verdict() {
           {quantity(verdict.goal_hours, "h")}.
         </span>
       </p>
-      {verdict.trips.length ? (
-        <p className="mt-1 rounded border border-fix px-2 py-1 text-sm" data-part="trips">
-          <strong>But it trips before that</strong> once all of it runs together:{" "}
-          {verdict.trips.join("; ")}.
+      {verdict.never.length ? (
+        <p className="mt-1 rounded border border-fix px-2 py-1 text-sm" data-part="never">
+          <strong>Does not run:</strong> {verdict.never.join("; ")}.
+        </p>
+      ) : null}
+      {verdict.not_together.length ? (
+        <p className="mt-1 rounded border border-fix px-2 py-1 text-sm" data-part="not-together">
+          <strong>Not together:</strong> {verdict.not_together.join("; ")}. They would trip what
+          feeds them, so the hours count them one after the other.
         </p>
       ) : null}
       <div className="mx-auto mt-2 max-w-80">

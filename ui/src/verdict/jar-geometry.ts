@@ -7,6 +7,8 @@ export interface Band {
   subject: string;
   name: string;
   wh: number;
+  /** Share of it that is wanted and not served. */
+  missed: number;
   /** Top and bottom inside the jar; the same if all of it lies over the rim. */
   top: number;
   bottom: number;

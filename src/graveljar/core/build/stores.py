@@ -48,6 +48,19 @@ BLANK_INPUTS = (
 )
 
 
+def blank_outlets(ac_volts: float) -> tuple[AcOutlet | DcPort, ...]:
+    """The outlets of a station nobody described, in a place with so many volts of mains. [V]"""
+    ac, dc = BLANK_OUTLETS
+    return ac.model_copy(update={"volts": ac_volts}), dc
+
+
+def blank_inputs(ac_volts: float) -> tuple[ChargeInput, ...]:
+    """Its inputs, the mains one for the volts of the place. [V]"""
+    dc, ac = BLANK_INPUTS
+    window = Window(least_v=round(0.87 * ac_volts), most_v=round(1.09 * ac_volts))
+    return dc, ac.model_copy(update={"accepts": window})
+
+
 def add_store(design: Design, ask: AddStore) -> Built:
     """A store more, behind the others."""
     new_id = free_id(design, ask.what)
@@ -75,8 +88,8 @@ def _station(design: Design, ask: AddStore, new_id: str) -> dict[str, Any]:
     blank = Station(
         id=new_id,
         name=ask.name or "Power station",
-        outlets=BLANK_OUTLETS,
-        inputs=BLANK_INPUTS,
+        outlets=blank_outlets(design.setting.ac_volts),
+        inputs=blank_inputs(design.setting.ac_volts),
         provenance="label" if ask.station else "rule of thumb",
     )
     figures = ask.station.model_dump(mode="json") if ask.station else {}

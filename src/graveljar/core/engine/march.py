@@ -105,7 +105,7 @@ def go_on(
     return hours
 
 
-@compiled
+@inlined
 def _go(
     rails: Records,
     loads: Records,
@@ -203,7 +203,7 @@ def _wear_out(
     return until
 
 
-@compiled
+@inlined
 def _wear(rails: Records, loads: Records, stores: Records, dt: float) -> None:
     """Wear overloaded fuses by a step; what carries no more than it holds cools down."""
     for r in range(len(rails)):
@@ -235,7 +235,7 @@ def _any_on(stores: Records) -> bool:
     return endless and (waiting or len(stores) == 1)
 
 
-@compiled
+@inlined
 def open_circuit(stores: Records, day: Day) -> None:
     """Open-circuit volts of each store at its charge, straight between the curve's points."""
     for s in range(len(stores)):
@@ -258,7 +258,7 @@ def _piece(x: Floats, charge: float) -> int:
     return low
 
 
-@compiled
+@inlined
 def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
     """Share of its charge each store loses in an hour; lead-acid more at high currents.
 
@@ -451,7 +451,7 @@ def _thermostats(loads: Records) -> bool:
     return found
 
 
-@compiled
+@inlined
 def _record(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> None:
     """Keep a point; where there is no more room, every second one makes way."""
     most = len(trace.hours)

@@ -271,7 +271,7 @@ def steady(
     trace.counts[STATUS] = NO_PROGRESS
 
 
-@compiled
+@inlined
 def _see_to_stores(
     rails: Records, loads: Records, stores: Records, trace: Trace, hours: float
 ) -> None:
@@ -300,7 +300,7 @@ def _meet_floor(
     note(trace, hours, FLOOR, s, rails[s].volts, stores[s].charge, -1)
 
 
-@compiled
+@inlined
 def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
     """Switch off what is fed too little at its floor; fed enough it carries on there."""
     any_did = False
@@ -312,7 +312,7 @@ def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hour
     return any_did
 
 
-@compiled
+@inlined
 def _note_full(stores: Records, s: int, volts: float, trace: Trace, hours: float) -> None:
     store = stores[s]
     if not store.full and store.charge >= 1.0 - FULL_HAIR:
@@ -378,7 +378,7 @@ def unlock(rails: Records, loads: Records, stores: Records, day: Day, m: int, ho
                 loads[i].latch = IN
 
 
-@compiled
+@inlined
 def next_return(rails: Records, loads: Records, hours: float, end_h: float) -> float:
     """When the next device may come back, or `end_h`. [h]"""
     for r in range(len(rails)):

@@ -25,16 +25,16 @@ class Asked:
     ways: tuple[tuple[str, str], ...]
 
 
-def ask(line: str, said: Said, load: Load | None) -> Asked | None:
-    """What has to be asked before a line may count; None if nothing."""
+def ask(line: str, said: Said, load: Load | None, mains_v: float) -> Asked | None:
+    """What has to be asked before a line may count; None if nothing. [V]"""
     if said.unsure:
         return _unsure(line, said.unsure[0])
     if said.problems:
         return None
-    return _of_battery(line, said) or _of_size(line, said, load)
+    return _of_battery(line, said, mains_v) or _of_size(line, said, load)
 
 
-def _of_battery(line: str, said: Said) -> Asked | None:
+def _of_battery(line: str, said: Said, mains_v: float) -> Asked | None:
     """Volts and Ah beside watts, or of a battery that USB does not charge."""
     charge, volts = said.quantities.get("Ah"), said.quantities.get("V")
     watts = said.quantities.get("W")
@@ -55,7 +55,7 @@ def _of_battery(line: str, said: Said) -> Asked | None:
     return Asked(
         f"A battery of {quantity(wh, 'Wh')}: what charges it?",
         (
-            ("Its mains charger", mains + " 230V~"),
+            ("Its mains charger", f"{mains} {mains_v:g}V~".strip()),
             (f"{number(volts.value)} V DC", _charging(line, said, wh)),
         ),
     )
@@ -92,7 +92,7 @@ def _unsure(line: str, token: Token) -> Asked:
         return Asked(f"“{token.text}”: so many of them, or their start?", tuple(ways))
     figure, *unit = token.text.replace("\u00a0", " ").split(" ", 1)
     tail = f" {unit[0]}" if unit else ""
-    thousand, decimal = figure.replace(",", ""), figure.replace(",", ".")
+    thousand, decimal = figure.replace(",", ""), f"{float(figure.replace(',', '.')):g}"
     return Asked(
         f"“{figure}” can be read in two ways.",
         tuple(

@@ -46,7 +46,7 @@ def read_line(line: str, design: Design) -> Reading:
     if len(line) > MOST_CHARACTERS:
         raise OutOfRange(f"A line may have at most {MOST_CHARACTERS} characters.")
     reading, said = _read(line, design)
-    question = ask(line, said, reading.load)
+    question = ask(line, said, reading.load, design.setting.ac_volts)
     if question is None:
         return reading
     options = []
@@ -143,12 +143,12 @@ def _when(said: Said, hours: float) -> dict[str, Any]:
 
 def _window(said: Said) -> dict[str, float] | None:
     """Volts at which it cuts out and comes back, as far as they are said."""
-    if "cut_out_v" not in said.limits:
-        return None
     volts = said.quantities.get("V")
-    nominal_v = volts.value if volts is not None else said.limits["cut_out_v"]
+    if not said.limits or volts is None:
+        return None
+    nominal_v = volts.value
     usual = usual_window(nominal_v, said.habit.nature if said.habit else "electronics")
-    return {"most_v": usual.most_v} | said.limits
+    return {"cut_out_v": usual.least_v, "most_v": usual.most_v} | said.limits
 
 
 def _energy(said: Said, volts: Token | None) -> float | None:
@@ -238,7 +238,12 @@ def _power_factor(said: Said) -> float:
 def _rail(said: Said, supply: dict[str, Any], design: Design) -> str | None:
     """The rail that suits a load best, told with the reason; None if no rail does."""
     probe = Load(
-        id="probe", name="it", rail=None, supply=Supply(**supply), demand=ByWatts(watts=1.0)
+        id="probe",
+        name="it",
+        rail=None,
+        supply=Supply(**supply),
+        demand=ByWatts(watts=1.0),
+        nature=said.habit.nature if said.habit else "electronics",
     )
     best = next(iter(places_of(design, probe)), None)
     if best is None or (best.suits == "does not fit" and supply["kind"] == "ac"):

@@ -37,6 +37,10 @@ def write_line(load: Load) -> str:
         parts.append(f"start {_plain(load.start.watts)}W")
     elif isinstance(load.start, StartFactor) and load.start.factor is not None:
         parts.append(f"start x{_plain(load.start.factor)}")
+    if load.window is not None:
+        parts += [f"cut-out {_plain(load.window.cut_out_v)}V", f"max {_plain(load.window.most_v)}V"]
+        if load.window.restarts_v is not None:
+            parts.append(f"restart {_plain(load.window.restarts_v)}V")
     parts.append(load.priority)
     if load.provenance in ("measured", "guess"):
         parts.append(load.provenance)

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from graveljar.core.document import Bank, Design, Station
+from graveljar.core.document import Bank, Design, Station, Vehicle
 from graveljar.core.edit import Edit
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.facts import Facts, gather
@@ -41,10 +41,19 @@ def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tup
     ):
         raise _refused("/grow/battery", f"“{ask.battery}” is no bank here.")
     task = task_of(design, station, ask, shelf)
-    alone = gather(task.design)
+    alone = gather(filled(task.design))
     return tuple(
         _work_out(draft, design, alone) for draft in (*_present(design, task), *drafts(task))
     )
+
+
+def filled(design: Design) -> Design:
+    """The design with every store full, so that routes compare like with like."""
+    stores = tuple(
+        store if isinstance(store, Vehicle) else store.model_copy(update={"starts_at": 1.0})
+        for store in design.stores
+    )
+    return design.model_copy(update={"stores": stores})
 
 
 def _refused(path: str, message: str) -> InvalidDocument:
@@ -61,7 +70,7 @@ def _present(design: Design, task: Task) -> Iterator[Draft]:
 
 
 def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
-    facts = gather(draft.after)
+    facts = gather(filled(draft.after))
     known = {finding.title for finding in judge(alone)}
     found = [x for x in judge(facts) if x.severity != "note" and x.title not in known]
     dangerous = any(x.severity == "stop" for x in found)

@@ -175,7 +175,17 @@ def _matched(task: Task) -> Iterator[Draft]:
         for c in task.shelf
         if isinstance(c.part, BatteryPart) and c.part.figures.volts >= PACK_V
     ]
-    if singles:
+    own = at_rest(task.outside)
+    ports = [x for x in task.inputs if x.accepts.least_v <= own.empty_v < x.accepts.most_v]
+    ports = [x for x in ports if own.full_v <= x.accepts.most_v]
+    if task.have and own.nominal_v >= PACK_V and ports:
+        port = max(ports, key=lambda x: x.most_w)
+        mode = max(port.modes, key=lambda mode: mode.amps)
+        yield _linked(
+            task, "matched", "The battery at hand, of matching volts",
+            "No converter: no loss in one.", task.outside, None, port, mode.name, (_outside_part(task),),
+        )  # fmt: skip
+    elif singles:
         bank, part = min(singles, key=lambda x: _rank(task, x[0]))
         yield _packs(
             task, "matched", "Battery of matching volts", "No converter: no loss in one.",

@@ -13,7 +13,7 @@ from graveljar.core.inverter import converter_amps
 from graveljar.core.limits import exceeds
 from graveljar.core.shelf.part import AnyPart, BatteryPart, StationPart
 from graveljar.core.tree import rails_of
-from graveljar.core.window import LABEL_TOLERANCE, fit_stage
+from graveljar.core.window import LABEL_TOLERANCE, MAINS_TOLERANCE, fit_stage
 from graveljar.core.words import quantity
 
 
@@ -77,6 +77,9 @@ def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Conver
         return f"gives {quantity(taken.set_v, 'V')}"
     asked = facts.demand.asked[stage.id]
     start_w = asked.start.watts if asked.start else asked.watts
+    mains_v = design.setting.ac_volts
+    if isinstance(taken, Inverter) and abs(taken.output_v - mains_v) > MAINS_TOLERANCE * mains_v:
+        return f"gives {quantity(taken.output_v, 'V')}; the mains here is {quantity(mains_v, 'V')}"
     if isinstance(taken, Inverter):
         return _carries(asked.watts, start_w, taken.continuous_w, facts.surge_w(taken))
     amps = converter_amps(taken, design, facts.assumed)
