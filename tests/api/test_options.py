@@ -167,8 +167,7 @@ def test_searches_take_turns() -> None:
     """Two at a time go on side by side: neither waits for the other's end."""
 
     async def listen(searches: Searches, name: str, told: list[str]) -> None:
-        searches.admit()
-        async for step in searches.steps(HUT, _ask()):
+        async for step in searches.steps(HUT, _ask(), searches.admit()):
             if isinstance(step, Progress) and step.tried:
                 told.append(name)
 

@@ -38,6 +38,10 @@ def codes(made: Design) -> set[str]:
         ({"stores": [bank(), {"kind": "vehicle"}]}, {"starter_battery"}),
         ({"loads": [load(nature="medical")]}, {"medical"}),
         ({"loads": [load(name="Aquarium pump") | {"id": "pump"}]}, {"animals"}),
+        # 16S LFP is 58.4 V full, 17S 62.05 V; outside, where it may be wet, 30 V are too many.
+        ({"stores": bank(volts=54.4, series=1)}, {"touch_volts"}),
+        ({"stores": bank(volts=25.6)}, set()),
+        ({"stores": bank(volts=28.8, location="outside")}, {"touch_volts"}),
         (GROWN, MAINS | {"over_voltage", "warranty", "packs_in_series", "alike_batteries"}),
         ({"stores": [bank(), bank(id="outside")], "links": [lead("outside", to="bank", input=None,
           mode=None)]}, {"over_voltage", "terminals"}),

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from graveljar.core.build import RemoveStage, build
-from graveljar.core.course import Course, course_of, series_of
+from graveljar.core.course import Course, all_series_of, course_of, series_of
 from graveljar.core.edit import apply
 from graveljar.core.facts import gather
 from graveljar.core.moments import moments_of, worst_of
@@ -155,22 +155,33 @@ def test_a_long_run_is_thinned_in_the_open_and_written_in_full() -> None:
     assert thin.hours[-1] == full.hours[-1] == pytest.approx(168.0)
     # Every switching of the week: on and off each ten minutes, two points each, day edges more.
     assert len(full.hours) >= 2 * 2 * 6 * 24 * 7
-    rows = list(csv.reader(io.StringIO(write_series(made, full))))
+    rows = list(csv.reader(io.StringIO("".join(write_series(made, [full])))))
     assert len(rows) == len(full.hours) + 1
     assert rows[0][:2] == ["hours [h]", "Bank charge [1]"]
     watts = rows[0].index("modem watts [W]")
     assert float(rows[1][watts]) == pytest.approx(2.0)
 
 
-def test_so_much_switching_that_the_trace_is_full_is_cut_short_in_the_open() -> None:
+def test_what_is_thinned_says_so_and_the_csv_streams_all_of_it() -> None:
+    """On and off each five minutes for a month: some 17 000 switchings, two points each."""
     pump = load(3, hours_per_day=24.0, duty=0.5, cycle_min=5.0)
     made = design(pump, stores=bank(ah=500.0), setting={"horizon_h": 720.0})
-    course = course_of(gather(made), 720.0)
-    assert course.until_h < 720.0
+    facts = gather(made)
+    course = course_of(facts, 720.0)
+    assert course.until_h == 720.0
+    assert course.series.every > facts.run.every > 1
     assert course.series.hours[-1] == pytest.approx(course.until_h, rel=0.02)
-    # On and off each five minutes for a month. The band goes on falling to its end.
+    # The band goes on falling to its end.
     low = course.band.low["bank"]
     assert low[-1] < low[-10] < low[0]
+    # 3 W half of the time for 720 h are 1 080 Wh, whatever was kept.
+    assert facts.run.loads["used"].sum() == pytest.approx(1080.0, rel=1e-6)
+    text = "".join(write_series(made, all_series_of(facts, 720.0)))
+    rows = list(csv.reader(io.StringIO(text)))
+    hours = np.array([float(row[0]) for row in rows[1:]])
+    assert len(hours) > 2 * 8 * 720
+    assert (np.diff(hours) >= 0).all()
+    assert len({len(row) for row in rows}) == 1
 
 
 def test_the_demo_fan_strands_and_the_hut_lives_five_times_longer_without_its_inverter() -> None:

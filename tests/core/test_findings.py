@@ -109,6 +109,7 @@ def posts(parallel: int = 1, **leads: Any) -> dict[str, Any]:
     return {**small(), "stores": bank(parallel=parallel, leads=fused)}
 
 
+TIMES_6 = {"method": "factor", "factor": 6.0}
 PUMP = {"nature": "motor", "window": {"cut_out_v": 11.0, "most_v": 15.0}}
 
 CASES = [
@@ -123,8 +124,8 @@ CASES = [
         "bank.start_above_peak",
         "fix",
         # Twice 100 A for a moment: 350 W times six at 10 V are 210 A, 330 W are 198 A.
-        {"loads": [load(350, nature="motor", start={"method": "factor"})]},
-        {"loads": [load(330, nature="motor", start={"method": "factor"})]},
+        {"loads": [load(350, start={"method": "factor", "factor": 6.0})]},
+        {"loads": [load(330, start={"method": "factor", "factor": 6.0})]},
     ),
     Case(
         "bank.above_kind",
@@ -147,11 +148,32 @@ CASES = [
         {"stores": bank("flooded", 12.0, location="vented box")},
     ),
     Case("bank.lithium_in_frost", "watch", {"ambient_c": -1.0}, {"ambient_c": 0.0}),
+    # What is fed is charged: a stop, unless its maker states what keeps it from that.
     Case(
         "bank.lithium_in_frost",
-        "watch",
-        {"ambient_c": -1.0, "stores": [station()]},
-        {"ambient_c": 0.0, "stores": [station()]},
+        "stop",
+        fed(ambient_c=-1.0),
+        fed(ambient_c=-1.0, of_station={"cold_charge": "cut-off"})
+        | {"stores": [station(cold_charge="cut-off"), bank("agm", 12.0, id="outside")]},
+    ),
+    Case(
+        "bank.no_charge",
+        "note",
+        fed(ambient_c=-1.0, of_station={"cold_charge": "heater"}),
+        fed(ambient_c=1.0, of_station={"cold_charge": "heater"}),
+    ),
+    Case(
+        "bank.above_120_v",
+        "stop",
+        # 34S LFP is 124.1 V full, 32S 116.8 V.
+        {"stores": bank(volts=54.4, series=2)},
+        {"stores": bank(volts=51.2, series=2)},
+    ),
+    Case(
+        "bank.run_flat",
+        "fix",
+        {"loads": [load(20)], "stores": bank("agm", 12.0, keep_back=0.1)},
+        {"loads": [load(20)], "stores": bank("agm", 12.0, keep_back=0.5)},
     ),
     Case("bank.colder_than_known", "watch", {"ambient_c": -11.0}, {"ambient_c": -10.0}),
     Case("bank.unlikely_volts", "watch", {"stores": bank(volts=8.0)}, {"stores": bank(volts=12.0)}),
@@ -201,6 +223,19 @@ CASES = [
         {
             "loads": [load(333, ac=True, nature="compressor", start={"method": "factor"})],
             "stages": inverter(surge_w=5000.0),
+        },
+    ),
+    Case(
+        "inverter.start_near_surge",
+        "watch",
+        # Six times 320 W are 1 920 W of 2 000; 290 W start at 1 740 W.
+        {
+            "loads": [load(320, ac=True, nature="compressor", start={"method": "factor"})],
+            "stages": inverter(),
+        },
+        {
+            "loads": [load(290, ac=True, nature="compressor", start={"method": "factor"})],
+            "stages": inverter(),
         },
     ),
     Case(
@@ -272,8 +307,9 @@ CASES = [
     Case(
         "converter.start_above_peak",
         "fix",
-        {"loads": [behind(9, nature="motor", start={"method": "factor"})], "more": [converter()]},
-        {"loads": [behind(8, nature="motor", start={"method": "factor"})], "more": [converter()]},
+        # Six times 9 W at 5 V are 10.8 A.
+        {"loads": [behind(9, start={"method": "factor", "factor": 6.0})], "more": [converter()]},
+        {"loads": [behind(8, start={"method": "factor", "factor": 6.0})], "more": [converter()]},
     ),
     Case(
         "converter.little_margin",
@@ -286,6 +322,13 @@ CASES = [
         "watch",
         {"more": [converter(documented=False)]},
         {"more": [converter(documented=True)]},
+    ),
+    Case(
+        "converter.hot_for_long",
+        "watch",
+        # Half of 10 A at 5 V are 25 W.
+        {"loads": [behind(26)], "more": [converter(documented=False)]},
+        {"loads": [behind(24)], "more": [converter(documented=False)]},
     ),
     Case(
         "converter.hot",
@@ -348,6 +391,13 @@ CASES = [
     ),
     Case(
         "load.too_many_volts", "stop", {"loads": [load(volts=5.0)]}, {"loads": [load(volts=12.0)]}
+    ),
+    Case(
+        "load.check_label",
+        "watch",
+        # A full 4S LFP bank stands at 14.6 V: electronics take a tenth more than 12 V, lamps 15 V.
+        {"loads": [load(nature="electronics")]},
+        {"loads": [load(nature="lighting")]},
     ),
     Case("load.too_few_volts", "fix", {"loads": [load(volts=24.0)]}, {"loads": [load(volts=14.0)]}),
     Case(
@@ -457,8 +507,8 @@ CASES = [
     Case(
         "cable.start_drops_out",
         "fix",
-        {"loads": [load(100, "pump", start={"method": "factor"}, **PUMP, **lead_of("4 mm²", 6.0))]},
-        {"loads": [load(100, "pump", start={"method": "factor"}, **PUMP, **lead_of("35 mm²"))]},
+        {"loads": [load(100, "pump", start=TIMES_6, **PUMP, **lead_of("4 mm²", 6.0))]},
+        {"loads": [load(100, "pump", start=TIMES_6, **PUMP, **lead_of("35 mm²"))]},
     ),
     Case("cable.not_planned", "note", {}, {"stores": bank(leads=lead_of("35 mm²", 0.5))}),
     Case("fuse.above_cable", "stop", small(fuse_a=150.0), small()),

@@ -100,7 +100,7 @@ def _day_wh(made: Design) -> float:
         needed = any(x.rail == "inverter" for x in running)
         if stage.switched == "on with its loads" and not needed:
             drawn = 0.0
-        elif stage.sleep is not None and ac_w < stage.sleep.threshold_w:
+        elif stage.sleep is not None and ac_w < stage.sleep.threshold_w and not needed:
             drawn = stage.sleep.watts
         else:
             drawn = loss.p0 + loss.k1 * ac_w + loss.k2 * ac_w**2

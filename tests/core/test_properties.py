@@ -88,6 +88,8 @@ def test_more_hours_of_a_load_never_lengthen_a_run(made: Any, times: float) -> N
     assume(not first.kept_apart)
     longer = first.model_copy(update={"when": Anytime(hours=first.hours_per_day * times)})
     changed = made.model_copy(update={"loads": (longer, *made.loads[1:])})
+    # Loads that would trip each other run in turn, and which goes first may change.
+    assume(not gather(made).lowered.apart and not gather(changed).lowered.apart)
     assert _hours(changed) <= _hours(made) * (1 + 1e-6)
 
 

@@ -8,6 +8,7 @@ from graveljar.core.edit import apply
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.evaluate import evaluate
 from graveljar.core.routes import Route, RoutesAsk, routes_of
+from graveljar.core.routes.compare import filled
 from graveljar.core.shelf import Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
@@ -58,8 +59,12 @@ def test_what_is_too_many_volts_is_shown_and_does_not_fit(booth: dict[str, Route
 
 
 def test_hours_are_those_of_the_design_it_leads_to(booth: dict[str, Route]) -> None:
-    for route in booth.values():
-        led_to = evaluate(apply(BOOTH, route.edits))
+    """Every store full, to compare like with like; none that brings danger can be used."""
+    for way, route in booth.items():
+        if any(x.severity == "stop" for x in route.warnings) and way != "present":
+            assert not route.edits
+            continue
+        led_to = evaluate(filled(apply(BOOTH, route.edits)))
         assert route.hours == led_to.verdict.hours
         stops = {f.title for f in led_to.findings if f.severity == "stop"}
         assert {x.title for x in route.warnings if x.severity == "stop"} == stops

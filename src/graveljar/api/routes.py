@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
-from fastapi.responses import JSONResponse, PlainTextResponse
+from fastapi.responses import JSONResponse, PlainTextResponse, StreamingResponse
 from pydantic import BaseModel, Field, TypeAdapter
 
 from graveljar.api.problems import PROBLEMS
@@ -12,9 +12,8 @@ from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.build import Ask, Built, build
 from graveljar.core.cables.rows import SchoolRow, cables_of, schools_of
-from graveljar.core.course import Course, course_of, series_of
+from graveljar.core.course import Course, all_series_of, course_of
 from graveljar.core.document import MOST_LOADS, Design
-from graveljar.core.engine.ledger import MOST_POINTS
 from graveljar.core.entry import Reading, read_line
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
@@ -137,12 +136,13 @@ def post_course(body: Looked) -> Response:
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)
-def post_course_csv(body: Looked) -> PlainTextResponse:
-    """Every point of a run as CSV."""
+def post_course_csv(body: Looked) -> StreamingResponse:
+    """Every point of a run as CSV, written as it is worked out."""
     facts = gather(body.design)
-    until_h = body.until_h or facts.run.ends_h
-    text = write_series(body.design, series_of(facts, until_h, most=MOST_POINTS))
-    return PlainTextResponse(text, media_type="text/csv")
+    # The whole run first: one that finds no answer is an error, not half a file.
+    until_h = min(body.until_h or facts.run.ends_h, facts.run.ends_h)
+    parts = all_series_of(facts, until_h)
+    return StreamingResponse(write_series(body.design, parts), media_type="text/csv")
 
 
 @router.post("/cables/schools")

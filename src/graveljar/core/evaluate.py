@@ -187,18 +187,18 @@ def _fixes(
     if finding.remedies and not changing:
         label = "It is built into the station: use another outlet, or a bigger station."
         yield Fix(label, (), None)
-    tried = []
+    tried, told = [], []
     for remedy in changing:
         edits = as_sent(facts.design, remedy.edits)
         if not edits or quick:
-            yield Fix(remedy.label, edits, None)
+            told.append(Fix(remedy.label, edits, None))
             continue
         effect = _tried(facts, findings, finding, remedy)
         if effect is not None:
             tried.append(Fix(remedy.label, edits, effect))
     yield from sorted(tried, key=lambda fix: fix.effect is not None and not fix.effect.clears)
-    offered = any(not x.edits for x in changing) or tried
-    if changing and not offered and not quick:
+    yield from told
+    if changing and not tried and not told:
         yield Fix("No single change known here mends it: see Needed and Options.", (), None)
 
 

@@ -116,9 +116,20 @@ class Feeding:
 
         A station's own draw is not for the link.
         """
-        own_w = float(self.lowered.store_records[self.lowered.place[self.source]]["idle_w"])
-        given_w = self.full.source_v * self.full.source_a - own_w
+        given_w = self.full.source_v * self._taken_a()
         return self.full.watts / given_w if given_w else 0.0
+
+    def _taken_a(self) -> float:
+        """What its source gives for it alone: its share of the current of each stage before. [A]"""
+        point, here = self.full, self.link.rail
+        rails = self.lowered.rails
+        amps = point.amps_by.get(self.link.id, 0.0)
+        while rails[here].parent is not None:
+            given = point.given_by.get(here, 0.0)
+            mine = amps * rails[here].nominal_v if rails[here].kind == "ac" else amps
+            amps = point.amps_by.get(here, 0.0) * (mine / given if given else 0.0)
+            here = str(rails[here].parent)
+        return amps
 
     def _at(self, *, full: bool, held: bool = True) -> Point:
         if self.fit != "fits":

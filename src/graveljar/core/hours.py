@@ -123,6 +123,7 @@ def _own_share(facts: Facts, place: int) -> float:
 
     Both carry the same amps, in one row.
     """
-    both = float(facts.lowered.store_records["ohm"][place])
-    own = facts.rests[facts.stores[place].id].resistance_ohm
+    record = facts.lowered.store_records[place]
+    own = float(record["own_ohm"]) * float(facts.lowered.day.cold_ohm[:, place].mean())
+    both = own + float(record["leads_ohm"])
     return own / both if both else 1.0

@@ -8,8 +8,18 @@ from typing import Any, Final, Literal
 import numpy as np
 
 from graveljar.core.engine import ledger
-from graveljar.core.engine.ledger import CONVERGED, EVENTS, EVERY, POINTS, STATUS, Trace, room
+from graveljar.core.engine.ledger import (
+    CONVERGED,
+    EVENTS,
+    EVERY,
+    PAUSES,
+    POINTS,
+    STATUS,
+    Trace,
+    room,
+)
 from graveljar.core.engine.lower import Lowered
+from graveljar.core.engine.march import go_on
 from graveljar.core.engine.march import run as march
 from graveljar.core.engine.net import LOAD_PART, RAIL_PART, Floats
 from graveljar.core.errors import NotSolved
@@ -100,6 +110,8 @@ _NO_ANSWER: Final = {
     ledger.NO_PROGRESS: "The run does not get any further",
     ledger.OUT_OF_STEPS: "The run takes too many steps. Look less far ahead, or make cycles longer",
 }
+# Hours, charge, volts, amps and what loads draw over time, as in `ledger.Trace`.
+Points = tuple[Floats, Floats, Floats, Floats, Floats]
 # Events closer than this belong together. [h]
 TOGETHER_H: Final = 1e-6
 
@@ -313,7 +325,7 @@ class Run:
         charge = float(self.stores[store]["charge"])
         return energy_between(self.lowered, store, down_to, charge)
 
-    def points(self) -> tuple[Floats, Floats, Floats, Floats, Floats]:
+    def points(self) -> Points:
         """Hours, charge, volts, amps and what loads draw over time, as in `ledger.Trace`."""
         n = int(self.trace.counts[POINTS])
         t = self.trace
@@ -329,6 +341,30 @@ def energy_between(lowered: Lowered, store: int, low: float, high: float) -> flo
     at = np.array([low, *inside, high])
     ah = float(lowered.store_records[store]["ah"])
     return float(np.trapezoid(np.interp(at, x, v), at) * ah)
+
+
+def every_point(lowered: Lowered, until_h: float) -> Iterator[Points]:
+    """Every point of a run up to a time, a part at a time: the run pauses where its room is full.
+
+    Raises
+    ------
+    NotSolved : as `simulate`.
+    """
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    trace = room(len(rails), len(loads), len(stores))
+    trace.counts[PAUSES] = 1
+    march(rails, loads, stores, lowered.day, until_h, trace)
+    while True:
+        answered(trace)
+        n = int(trace.counts[POINTS])
+        yield (
+            trace.hours[:n], trace.charge[:n], trace.volts[:n], trace.amps[:n], trace.drawn[:n]
+        )  # fmt: skip
+        if not trace.counts[PAUSES]:
+            return
+        trace.counts[POINTS] = 0
+        go_on(rails, loads, stores, lowered.day, until_h, trace)
 
 
 def horizon_of(lowered: Lowered) -> float:

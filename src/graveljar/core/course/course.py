@@ -10,7 +10,6 @@ from graveljar.core.band import charge_band
 from graveljar.core.course.flow import Flow, flow_of
 from graveljar.core.course.series import Column, Series, series_of
 from graveljar.core.document import Feed
-from graveljar.core.engine.ledger import MOST_POINTS
 from graveljar.core.facts import Facts
 from graveljar.core.hours import MOST_TOLD, happening
 from graveljar.core.joints import joints_of
@@ -20,8 +19,6 @@ from graveljar.core.words import listed, quantity
 # Shown at first of a run that does not end before. Ours. [h]
 FIRST_SHOWN_H: Final = 168.0
 BAND_POINTS: Final = 240
-# Share of a full trace that every draw has surely reached too. Ours.
-TRACED: Final = 0.8
 
 
 @dataclass(frozen=True)
@@ -96,10 +93,6 @@ def course_of(facts: Facts, until_h: float | None = None) -> Course:
     if until_h is None:
         until_h = run.ends_h if run.ends_h < run.horizon_h else min(run.horizon_h, FIRST_SHOWN_H)
     until_h = min(until_h, run.horizon_h)
-    hours = run.points()[0]
-    if len(hours) >= MOST_POINTS:
-        # So many switchings that the trace is full; that of some draws a little earlier.
-        until_h = min(until_h, float(hours[-1]) * TRACED)
     told = run.events[:MOST_TOLD]
     return Course(
         starts_at_h=facts.design.setting.starts_at_h,

@@ -1,6 +1,6 @@
 """A run over time: charge, volts, amps, and the power of each load and of what is lost."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -9,6 +9,7 @@ import numpy as np
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.net import FEED, STORE, Floats
 from graveljar.core.facts import Facts
+from graveljar.core.run import Points, every_point
 
 # Points beyond which only every second, third ... is given. Ours.
 MOST_POINTS: Final = 6_000
@@ -37,8 +38,18 @@ class Series:
 
 
 def series_of(facts: Facts, until_h: float, most: int = MOST_POINTS) -> Series:
-    """The points of a run up to a time. [h]"""
-    hours, charge, volts, amps, drawn = facts.run.points()
+    """The points of a run up to a time, at most so many. [h]"""
+    return _series(facts, facts.run.points(), until_h, most, facts.run.every)
+
+
+def all_series_of(facts: Facts, until_h: float) -> Iterator[Series]:
+    """Every point of a run up to a time, however many there are, a part at a time. [h]"""
+    for points in every_point(facts.lowered, until_h):
+        yield _series(facts, points, until_h, len(points[0]) + 1, 1)
+
+
+def _series(facts: Facts, points: Points, until_h: float, most: int, kept_every: int) -> Series:
+    hours, charge, volts, amps, drawn = points
     watts = volts[:, facts.lowered.load_records["rail"]] * drawn
     idle, lost = losses(facts.lowered, volts, amps, watts)
     inside = int(np.searchsorted(hours, until_h + 1e-9, side="right"))
@@ -52,7 +63,7 @@ def series_of(facts: Facts, until_h: float, most: int = MOST_POINTS) -> Series:
 
     rails = tuple(facts.lowered.rails)
     return Series(
-        every,
+        every * kept_every,
         tuple(round(float(hour), 6) for hour in hours[keep]),
         {bank.id: column(charge[:, s]) for s, bank in enumerate(facts.stores)},
         {rail: column(volts[:, r]) for r, rail in enumerate(rails)},

@@ -131,12 +131,21 @@ def _go(
     if until <= hours:
         return hours
     for s in range(len(stores)):
-        mean, amps = stores[s].mean_a, max(rails[s].amps, 0.0)
-        if stores[s].peukert > 1.0 and mean >= 0.0 and abs(mean - amps) > 0.02 * (mean + amps):
+        if _mean_moves(stores, s, max(rails[s].amps, 0.0)):
             until = min(until, hours + MEAN_STEP_H)
     then = _step(rails, loads, stores, day, trace, m, hours, until)
     _wear(rails, loads, stores, then - hours)
     return then
+
+
+@inlined
+def _mean_moves(stores: Records, s: int, amps: float) -> bool:
+    """Whether the mean current of a store still moves, and matters."""
+    store = stores[s]
+    mean = store.mean_a
+    if store.peukert == 1.0 or mean < 0.0 or max(mean, amps) <= store.rated_a:
+        return False
+    return bool(abs(mean - amps) > 0.02 * (mean + amps))
 
 
 @inlined
@@ -341,7 +350,7 @@ def _step(
     dt = _plan(stores, lead, gap, until - hours)
     if not _holds_at(rails, loads, stores, day, 0.5, False):
         # What does not hold in the middle does not at the end: the event lies before it.
-        return _to_event(rails, loads, stores, day, m, hours, dt)
+        return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     keep_middle(rails, loads, stores)
     _set_rates(rails, stores, day, m)
     lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
@@ -355,7 +364,7 @@ def _step(
         account(rails, loads, stores, day, m, dt)
         return min(hours + dt, until)
     if not _holds_at(rails, loads, stores, day, 1.0, True):
-        return _to_event(rails, loads, stores, day, m, hours, dt)
+        return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
         middle = stores[lead].rate
@@ -418,7 +427,14 @@ def _holds_at(
 
 @compiled
 def _to_event(
-    rails: Records, loads: Records, stores: Records, day: Day, m: int, hours: float, dt: float
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    trace: Trace,
+    m: int,
+    hours: float,
+    dt: float,
 ) -> float:
     """Go as far as everything holds, a hair beyond: the next steady state takes it off."""
     low, high = 0.0, 1.0
@@ -438,6 +454,10 @@ def _to_event(
     if stores[most].rate * stores[most].change > 0.0:
         took = low * stores[most].change / stores[most].rate
     account(rails, loads, stores, day, m, took)
+    if len(trace.hours) and took > 0.0:
+        # As it is just before something gives up.
+        _holds_at(rails, loads, stores, day, low, False)
+        _record(rails, loads, stores, trace, hours + took)
     for s in range(len(stores)):
         _move(stores, s, high)
     return hours + took

@@ -46,12 +46,17 @@ def fewest_strings(
     fewest = np.zeros(rows, dtype=np.int64)
     hours = np.full((rows, MORE + 1), np.nan)
     base = stores.copy()
+    rails_more = rails.copy()
+    for n in range(rows):
+        for r in range(len(rails[n])):
+            _widen(rails_more[n], r, demand)
     runs = 0
     for n in range(rows):
         for strings in range(from_strings[n], most + 1):
-            # More use and less capacity are both energy: the currents stay those of the labels.
-            _join(stores, base, strings, capacity / demand)
-            run(rails[n], loads, stores, day, goal_h, trace)
+            # A margin on use is one on energy: what carries the current has the same margin.
+            _join(stores, base, strings, capacity, demand)
+            _ask(loads, demand)
+            run(rails_more[n], loads, stores, day, goal_h, trace)
             runs += 1
             if _served(loads, counted, trace) >= goal_h:
                 fewest[n] = strings
@@ -61,7 +66,8 @@ def fewest_strings(
         for more in range(MORE + 1):
             if fewest[n] + more > most:
                 break
-            _join(stores, base, fewest[n] + more, 1.0)
+            _join(stores, base, fewest[n] + more, 1.0, 1.0)
+            _ask(loads, 1.0)
             run(rails[n], loads, stores, day, horizon_h, trace)
             runs += 1
             hours[n, more] = _served(loads, counted, trace)
@@ -69,13 +75,27 @@ def fewest_strings(
 
 
 @inlined
-def _join(stores: Records, base: Records, strings: int, capacity: float) -> None:
-    """Join so many strings, aged."""
+def _widen(rails: Records, r: int, by: float) -> None:
+    """Widen the limits of a row by the margin on use."""
+    rail = rails[r]
+    rail.limit_a, rail.limit_w = rail.limit_a * by, rail.limit_w * by
+    rail.peak_a, rail.peak_w, rail.fuse_a = rail.peak_a * by, rail.peak_w * by, rail.fuse_a * by
+
+
+@inlined
+def _ask(loads: Records, demand: float) -> None:
+    for i in range(len(loads)):
+        loads[i].factor = demand
+
+
+@inlined
+def _join(stores: Records, base: Records, strings: int, capacity: float, use: float) -> None:
+    """Join so many strings, aged; their limits widened by the margin on use."""
     stores[0].ah = base[0].ah * strings * capacity
     stores[0].rated_a = base[0].rated_a * strings * capacity
-    stores[0].limit_a = base[0].limit_a * strings
-    stores[0].peak_a = base[0].peak_a * strings
-    stores[0].fuse_a = base[0].fuse_a * strings
+    stores[0].limit_a = base[0].limit_a * strings * use
+    stores[0].peak_a = base[0].peak_a * strings * use
+    stores[0].fuse_a = base[0].fuse_a * strings * use
     stores[0].own_ohm = base[0].own_ohm / strings
     stores[0].leads_ohm = base[0].leads_ohm / strings
 

@@ -183,7 +183,8 @@ def _matched(task: Task) -> Iterator[Draft]:
         mode = max(port.modes, key=lambda mode: mode.amps)
         yield _linked(
             task, "matched", "The battery at hand, of matching volts",
-            "No converter: no loss in one.", task.outside, None, port, mode.name, (_outside_part(task),),
+            "No converter: no loss in one.", task.outside, None, port, mode.name,
+            (_outside_part(task),),
         )  # fmt: skip
     elif singles:
         bank, part = min(singles, key=lambda x: _rank(task, x[0]))

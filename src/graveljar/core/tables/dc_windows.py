@@ -29,6 +29,8 @@ class UsualWindow:
 VEHICLE_CLASSES: Final = (
     (11.5, 14.0, UsualWindow(9.0, 15.0, 16.0)),
     (23.0, 28.0, UsualWindow(16.0, 30.0, 32.0)),
+    # No standard of its own; common practice for a 48 V bank, within 60 V.
+    (46.0, 54.0, UsualWindow(40.0, 58.4, 60.0)),
 )
 
 
