@@ -44,6 +44,8 @@ INTO_58 = {"least_v": 12.0, "most_v": 58.0}
 # Their way out is in the world, not in the document.
 MISFITS = ("above_maximum", "above_output", "never_starts", "other_volts")
 OFF_SCREEN = (
+    "bank.no_protection",
+    "bank.no_charge",
     "load.medical",
     "bank.low_system_volts",
     "converter.hot",
@@ -163,7 +165,7 @@ CASES = [
         fed(ambient_c=1.0, of_station={"cold_charge": "heater"}),
     ),
     Case(
-        "bank.above_120_v",
+        "bank.above_extra_low",
         "stop",
         # 34S LFP is 124.1 V full, 32S 116.8 V.
         {"stores": bank(volts=54.4, series=2)},

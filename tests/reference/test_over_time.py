@@ -25,8 +25,10 @@ def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
     def slopes(t: float, y: np.ndarray) -> list[float]:
         amps = hand.bank_amps(float(y[0]), middle % 24)
         volts = hand.open_v(float(y[0])) - amps * hand.rest.resistance_ohm
-        # Peukert by the mean current of the last hour, which begins with the first.
-        return [-amps * hand.costs(float(y[2])) / hand.ah, volts * amps, amps - float(y[2])]
+        # Peukert by the mean current: of all so far, then of the last two hours.
+        rate = max(0.5, 1 / max(t, 1e-6))
+        more = (amps - float(y[2])) * rate
+        return [-amps * hand.costs(float(y[2])) / hand.ah, volts * amps, more]
 
     def at_floor(t: float, y: np.ndarray) -> float:
         return float(y[0] - floor)

@@ -62,11 +62,10 @@ def sequence_of(
         mine = timetables(design, {load.id: begins[load.id]})[load.id].runs
         if begin:
             first = tables[load.id].runs
-            apart += [
-                (load.id, x.id)
-                for x in others
-                if _overlap(first, placed[x.id]) and limits.exceeded((load, x))
-            ]
+            near = [x for x in others if _overlap(first, placed[x.id])]
+            # With one of them alone it may run; it is all of them together that trip.
+            pairs = [x for x in near if limits.exceeded((load, x))] or near
+            apart += [(load.id, x.id) for x in pairs]
         placed[load.id] = mine
     return Sequence({k: v for k, v in begins.items() if v}, tuple(apart))
 

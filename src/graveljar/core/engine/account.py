@@ -4,7 +4,7 @@ import math
 from typing import Final
 
 from graveljar.core.engine.branch import own_draw
-from graveljar.core.engine.compiled import inlined
+from graveljar.core.engine.compiled import compiled
 from graveljar.core.engine.net import (
     ASLEEP,
     FEED,
@@ -18,10 +18,10 @@ from graveljar.core.engine.net import (
 )
 
 # Time over which the current of a lead-acid battery is averaged. Ours. [h]
-MEAN_H: Final = 1.0
+MEAN_H: Final = 2.0
 
 
-@inlined
+@compiled
 def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
     """Keep the present volts and currents as those of the middle of a step."""
     for s in range(len(stores)):
@@ -33,11 +33,11 @@ def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
         loads[i].mid_amps = loads[i].amps
 
 
-@inlined
+@compiled
 def peukert(stores: Records, s: int, amps: float) -> float:
     """Charge that a current costs over what it carries; no gain below the rated current. [1]
 
-    By the mean current of the last hour (see `mean_over`). Source: Peukert 1897, for steady
+    By the mean current of the last two hours (see `mean_over`). Source: Peukert 1897, for steady
     currents; that it does not hold for those that change: Doerffel and Sharkh 2006, from memory.
     """
     store = stores[s]
@@ -49,20 +49,21 @@ def peukert(stores: Records, s: int, amps: float) -> float:
     return float((mean / store.rated_a) ** (store.peukert - 1.0))
 
 
-@inlined
+@compiled
 def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
-    """Let the mean current of a store follow the present one; it begins with the first."""
+    """Let the mean current of a store follow the present one; at first it is the mean of all."""
     store = stores[s]
     if store.peukert == 1.0:
         return
     drawn = max(amps, 0.0)
+    store.seen_h += dt
     if store.mean_a < 0.0:
         store.mean_a = drawn
-    else:
-        store.mean_a += (drawn - store.mean_a) * -math.expm1(-dt / MEAN_H)
+    elif dt > 0.0:
+        store.mean_a += (drawn - store.mean_a) * max(-math.expm1(-dt / MEAN_H), dt / store.seen_h)
 
 
-@inlined
+@compiled
 def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, dt: float) -> None:
     """Add a step of `dt` hours to the tally."""
     for s in range(len(stores)):
@@ -87,7 +88,7 @@ def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, d
             _account_load(rails, loads, day, m, i, dt)
 
 
-@inlined
+@compiled
 def _account_load(rails: Records, loads: Records, day: Day, m: int, i: int, dt: float) -> None:
     run_w, wait_w = day.demand[m, i, 0], day.demand[m, i, 1]
     r = loads[i].rail
@@ -107,7 +108,7 @@ def _account_load(rails: Records, loads: Records, day: Day, m: int, i: int, dt: 
         into.served_h += dt
 
 
-@inlined
+@compiled
 def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     amps, ohm = rails[r].mid_amps, rails[r].ohm
     before_v = rails[rails[r].parent].mid_volts
@@ -135,7 +136,7 @@ def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     rails[r].conversion += max(lost - idle, 0.0) * dt
 
 
-@inlined
+@compiled
 def _given(rails: Records, loads: Records, rail: int) -> float:
     """Power a stage gives to what hangs on its rail. [W]"""
     amps = 0.0

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.compiled import compiled
 from graveljar.core.engine.net import (
     BY_CONVERTER,
     BY_FROST,
@@ -36,7 +36,7 @@ FULL_HAIR: Final = 1e-9
 TOPPED: Final = 1e-4
 
 
-@inlined
+@compiled
 def begin_feeding(rails: Records, stores: Records) -> None:
     """Let each link that is on want all its input takes; what is fed is awake."""
     for r in range(len(rails)):
@@ -74,7 +74,7 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
     return UNSETTLED
 
 
-@inlined
+@compiled
 def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) -> int:
     """Find what one link may take with the others as they are; settled when it is done."""
     upper, binds = _upper(rails, stores, r)
@@ -132,7 +132,7 @@ def _search(
     return settle(rails, loads, stores)
 
 
-@inlined
+@compiled
 def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     """The most a link's input takes: its watts, all inputs' together, what the store wants."""
     store = stores[rails[r].to]
@@ -167,7 +167,7 @@ def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     return most, binds
 
 
-@inlined
+@compiled
 def _excess(rails: Records, stores: Records, r: int, failed: int) -> tuple[float, int]:
     """By how much a link's way exceeds what it may carry, as a share; and what is exceeded."""
     if failed != SOLVED:

@@ -127,5 +127,6 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
         store.on, store.charge, store.stop_h = 1, store.begin, np.inf
         store.released, store.inside, store.rate_wh = 0.0, 0.0, 0.0
         store.closed, store.slept, store.fed_w, store.low_since = 0, 0, 0.0, np.inf
-        store.why, store.why_by, store.wear, store.mean_a = 0, -1, 0.0, -1.0
+        store.why, store.why_by, store.wear = 0, -1, 0.0
+        store.mean_a, store.seen_h = -1.0, 0.0
         store.full = 1 if store.begin >= 1.0 else 0

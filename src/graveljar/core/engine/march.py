@@ -50,7 +50,7 @@ INSTANT: Final = 1e-11
 # Steps without progress after which a run is given up. Ours.
 MOST_STUCK: Final = 200
 # Steps while the mean current of lead-acid still moves. Ours. [h]
-MEAN_STEP_H: Final = 0.25 * MEAN_H
+MEAN_STEP_H: Final = 0.1 * MEAN_H
 
 
 @compiled
@@ -105,7 +105,7 @@ def go_on(
     return hours
 
 
-@inlined
+@compiled
 def _go(
     rails: Records,
     loads: Records,
@@ -138,7 +138,7 @@ def _go(
     return then
 
 
-@inlined
+@compiled
 def _mean_moves(stores: Records, s: int, amps: float) -> bool:
     """Whether the mean current of a store still moves, and matters."""
     store = stores[s]
@@ -212,7 +212,7 @@ def _wear_out(
     return until
 
 
-@inlined
+@compiled
 def _wear(rails: Records, loads: Records, stores: Records, dt: float) -> None:
     """Wear overloaded fuses by a step; what carries no more than it holds cools down."""
     for r in range(len(rails)):
@@ -229,7 +229,7 @@ def _wear(rails: Records, loads: Records, stores: Records, dt: float) -> None:
         loads[i].wear = loads[i].wear + dt / opens_in_h(share) if share > 0.0 else 0.0
 
 
-@inlined
+@compiled
 def _any_on(stores: Records) -> bool:
     """Whether something can still happen: a vehicle goes on, but only for what it feeds."""
     endless, waiting = False, False
@@ -244,7 +244,7 @@ def _any_on(stores: Records) -> bool:
     return endless and (waiting or len(stores) == 1)
 
 
-@inlined
+@compiled
 def open_circuit(stores: Records, day: Day) -> None:
     """Open-circuit volts of each store at its charge, straight between the curve's points."""
     for s in range(len(stores)):
@@ -254,7 +254,7 @@ def open_circuit(stores: Records, day: Day) -> None:
         stores[s].emf = v[k] + (v[k + 1] - v[k]) * (charge - x[k]) / (x[k + 1] - x[k])
 
 
-@inlined
+@compiled
 def _piece(x: Floats, charge: float) -> int:
     """The piece of a curve that a charge lies on, the lower one at a corner."""
     low, high = 0, len(x) - 1
@@ -267,7 +267,7 @@ def _piece(x: Floats, charge: float) -> int:
     return low
 
 
-@inlined
+@compiled
 def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
     """Share of its charge each store loses in an hour; lead-acid more at high currents.
 
@@ -286,7 +286,7 @@ def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
         store.rate = counted / store.ah
 
 
-@inlined
+@compiled
 def _reach(stores: Records, day: Day, hours_left: float) -> tuple[int, float]:
     """The store that bounds the next step, and the charge it gives; (-1, 0): time does."""
     lead, gap, dt = -1, 0.0, hours_left
@@ -302,7 +302,7 @@ def _reach(stores: Records, day: Day, hours_left: float) -> tuple[int, float]:
     return lead, gap
 
 
-@inlined
+@compiled
 def _room(stores: Records, day: Day, s: int) -> float:
     """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
     store, x = stores[s], day.curve[s, :, 0]
@@ -317,7 +317,7 @@ def _room(stores: Records, day: Day, s: int) -> float:
     return float(max(min(top - store.charge, TAPER_STEP), 0.0))
 
 
-@inlined
+@compiled
 def _plan(stores: Records, lead: int, gap: float, dt: float) -> float:
     """Set how far each store goes in a step; gives its length. [h]"""
     if lead >= 0:
@@ -381,7 +381,7 @@ def _step(
     return end
 
 
-@inlined
+@compiled
 def _mended(
     stores: Records, lead: int, gap: float, dt: float, hours_left: float, first: float
 ) -> tuple[int, float]:
@@ -400,7 +400,7 @@ def _mended(
     return -1, 0.5 * dt
 
 
-@inlined
+@compiled
 def _move(stores: Records, s: int, share: float) -> None:
     """Set a store's charge a share of the way through a step."""
     store = stores[s]
@@ -463,7 +463,7 @@ def _to_event(
     return hours + took
 
 
-@inlined
+@compiled
 def _thermostats(loads: Records) -> bool:
     found = False
     for i in range(len(loads)):
@@ -471,7 +471,7 @@ def _thermostats(loads: Records) -> bool:
     return found
 
 
-@inlined
+@compiled
 def _record(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> None:
     """Keep a point; where there is no more room, every second one makes way."""
     most = len(trace.hours)

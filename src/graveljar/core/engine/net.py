@@ -98,7 +98,8 @@ LOAD: Final = _record(
 # start; charge is a share of `ah`, whatever the temperature. `low_v` opens the protection. `ohm`
 # is at present `own_ohm`, more in the cold, and that of the leads. `before`, `change` and `rate`
 # belong to a step. Counted: what the cells `released` [Wh], of which `inside` in their own
-# resistance and `rate_wh` for the current's sake (Peukert, by the mean current `mean_a`).
+# resistance and `rate_wh` for the current's sake (Peukert, by the mean current `mean_a` of the
+# `seen_h` hours so far, two at most).
 # `endless`: a vehicle, on while its engine runs. `linked`: something feeds it; then it may come
 # back from the share `returns_at` of what may be taken, is fed `fed_w` at present and `mid_fed` in
 # the middle of a step, takes at most `most_in_w`, and less from `taper` on; `frozen`: no charge
@@ -109,8 +110,8 @@ LOAD: Final = _record(
 BANK: Final = _record(
     "on endless linked no_pass closed awake slept full frozen too_cold returns "
     "why why_by fuse_kind",
-    "ohm own_ohm leads_ohm ah floor least low_v peukert rated_a mean_a begin charge emf before "
-    "change rate released inside rate_wh stop_h from_h "
+    "ohm own_ohm leads_ohm ah floor least low_v peukert rated_a mean_a seen_h begin charge emf "
+    "before change rate released inside rate_wh stop_h from_h "
     "limit_a peak_a fuse_a wear why_v why_x "
     "returns_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since",
 )

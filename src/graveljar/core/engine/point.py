@@ -63,7 +63,7 @@ def _source_v(rails: Records, stores: Records, r: int) -> float:
     return float(rails[r].set_v)
 
 
-@inlined
+@compiled
 def _sweep(rails: Records, loads: Records, stores: Records) -> int:
     count = len(rails)
     # Links have no volts of their own.
@@ -88,7 +88,7 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
     return UNSETTLED
 
 
-@inlined
+@compiled
 def _inward(rails: Records, loads: Records, stores: Records) -> int:
     """Gather currents and slopes from the outermost rails to the stores."""
     count = len(rails)
@@ -204,7 +204,7 @@ def _add_own(rails: Records, stores: Records, r: int) -> None:
     rail.amps = rail.taken
 
 
-@inlined
+@compiled
 def _new_volts(rails: Records, stores: Records, r: int) -> float:
     """Volts of a rail from its source and what is drawn, by the slopes at the last ones."""
     rail, here = rails[r], rails[r]

@@ -45,7 +45,7 @@ def gives(rails: Records, stores: Records, r: int) -> bool:
     return bool(store.on and not store.closed)
 
 
-@inlined
+@compiled
 def _set_states(rails: Records, stores: Records, day: Day, m: int) -> None:
     for r in range(len(rails)):
         rail = rails[r]
@@ -62,7 +62,7 @@ def _set_states(rails: Records, stores: Records, day: Day, m: int) -> None:
         rail.state = ON if on else OFF
 
 
-@inlined
+@compiled
 def _close(rails: Records, stores: Records) -> bool:
     """Switch off the outlets of stations that do not pass through what they are fed."""
     any_did = False
@@ -73,7 +73,7 @@ def _close(rails: Records, stores: Records) -> bool:
     return any_did
 
 
-@inlined
+@compiled
 def _ask(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
     """Set what each load asks of its rail, and which rails have something running behind them."""
     for i in range(len(loads)):

@@ -140,7 +140,7 @@ def _trip_load(loads: Records, what: int, index: int, hours: float) -> None:
     load.outs += 1
 
 
-@inlined
+@compiled
 def wait_for_start(loads: Records, index: int, hours: float) -> None:
     """Let a load that did not start wait for its next start."""
     if loads[index].thermostat:
@@ -229,7 +229,7 @@ def _come_back(rails: Records, loads: Records, stores: Records, trace: Trace, ho
     return any_did
 
 
-@inlined
+@compiled
 def _store_returns(stores: Records, s: int, hours: float) -> bool:
     store = stores[s]
     if store.on or store.slept or store.too_cold:
@@ -271,7 +271,7 @@ def steady(
     trace.counts[STATUS] = NO_PROGRESS
 
 
-@inlined
+@compiled
 def _see_to_stores(
     rails: Records, loads: Records, stores: Records, trace: Trace, hours: float
 ) -> None:
@@ -300,7 +300,7 @@ def _meet_floor(
     note(trace, hours, FLOOR, s, rails[s].volts, stores[s].charge, -1)
 
 
-@inlined
+@compiled
 def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
     """Switch off what is fed too little at its floor; fed enough it carries on there."""
     any_did = False
@@ -312,7 +312,7 @@ def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hour
     return any_did
 
 
-@inlined
+@compiled
 def _note_full(stores: Records, s: int, volts: float, trace: Trace, hours: float) -> None:
     store = stores[s]
     if not store.full and store.charge >= 1.0 - FULL_HAIR:
@@ -347,7 +347,7 @@ def fall_asleep(
     return end_h
 
 
-@inlined
+@compiled
 def _asked_of(rails: Records, loads: Records, s: int) -> float:
     """Watts that loads and links take from a store at present."""
     total = 0.0
@@ -378,7 +378,7 @@ def unlock(rails: Records, loads: Records, stores: Records, day: Day, m: int, ho
                 loads[i].latch = IN
 
 
-@inlined
+@compiled
 def next_return(rails: Records, loads: Records, hours: float, end_h: float) -> float:
     """When the next device may come back, or `end_h`. [h]"""
     for r in range(len(rails)):

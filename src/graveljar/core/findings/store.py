@@ -250,7 +250,7 @@ def _warmer(facts: Facts, least_c: float) -> tuple[Remedy, ...]:
 
 
 def above_extra_low(facts: Facts) -> Iterator[Finding]:
-    """`bank.above_120_v`: more than extra-low voltage, as in packs of electric vehicles."""
+    """`bank.above_extra_low`: more than extra-low voltage, as in packs of electric vehicles."""
     for bank in facts.banks:
         full_v = facts.rests[bank.id].full_v
         if not exceeds(full_v, EXTRA_LOW_V):
@@ -262,7 +262,7 @@ def above_extra_low(facts: Facts) -> Iterator[Finding]:
             edit = Edit("replace", f"{facts.store_path(bank)}/series", fewer)
             remedies.append(Remedy(label, (edit,)))
         yield Finding(
-            "bank.above_120_v",
+            "bank.above_extra_low",
             "stop",
             bank.id,
             f"{bank.name} has {quantity(full_v, 'V')} DC when full",

@@ -9,6 +9,7 @@ from graveljar.core.assumptions import resolve
 from graveljar.core.document import Design
 from graveljar.core.engine.ledger import room
 from graveljar.core.engine.lower import Lowered, lower
+from graveljar.core.engine.net import Floats
 from graveljar.core.engine.rows import MORE, fewest_strings
 from graveljar.core.facts import gather
 from graveljar.core.findings import judge
@@ -100,22 +101,43 @@ class _Job:
             if not fewest[n]:
                 self.left.note("run.must_stops_early", system.battery.part.name)
                 continue
-            by_energy = fewest[n] > combo.strings
-            for more in range(MORE + 1):
-                if np.isnan(hours[n, more]):
-                    break
-                self.candidates += more > 0
-                strings, served = int(fewest[n]) + more, float(hours[n, more])
-                new = found_of(system, combo, strings, served)
-                if self.front.wants(new) and self._holds(system, combo, new):
-                    why = "run.must_stops_early" if by_energy else combo.why
-                    told = decided(new, strings - int(fewest[n]), why)
-                    self.front.add(told)
-                    yield told
+            yield from self._tried(system, combo, int(fewest[n]), hours[n])
 
-    def _holds(self, system: System, combo: Combo, new: Found) -> bool:
+    def _tried(self, system: System, combo: Combo, fewest: int, hours: Floats) -> Iterator[Found]:
+        """What enters the best of the fewest strings that last, and of some more."""
+        why = "run.must_stops_early" if fewest > combo.strings else combo.why
+        held = False
+        for more in range(MORE + 1):
+            if np.isnan(hours[more]):
+                break
+            self.candidates += more > 0
+            new = found_of(system, combo, fewest + more, float(hours[more]))
+            if not self.front.wants(new):
+                held = True
+            elif self._holds(combo, new):
+                held = True
+                told = decided(new, more, why)
+                self.front.add(told)
+                yield told
+        # A start may need stiffer batteries than the hours do.
+        for strings in () if held or self._key(combo) in self.dead else (2 * fewest, 4 * fewest):
+            if not fewest + MORE < strings <= self.ask.most_strings:
+                continue
+            self.candidates += 1
+            served = gather(found_of(system, combo, strings, np.inf).design).run.hours
+            new = found_of(system, combo, strings, np.inf if served is None else served)
+            if self.front.wants(new) and self._holds(combo, new):
+                told = decided(new, 0, "start.trips_low")
+                self.front.add(told)
+                yield told
+                return
+
+    def _key(self, combo: Combo) -> tuple[int, ...]:
+        return tuple(id(option) for option in combo.options)
+
+    def _holds(self, combo: Combo, new: Found) -> bool:
         """Whether no rule is broken; a near miss is kept for its rule."""
-        key = tuple(id(option) for option in combo.options)
+        key = self._key(combo)
         if key in self.dead:
             self.left.note(self.dead[key], new.title)
             return False

@@ -18,6 +18,7 @@ RULES: Final = {
     "bank.current_above_limit": "the amps all of it draws",
     "bank.start_above_peak": "the amps of the worst start",
     "run.must_stops_early": "the hours, with the margins",
+    "start.trips_low": "the dip of the highest start",
 }
 
 
