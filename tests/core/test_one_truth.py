@@ -1,0 +1,206 @@
+"""One answer to each question, on random designs; and every plausible edit of a demo answered."""
+
+import random
+import time
+from collections.abc import Iterator
+from typing import Any
+
+import jsonpatch
+import pytest
+
+from graveljar.core.document import Design
+from graveljar.core.edit import Edit, as_sent
+from graveljar.core.errors import GravelJarError, NotSolved
+from graveljar.core.evaluate import evaluate
+from graveljar.core.facts import gather
+from graveljar.core.findings import judge
+from graveljar.core.sides import variants_of
+from graveljar.demo import demo_designs
+from tests.reference.random_designs import random_design, wired_design
+
+SEED = 20_000
+# Seconds after which an evaluation of a handful of loads has hung; it takes about half a one.
+DEADLINE_S = 30.0
+
+
+def _hostile(seed: int) -> Design:
+    """Far past the comfortable: kilowatts, ohms, frost by the hour, cycles, every kind of draw."""
+    dice = random.Random(seed)
+    loads = [
+        {
+            "id": f"l{n}", "name": f"l{n}", "rail": dice.choice(["bank", "feed"]),
+            "supply": {"kind": "dc", "volts": 12.0},
+            "demand": {"kind": "watts", "watts": round(10 ** dice.uniform(0, 3.7), 2)},
+            "draw": dice.choice(["constant power", "constant current", "resistive"]),
+            "cable_mohm": round(10 ** dice.uniform(0, 3.7), 1),
+            "when": dice.choice([{"kind": "hours", "hours": round(dice.uniform(0.1, 24), 2)},
+                                 {"kind": "at", "at_h": round(dice.uniform(0, 23), 1),
+                                  "hours": round(dice.uniform(0.1, 12), 2)}]),
+            "duty": dice.choice([1.0, 0.5]),
+            "cycle_min": dice.choice([None, 20.0]), "standby_w": dice.choice([0.0, 2.0]),
+            "start": dice.choice([{"method": "none"}, {"method": "factor", "factor": 6.0}]),
+            "priority": dice.choice(["must", "nice"]),
+            "window": dice.choice([None, {"cut_out_v": 11.5, "most_v": 16.0}]),
+            "nature": "lighting",
+        }
+        for n in range(dice.randint(1, 6))
+    ]  # fmt: skip
+    kind = dice.choice(["lfp", "nmc", "agm", "flooded"])
+    volts = {"lfp": 12.8, "nmc": 11.1}.get(kind, 12.0)
+    hourly = [round(dice.uniform(-30, 35), 1) for _ in range(24)]
+    return Design.model_validate(
+        {
+            "setting": {"ambient_by_hour": dice.choice([None, hourly]),
+                        "ambient_c": dice.uniform(-20, 40), "horizon_h": 200.0},
+            "stores": [{"battery": {"chemistry": kind, "volts": volts,
+                                    "ah": round(10 ** dice.uniform(0, 3), 1),
+                                    "bms_a": dice.choice([None, 100.0])},
+                        "keep_back": dice.choice([0.0, 0.2]),
+                        "starts_at": dice.choice([1.0, 0.3, 0.05])}],
+            "stages": [{"kind": "feed", "id": "feed", "name": "feed", "rail": "bank",
+                        "cable_mohm": round(10 ** dice.uniform(0, 3), 1)}],
+            "loads": loads,
+        }
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize("seed", range(SEED, SEED + 60))
+def test_hostile_designs_end_and_use_no_negative_energy(seed: int) -> None:
+    """Volts at a load are above 0 and time goes on, or it says that there is no answer."""
+    begin = time.monotonic()
+    try:
+        run = gather(_hostile(seed)).run
+    except NotSolved as error:
+        pytest.fail(f"seed {seed}: {error.message}")
+    assert time.monotonic() - begin < DEADLINE_S
+    for part in ("used", "waited", "adapter", "cable", "served_h"):
+        assert (run.loads[part] >= 0).all(), part
+    _, _, volts, amps, drawn = run.points()
+    for i in range(len(run.lowered.loads)):
+        record = run.lowered.load_records[i]
+        arrives = volts[:, record["rail"]] - drawn[:, i] * record["ohm"]
+        assert (arrives[drawn[:, i] > 0] > 0).all()
+    assert (amps[:, 0] >= 0).all()
+
+
+@pytest.mark.parametrize(
+    "made", [random_design(s, cut_outs=True) for s in range(700, 725)]
+    + [wired_design(s) for s in range(725, 735)] + [_hostile(s) for s in range(SEED, SEED + 15)],
+    ids=lambda made: made.name,
+)  # fmt: skip
+def test_no_two_figures_of_one_evaluation_differ(made: Design) -> None:
+    evaluation, facts = evaluate(made), gather(made)
+    verdict, run = evaluation.verdict, facts.run
+    musts = {x.id for x in made.loads if x.priority == "must"}
+    counted = [row for row in evaluation.loads
+               if row.id in musts or (not musts and row.missed_share is not None)]  # fmt: skip
+    # The goal is met exactly if every load that counts is served until it.
+    reached = all(x.served_h is None or x.served_h >= made.goal.hours for x in counted)
+    assert verdict.meets_goal is (reached and bool(counted or not made.loads))
+    assert verdict.hours == min((x.served_h for x in counted if x.served_h is not None),
+                                default=verdict.hours)  # fmt: skip
+    # What a finding calls the first stop is the verdict's, at the same hour.
+    early = [x for x in evaluation.findings if x.code == "run.must_stops_early"]
+    assert bool(early) is (bool(musts) and not verdict.meets_goal)
+    if early and run.decisive is not None:
+        stops = [x for x in run.stops.values() if x.load in musts and x.load == early[0].subject]
+        assert stops[0].hours == pytest.approx(run.decisive.hours, abs=1e-5)
+    # The day of the jar, of the workings and of Needed is one day.
+    day = evaluation.figures["day.wh"].value
+    assert evaluation.jar.day_wh == day
+    assert sum(x.wh for x in evaluation.jar.layers) == pytest.approx(day, rel=1e-6, abs=1e-6)
+    if evaluation.needed is not None and facts.whole is facts:
+        assert evaluation.needed.goal_wh == pytest.approx(day * made.goal.hours / 24, rel=1e-6)
+    if verdict.hours:
+        assert evaluation.figures["run.hours"].value == verdict.hours
+    # Energy out of the cells is what their curve holds between the charges.
+    store = run.stores[0]
+    gone = float(store["begin"] - store["charge"])
+    assert gone >= -1e-9
+    for row in evaluation.run.stores:
+        assert row.charge == float(store["charge"])
+
+
+@pytest.mark.parametrize("name", sorted(demo_designs()))
+def test_no_variant_or_fix_brings_danger_or_lets_something_no_longer_run(name: str) -> None:
+    """Also as its sender has it, with every default left out."""
+    made = demo_designs()[name]
+    evaluation, facts = evaluate(made), gather(made)
+    known = {(x.code, x.subject) for x in evaluation.findings if x.severity == "stop"}
+    able = {x.id for x in facts.lowered.loads}
+    offers: list[Any] = [x.edits for x in variants_of(facts)]
+    offers += [fix.edits for x in evaluation.findings for fix in x.fixes if fix.edits]
+    for choice in evaluation.needed.choices if evaluation.needed else ():
+        offers += [x for x in (choice.edits, choice.alike_edits) if x]
+    assert offers
+    bare = made.model_dump(mode="json", exclude_unset=True)
+    for edits in offers:
+        after = gather(_applied(bare, edits))
+        stops = {(x.code, x.subject) for x in judge(after) if x.severity == "stop"}
+        assert stops <= known
+        assert able & {x.id for x in after.design.loads} <= {x.id for x in after.lowered.loads}
+
+
+def _applied(document: Any, edits: Any) -> Design:
+    operations: Any = [
+        {"op": x.op, "path": x.path} | ({} if x.op == "remove" else {"value": x.value})
+        for x in edits
+    ]
+    return Design.model_validate(jsonpatch.apply_patch(document, operations))
+
+
+def test_edits_apply_to_a_document_with_its_defaults_left_out() -> None:
+    made = Design.model_validate({"stages": [{"kind": "inverter"}]})
+    bare = made.model_dump(mode="json", exclude_unset=True)
+    wanted = (
+        Edit("replace", "/setting/ambient_c", 5.0),
+        Edit("replace", "/setting/ac_volts", 120.0),
+        Edit("replace", "/stages/0/accepts/least_v", 11.0),
+        Edit("replace", "/stages/0/idle_w", 3.0),
+    )
+    after = _applied(bare, as_sent(made, wanted))
+    assert (after.setting.ambient_c, after.setting.ac_volts) == (5.0, 120.0)
+    assert after.inverter is not None
+    assert (after.inverter.accepts.least_v, after.inverter.idle_w) == (11.0, 3.0)
+
+
+# Values at the edge, usual and wrong, by what a field holds.
+VALUES: dict[type, tuple[Any, ...]] = {float: (0.01, 9.0, 12.0, 24.0, 230.0), int: (1, 2, 16)}
+
+
+def _edits(document: Any, path: str = "") -> Iterator[tuple[str, Any]]:
+    """Every single change of a number or a rail of a document to a plausible value."""
+    if isinstance(document, dict):
+        for key, value in document.items():
+            if key in ("rail", "to") and isinstance(value, str):
+                for other in ("bank", None):
+                    yield f"{path}/{key}", other
+            elif key not in ("version", "format", "revision", "shelf", "acknowledged"):
+                yield from _edits(value, f"{path}/{key}")
+    elif isinstance(document, list):
+        for index, value in enumerate(document):
+            yield from _edits(value, f"{path}/{index}")
+    elif type(document) in VALUES:
+        for value in VALUES[type(document)]:
+            yield path, value
+
+
+@pytest.mark.parametrize("name", sorted(demo_designs()))
+def test_every_plausible_edit_of_a_demo_is_answered(name: str) -> None:
+    """A quick answer to each; the whole one, with what each fix does, to some. Refusals say why."""
+    document = demo_designs()[name].model_dump(mode="json", exclude_unset=True)
+    grid = list(_edits(document))
+    dice = random.Random(SEED)
+    whole = set(dice.sample(range(len(grid)), 6))
+    tried = set(dice.sample(range(len(grid)), min(len(grid), 90))) | whole
+    answered = 0
+    for place in sorted(tried):
+        path, value = grid[place]
+        try:
+            made = _applied(document, [Edit("replace", path, value)])
+            found = evaluate(made, quick=place not in whole)
+        except (ValueError, GravelJarError):
+            continue
+        answered += 1
+        assert "program.rule_failed" not in {x.code for x in found.findings}, (path, value)
+    assert answered > 30
