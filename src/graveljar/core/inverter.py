@@ -16,19 +16,19 @@ class Loss:
 
     Source: King et al., SAND2007-5036. `agreed` is false when the label's figures contradict
     one another (they would give more than they draw), and the worse efficiency stands for all.
-    Beyond `rated_w`, which an overload would trip, it has the efficiency that it has there.
+    Beyond `most_w`, its surge, it has the efficiency that it has there: an overload trips.
     """
 
     p0: float
     k1: float
     k2: float
     agreed: bool = True
-    rated_w: float = math.inf
+    most_w: float = math.inf
 
     def dc_w(self, ac_w: float) -> float:
         """Power drawn from the battery while `ac_w` is given. [W]"""
-        if ac_w > self.rated_w:
-            return self.dc_w(self.rated_w) * ac_w / self.rated_w
+        if ac_w > self.most_w:
+            return self.dc_w(self.most_w) * ac_w / self.most_w
         return self.p0 + self.k1 * ac_w + self.k2 * ac_w * ac_w
 
 
@@ -42,7 +42,8 @@ def calibrate(inverter: Inverter) -> Loss:
     (0.91, 0.87)
     """
     loss = _through(inverter.idle_w, inverter.continuous_w, inverter.part_load, inverter.full_load)
-    return replace(loss, rated_w=inverter.continuous_w)
+    most_w = min(inverter.surge_w, MOST_SURGE_FACTOR * inverter.continuous_w)
+    return replace(loss, most_w=max(most_w, inverter.continuous_w))
 
 
 def loss_of(stage: Inverter | Converter) -> Loss:

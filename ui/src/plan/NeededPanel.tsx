@@ -58,17 +58,20 @@ export function NeededPanel() {
             <p className="mt-2">
               <Button
                 look="main"
-                onClick={() => apply("take the proposal", present.edits)}
+                onClick={() => apply("use the proposal", present.edits)}
                 data-take="present"
               >
-                Take {present.series}S {present.parallel}P
+                Use {present.series}S {present.parallel}P
                 {needed.size_w > 0 ? " and the inverter for it" : ""}
               </Button>
             </p>
           ) : (
-            <p className="mt-2 max-w-90 text-sm">
-              With this battery it is out of reach: more than 32 strings. Choose a larger battery or
-              a shorter goal.
+            <p className="mt-2 max-w-90 text-sm" data-part="not-offered">
+              {(present?.parallel ?? 0) > MOST_PARALLEL
+                ? "With this battery it is out of reach: more than 32 in parallel. Choose a larger battery or a shorter goal."
+                : evaluation.quick
+                  ? "Trying it …"
+                  : `${present?.parallel ?? 0} in parallel would bring up a danger, such as a fuse that cannot break their short circuit. Mend that first, on Cables.`}
             </p>
           )}
         </Group>
@@ -118,6 +121,9 @@ export function NeededPanel() {
     </div>
   );
 }
+
+/** The most batteries in parallel that a document may hold. */
+const MOST_PARALLEL = 32;
 
 /** How long without refill, and the margins. */
 function GoalFields() {

@@ -46,11 +46,11 @@ def load_current(
 def drawn(rail: Any, watts: float) -> float:
     """Power a stage draws for what it gives: p0 + k1 P + k2 P². [W]
 
-    Its loss is known up to its rating; beyond it would give at the efficiency it has there.
+    Its loss is known up to its surge; what is beyond counts at the efficiency it has there.
     """
-    if watts > rail.limit_w:
-        full = rail.p0 + rail.k1 * rail.limit_w + rail.k2 * rail.limit_w * rail.limit_w
-        return float(full * watts / rail.limit_w)
+    if watts > rail.peak_w:
+        full = rail.p0 + rail.k1 * rail.peak_w + rail.k2 * rail.peak_w * rail.peak_w
+        return float(full * watts / rail.peak_w)
     return float(rail.p0 + rail.k1 * watts + rail.k2 * watts * watts)
 
 

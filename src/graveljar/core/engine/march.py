@@ -99,7 +99,7 @@ def go_on(
                 midnight += 24.0
             weather(stores, day, m)
             unlock(rails, loads, stores, day, m, hours)
-    trace.clock[HOURS] = hours
+    trace.clock[HOURS], trace.clock[MIDNIGHT], trace.clock[STRETCH] = hours, midnight, m
     # Nothing is left to pause for.
     trace.counts[PAUSES] = 0
     return hours

@@ -57,7 +57,7 @@ def read_line(line: str, design: Design) -> Reading:
     if not options:
         return reading
     asked = Question(question.text, tuple(options))
-    return Reading(line, reading.marks, "", reading.notes, (), None, asked)
+    return Reading(line, reading.marks, "", (), (), None, asked)
 
 
 def _read(line: str, design: Design) -> tuple[Reading, Said]:

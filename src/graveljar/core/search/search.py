@@ -123,7 +123,6 @@ class _Job:
         for strings in () if held or self._key(combo) in self.dead else (2 * fewest, 4 * fewest):
             if not fewest + MORE < strings <= self.ask.most_strings:
                 continue
-            self.candidates += 1
             served = gather(found_of(system, combo, strings, np.inf).design).run.hours
             new = found_of(system, combo, strings, np.inf if served is None else served)
             if self.front.wants(new) and self._holds(combo, new):

@@ -1,0 +1,222 @@
+"""A run in plain Python: small fixed steps, events of its own, nothing of the engine's code.
+
+By the method page: P = V I, V = E(charge) - R I, quadratic inverter loss, Peukert by the mean
+current, cut-outs that return, starts through their dip, capacity and resistance by the hour's
+temperature. Only tables of figures are shared.
+"""
+
+import math
+from collections.abc import Iterator
+from typing import Any
+
+import numpy as np
+
+STEP_H = 1 / 120
+RETURN_H = 0.05
+MEAN_H = 2.0
+
+
+class PlainRun:
+    """One bank, an inverter and a converter on it, loads with their times."""
+
+    def __init__(self, document: Any, curve: Any, cold: Any, ohms: Any, peukert: float) -> None:
+        self.bank, self.loads = document["stores"][0], document["loads"]
+        self.stages = {x["id"]: x for x in document["stages"]}
+        self.hourly = document["setting"]["ambient_by_hour"]
+        self.battery = self.bank["battery"]
+        self.x, self.v = np.array(curve).T
+        self.cold, self.ohms, self.k = np.array(cold).T, np.array(ohms).T, peukert
+        self.ah = self.battery["ah"] * self.bank["parallel"]
+        self.charge, self.mean, self.seen, self.volts = 1.0, -1.0, 0.0, math.inf
+        self.out: dict[str, float] = {}
+        self.back: dict[str, float] = {}
+        self.locked: set[str] = set()
+        self.waits: set[str] = set()
+        self.started: set[str] = set()
+        self.dead: set[str] = set()
+        self.stops: dict[str, float] = {}
+        self.given_wh = 0.0
+
+    def open_v(self) -> float:
+        return float(np.interp(self.charge, self.x, self.v) * self.battery["cells"])
+
+    def watts(self, load: Any, hour: float) -> float:
+        """What a load takes at a time of day; 0 when it is off."""
+        for span in load["when"]["windows"]:
+            length = (span["to_h"] - span["from_h"]) % 24
+            since = (hour - span["from_h"]) % 24
+            if since < length - 1e-9:
+                if load["cycle_min"] is None:
+                    return float(load["demand"]["watts"] * load["duty"])
+                cycle = load["cycle_min"] / 60
+                on = since % cycle < load["duty"] * cycle - 1e-9
+                return float(load["demand"]["watts"]) if on else 0.0
+        return 0.0
+
+    def drawn(self, stage: Any, given: float) -> float:
+        """Power into a stage for what it gives."""
+        if stage["kind"] == "converter":
+            return float(stage["quiescent_w"] + given / stage["full_load"]["efficiency"])
+        rated, p0 = stage["continuous_w"], stage["idle_w"]
+        points = []
+        for end in (stage["part_load"], stage["full_load"]):
+            given_w = end["load_share"] * rated
+            points.append((given_w, (given_w / end["efficiency"] - p0) / given_w))
+        (low_w, low), (high_w, high) = points
+        k2 = (high - low) / (high_w - low_w)
+        return float(p0 + (low - k2 * low_w) * given + k2 * given * given)
+
+    def branches(self, watts: dict[str, float]) -> Iterator[tuple[str, float, float]]:
+        """Each branch at the bank: who, watts, resistance."""
+        for load in self.loads:
+            if load["rail"] == "bank" and watts[load["id"]]:
+                yield load["id"], watts[load["id"]], load["cable_mohm"] / 1000
+        for name, stage in self.stages.items():
+            if name not in self.dead and name not in self.out and name not in self.locked:
+                mine = sum(watts[x["id"]] for x in self.loads if x["rail"] == name)
+                yield name, self.drawn(stage, mine), stage["cable_mohm"] / 1000
+
+    def settle(self, watts: dict[str, float], ohm: float) -> tuple[float, dict[str, float]]:
+        """Amps of the bank, and what arrives at each branch."""
+        open_v = self.open_v()
+        # From where it stood last.
+        volts = min(self.volts, open_v)
+        branches = list(self.branches(watts))
+        amps = 0.0
+        for _ in range(200):
+            found = [self.amps(volts, power, r) for _, power, r in branches]
+            amps = sum(found)
+            new = open_v - ohm * amps
+            if abs(new - volts) < 1e-9:
+                break
+            volts = new
+        self.volts = volts
+        return amps, {
+            name: volts - i * r for (name, _, r), i in zip(branches, found, strict=True)
+        } | {"bank": volts}
+
+    @staticmethod
+    def amps(volts: float, power: float, ohm: float) -> float:
+        if not ohm:
+            return power / volts
+        inside = volts * volts - 4 * ohm * power
+        # Volts that collapse are far below every cut-out: as if half of them were lost.
+        return (volts - math.sqrt(max(inside, 0.0))) / (2 * ohm)
+
+    def cut_v(self, name: str) -> float:
+        if name in self.stages:
+            return float(self.stages[name]["accepts"]["least_v"])
+        window = next(x for x in self.loads if x["id"] == name)["window"]
+        return float(window["cut_out_v"]) if window else 0.0
+
+    def served(self, hour: float) -> dict[str, float]:
+        """Watts of each load as things stand."""
+        found = {}
+        for load in self.loads:
+            name, rail = load["id"], load["rail"]
+            off = {name, rail} & (set(self.out) | self.locked | self.waits | self.dead)
+            found[name] = 0.0 if off else self.watts(load, hour)
+        return found
+
+    def run(self, most_h: float) -> float:
+        """Run until the bank meets its reserve; gives when."""
+        step = 0
+        last: dict[str, bool] = {}
+        while step * STEP_H < most_h:
+            hours = step * STEP_H
+            hour, celsius = hours % 24, self.hourly[int((hours + 1e-9) % 24)]
+            ohm = self.battery["resistance_mohm"] / 1000 / self.bank["parallel"]
+            ohm *= float(np.interp(celsius, *self.ohms))
+            least = 1 - float(np.interp(celsius, *self.cold)) * (1 - self.bank["keep_back"])
+            wants = {x["id"]: self.watts(x, hour + 1e-9) > 0 for x in self.loads}
+            if wants != last:
+                self.locked.clear()
+                self.waits -= {name for name, on in wants.items() if not on}
+                self.started &= {name for name, on in wants.items() if on}
+            last = wants
+            if self.charge <= least:
+                for load in self.loads:
+                    self.stops.setdefault(load["id"], hours)
+                return hours
+            watts = self.steady(hours, hour + 1e-9, ohm)
+            for name, on in wants.items():
+                if on and not watts[name]:
+                    self.stops.setdefault(name, hours)
+            # By the middle of the step.
+            amps, _ = self.settle(watts, ohm)
+            begin, mean = self.charge, amps if self.mean < 0 else self.mean
+            self.charge -= 0.5 * STEP_H * amps * self.costs(mean) / self.ah
+            amps, _ = self.settle(watts, ohm)
+            middle_v = self.open_v()
+            self.charge = begin
+            self.move(amps, middle_v)
+            step += 1
+        return most_h
+
+    def costs(self, mean_a: float) -> float:
+        """Peukert 1897, over the 20-hour rate."""
+        return float(max(mean_a / (self.ah / 20), 1.0) ** (self.k - 1))
+
+    def move(self, amps: float, open_v: float) -> None:
+        """A step by the current and the volts in its middle."""
+        self.seen += STEP_H
+        costs = self.costs(amps if self.mean < 0 else self.mean)
+        self.given_wh += open_v * amps * costs * STEP_H
+        self.charge -= amps * costs * STEP_H / self.ah
+        rate = max(-math.expm1(-STEP_H / MEAN_H), STEP_H / self.seen)
+        self.mean = amps if self.mean < 0 else self.mean + (amps - self.mean) * rate
+
+    def steady(self, hours: float, hour: float, ohm: float) -> dict[str, float]:
+        """Take off what gives up, let back what may, start what begins."""
+        for _ in range(40):
+            watts = self.served(hour)
+            _, arrives = self.settle(watts, ohm)
+            low = [n for n in arrives if n != "bank" and arrives[n] < self.cut_v(n)]
+            if low:
+                name = min(low, key=lambda n: arrives[n] / self.cut_v(n))
+                self.give_up(name, hours)
+                continue
+            back = [
+                n
+                for n, h in self.out.items()
+                if hours >= h + RETURN_H - 1e-9 and arrives["bank"] >= self.cut_v(n) * 1.05
+            ]
+            if back:
+                for name in back:
+                    del self.out[name]
+                    self.back[name] = hours
+                continue
+            if not self.starts(watts, hours, ohm):
+                return watts
+        return watts
+
+    def give_up(self, name: str, hours: float) -> None:
+        if hours - self.back.get(name, -1e9) < RETURN_H:
+            self.locked.add(name)
+        else:
+            self.out[name] = hours
+
+    def starts(self, watts: dict[str, float], hours: float, ohm: float) -> bool:
+        """Try what begins to run; tells whether something gave up."""
+        for load in self.loads:
+            name, factor = load["id"], load["start"].get("factor", 1.0)
+            if not watts[name] or name in self.started or factor == 1.0:
+                continue
+            self.started.add(name)
+            more = watts | {name: watts[name] + load["demand"]["watts"] * (factor - 1)}
+            stage = self.stages[load["rail"]]
+            mine = sum(more[x["id"]] for x in self.loads if x["rail"] == load["rail"])
+            _, arrives = self.settle(more, ohm)
+            gone = [n for n in arrives if n != "bank" and arrives[n] < self.cut_v(n)]
+            room = (2 * stage["continuous_w"] - mine) / (2 * stage["continuous_w"])
+            rooms = {n: arrives[n] / self.cut_v(n) - 1 for n in gone}
+            if room < -1e-6 and room < min(rooms.values(), default=0.0):
+                self.dead.add(load["rail"])
+            elif gone:
+                self.give_up(min(gone, key=lambda n: rooms[n]), hours)
+            else:
+                continue
+            self.waits.add(name)
+            self.started.discard(name)
+            return True
+        return False
