@@ -155,7 +155,7 @@ export interface paths {
         put?: never;
         /**
          * Post Course Csv
-         * @description Every point of a run as CSV.
+         * @description Every point of a run as CSV, written as it is worked out.
          */
         post: operations["post_course_csv_api_course_csv_post"];
         delete?: never;

@@ -50,7 +50,11 @@ def _collapsed(rails: Records, loads: Records, i: int, zone: int) -> tuple[int, 
     """The stage through which a start collapses the volts of a zone; else the load itself."""
     here = loads[i].rail
     while rails[here].kind != STORE:
-        if rails[here].kind in (CONVERTER, INVERTER) and rails[rails[here].parent].zone == zone:
+        rail = rails[here]
+        if rail.kind == INVERTER and max(rail.taken, rail.va) > rail.peak_w:
+            # More than its surge, whatever becomes of the volts.
+            return OVERLOADED, here
+        if rail.kind in (CONVERTER, INVERTER) and rails[rail.parent].zone == zone:
             return STAGE_OUT, here
         here = rails[here].parent
     return START_FAILED, i
