@@ -72,7 +72,7 @@ def _with(path: str, value: Any) -> Any:
         (_with("/colour", "red"), 422, "invalid_document", "/colour"),
         (_with("/loads", [{}] * 201), 422, "invalid_document", "/loads"),
         (_with("/loads/0/demand/watts", None), 422, "invalid_document", "/loads/0/demand/watts"),
-        (_with("/version", 6), 422, "newer_version", ""),
+        (_with("/version", 7), 422, "newer_version", ""),
         ([], 422, "invalid_document", ""),
         ("text", 422, "invalid_document", ""),
     ],

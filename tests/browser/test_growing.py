@@ -16,12 +16,12 @@ def test_the_booths_two_mistakes_are_found_and_mended(page: Page, server: Server
     assert page.drawn('[data-thing="lead"]', "data-severity") == "stop"
     assert "36 V" in _thing(page, "lead")
     page.says("[data-part=hours]", "8 h 4")
-    page.button("Use a converter of 24 V in its place.").click()
+    page.find('[data-fix="Use a converter of 24 V in its place."]:enabled').click()
     page.clears("link.above_maximum")
     page.finds("link.wrong_mode")
     # Common practice: 24 V x 8 A = 192 W; the lead loses a little of it.
     page.says('.drawing [data-thing="lead"]', "Car: 19")
-    page.button("Bring it into Solar mode.").click()
+    page.find('[data-fix="Bring it into Solar mode."]:enabled').click()
     page.clears("link.wrong_mode")
     page.says('.drawing [data-thing="lead"]', "Solar: 23")
     page.says("[data-part=hours]", "1 day")

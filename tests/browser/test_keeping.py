@@ -158,8 +158,8 @@ def test_a_design_goes_out_and_comes_in_as_json(
     [
         ('{"format": "gravel-jar/design", "loads": [', "not complete JSON"),
         (
-            '{"format": "gravel-jar/design", "version": 6}',
-            "version 6; this program reads up to version 5",
+            '{"format": "gravel-jar/design", "version": 7}',
+            "version 7; this program reads up to version 6",
         ),
         ('{"format": "gravel-jar/design", "goal": {"hours": -1}}', "/goal/hours must be more"),
         ('{"format": "gravel-jar/design", "colour": 1}', "/colour is not a field known here"),

@@ -32,6 +32,9 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     }.items():
         page.fill(field, text)
     page.choose("Where the bank stands", "the open")
+    page.choose("Battery: protection in frost", "low-temperature")
+    page.find("[data-panel=bank] details summary").click()
+    page.choose("Battery: after an overload", "by itself")
     page.choose("Battery known from", "guess")
     page.until(
         lambda: page.saved()["stores"][0]["battery"]["provenance"] == "guess", "the last field"
@@ -41,7 +44,8 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     assert bank["battery"] == {
         "name": "AGM 6 V 220 Ah", "chemistry": "agm", "volts": 6, "ah": 220, "bms_a": 180,
         "peukert": None, "provenance": "guess", "cells": None, "bms_peak_a": None, "low_v": None,
-        "resistance_mohm": None, "shelf": None,
+        "resistance_mohm": None, "shelf": None, "cold_charge": "cut-off",
+        "discharge_from_c": None, "resets": "by itself",
     }  # fmt: skip
     assert (bank["series"], bank["parallel"], bank["keep_back"]) == (2, 3, 0.45)
     assert (bank["starts_at"], bank["name"]) == (0.8, "Under the bench")
@@ -87,6 +91,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
     for field, text in fields.items():
         page.fill(field, text)
     page.choose("Waveform", "modified")
+    page.choose("Inverter: after an overload", "by itself")
     page.choose("Inverter switched", "on with its loads")
     page.choose("Inverter known from", "measured")
     page.labelled("Inverter has a sleep mode").click()
@@ -101,7 +106,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
         "full_load": {"load_share": 1, "efficiency": 0.88}, "idle_w": 18,
         "sleep": {"watts": 2.5, "threshold_w": 15}, "switched": "on with its loads",
         "output_v": 120, "provenance": "measured", "restarts_v": 23, "cable_mohm": 2.5,
-        **fused(125), "shelf": None,
+        **fused(125), "shelf": None, "resets": "by itself",
     }  # fmt: skip
 
 
@@ -117,6 +122,7 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
         f"{name}: volts out": "24,2",
         f"{name}: continuous amps": "8",
         f"{name}: peak amps": "12",
+        f"{name}: measured limit": "14",
         f"{name}: knee": "45",
         f"{name}: derating": "1,5",
         f"{name}: efficiency": "94",
@@ -129,6 +135,7 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
     for field, text in fields.items():
         page.fill(field, text)
     page.choose(f"{name}: kind", "up and down")
+    page.choose(f"{name}: after an overload", "by itself")
     page.choose(f"{name} switched", "on with its loads")
     page.choose(f"{name} known from", "measured")
     page.labelled(f"{name}: amps documented").click()
@@ -140,7 +147,8 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
         "full_load": {"load_share": 1, "efficiency": 0.94}, "quiescent_w": 0.5, "droop_v": 0.3,
         "knee_c": 45, "derate_per_c": 0.015, "documented": False, "parallel": 2,
         "switched": "on with its loads", "cable_mohm": 4,
-        **fused(40), "provenance": "measured", "shelf": None,
+        **fused(40), "provenance": "measured", "shelf": None, "measured_a": 14,
+        "resets": "by itself",
     }  # fmt: skip
 
 

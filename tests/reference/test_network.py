@@ -11,9 +11,9 @@ import pytest
 from graveljar.core.assumptions import resolve
 from graveljar.core.document import Design
 from graveljar.core.engine import net as n
+from graveljar.core.engine.conditions import open_circuit, weather
 from graveljar.core.engine.ledger import begin, room
 from graveljar.core.engine.lower import Lowered, lower
-from graveljar.core.engine.march import open_circuit, weather
 from graveljar.core.engine.point import SOLVED, settle
 from graveljar.core.engine.states import arrange
 from graveljar.core.engine.switches import steady

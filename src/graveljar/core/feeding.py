@@ -13,11 +13,11 @@ import numpy as np
 
 from graveljar.core.document import Link, Station
 from graveljar.core.engine import net as n
+from graveljar.core.engine.conditions import open_circuit, weather
 from graveljar.core.engine.feeding import balance, begin_feeding
 from graveljar.core.engine.ledger import begin, room
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.lower_links import limits_of
-from graveljar.core.engine.march import open_circuit, weather
 from graveljar.core.engine.point import SOLVED, UNSETTLED, input_v
 from graveljar.core.errors import NotSolved
 from graveljar.core.link import LinkFit, charge_efficiency, fit_link

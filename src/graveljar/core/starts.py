@@ -7,8 +7,8 @@ import numpy as np
 from graveljar.core.demand import Demand, rail_watts, running_sets
 from graveljar.core.document import Load
 from graveljar.core.engine import net as n
+from graveljar.core.engine.conditions import open_circuit, weather
 from graveljar.core.engine.ledger import LOAD_FUSE_OPENED, LOAD_OUT, START_FAILED
-from graveljar.core.engine.march import open_circuit, weather
 from graveljar.core.engine.starting import UNKNOWN_START, start_fault
 from graveljar.core.errors import NotSolved
 from graveljar.core.load import one_start_w, one_w

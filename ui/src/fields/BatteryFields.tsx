@@ -3,6 +3,7 @@ import { Choose } from "../parts/Choose";
 import { NumberField } from "../parts/NumberField";
 import { Row } from "../parts/Row";
 import type { BatteryFigures, FieldsProps } from "./fields";
+import { ResetsRow } from "./StageRows";
 
 type Props = FieldsProps<BatteryFigures> & {
   /** How the chemistry is chosen: in a design that changes what is kept back too. */
@@ -79,17 +80,7 @@ export function BatteryFields({ value, label, at, set, chemistry }: Props) {
             />
           </Row>
         ))}
-        <Row name="After an overload" help="its protection comes back">
-          <Choose
-            label={`${label}: after an overload`}
-            value={value.resets ?? "by hand"}
-            options={[
-              ["by hand", "when a person resets it"],
-              ["by itself", "by itself"],
-            ]}
-            onChange={(resets) => set("reset", { resets })}
-          />
-        </Row>
+        <ResetsRow value={value.resets} label={label} set={set} />
       </details>
     </>
   );

@@ -2,7 +2,7 @@ import { Choose } from "../parts/Choose";
 import { NumberField } from "../parts/NumberField";
 import { Row } from "../parts/Row";
 import type { ConverterFigures, FieldsProps } from "./fields";
-import { AcceptsRow } from "./StageRows";
+import { AcceptsRow, ResetsRow } from "./StageRows";
 
 type Props = FieldsProps<ConverterFigures>;
 
@@ -64,6 +64,7 @@ export function ConverterFields({ value, label, at, set }: Props) {
           onClear={() => set("measured limit", { measured_a: null })}
         />
       </Row>
+      <ResetsRow value={value.resets} label={label} set={set} />
       <Row name="Amps hold" help="the label names the ambient they hold at">
         <input
           type="checkbox"

@@ -2,7 +2,7 @@ import { Choose } from "../parts/Choose";
 import { NumberField } from "../parts/NumberField";
 import { Row } from "../parts/Row";
 import type { FieldsProps, InverterFigures } from "./fields";
-import { AcceptsRow } from "./StageRows";
+import { AcceptsRow, ResetsRow } from "./StageRows";
 
 type Props = FieldsProps<InverterFigures>;
 
@@ -109,37 +109,42 @@ export function IdleField({ value, label, at, set }: Props) {
 export function SleepRow({ value, label, at, set }: Props) {
   const { sleep } = value;
   return (
-    <Row name="Sleeps" help="search mode, while little is asked">
-      <input
-        type="checkbox"
-        className="size-4 accent-river"
-        aria-label={`${label} has a sleep mode`}
-        checked={Boolean(sleep)}
-        onChange={(event) =>
-          set("sleep", { sleep: event.target.checked ? { watts: 3, threshold_w: 20 } : null })
-        }
-      />
-      {sleep ? (
-        <>
-          <NumberField
-            label="Watts asleep"
-            unit="W"
-            width="w-14"
-            value={sleep.watts}
-            path={`${at}/sleep/watts`}
-            onChange={(watts) => set("sleep watts", { sleep: { ...sleep, watts } })}
-          />
-          below
-          <NumberField
-            label="Sleep threshold"
-            unit="W asked"
-            width="w-14"
-            value={sleep.threshold_w}
-            path={`${at}/sleep/threshold_w`}
-            onChange={(threshold_w) => set("sleep threshold", { sleep: { ...sleep, threshold_w } })}
-          />
-        </>
-      ) : null}
-    </Row>
+    <>
+      <Row name="Sleeps" help="search mode, while little is asked">
+        <input
+          type="checkbox"
+          className="size-4 accent-river"
+          aria-label={`${label} has a sleep mode`}
+          checked={Boolean(sleep)}
+          onChange={(event) =>
+            set("sleep", { sleep: event.target.checked ? { watts: 3, threshold_w: 20 } : null })
+          }
+        />
+        {sleep ? (
+          <>
+            <NumberField
+              label="Watts asleep"
+              unit="W"
+              width="w-14"
+              value={sleep.watts}
+              path={`${at}/sleep/watts`}
+              onChange={(watts) => set("sleep watts", { sleep: { ...sleep, watts } })}
+            />
+            below
+            <NumberField
+              label="Sleep threshold"
+              unit="W asked"
+              width="w-14"
+              value={sleep.threshold_w}
+              path={`${at}/sleep/threshold_w`}
+              onChange={(threshold_w) =>
+                set("sleep threshold", { sleep: { ...sleep, threshold_w } })
+              }
+            />
+          </>
+        ) : null}
+      </Row>
+      <ResetsRow value={value.resets} label={label} set={set} />
+    </>
   );
 }

@@ -97,3 +97,27 @@ export function VoltsRow({ id }: { id: string }) {
     </Row>
   ) : null;
 }
+
+interface ResetsRowProps {
+  value: "by hand" | "by itself";
+  /** First words of the name that screen readers say. */
+  label: string;
+  set: (field: string, part: { resets: "by hand" | "by itself" }) => void;
+}
+
+/** How it comes back after an overload. */
+export function ResetsRow({ value, label, set }: ResetsRowProps) {
+  return (
+    <Row name="After an overload" help="it comes back">
+      <Choose
+        label={`${label}: after an overload`}
+        value={value}
+        options={[
+          ["by hand", "when a person resets it"],
+          ["by itself", "by itself"],
+        ]}
+        onChange={(resets) => set("reset", { resets })}
+      />
+    </Row>
+  );
+}

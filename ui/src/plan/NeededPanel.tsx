@@ -66,7 +66,7 @@ export function NeededPanel() {
               </Button>
             </p>
           ) : (
-            <p className="mt-2 max-w-90 text-sm" data-part="not-offered">
+            <p className="mt-2 max-w-72 text-sm" data-part="not-offered">
               {(present?.parallel ?? 0) > MOST_PARALLEL
                 ? "With this battery it is out of reach: more than 32 in parallel. Choose a larger battery or a shorter goal."
                 : evaluation.quick
@@ -217,7 +217,7 @@ function ChoiceRow({ choice, onUse }: ChoiceRowProps) {
             look="quiet"
             onClick={() => onUse(choice.alike_edits)}
             disabled={!choice.alike_edits.length}
-            aria-label={`Use the same energy at ${choice.system_v} V: ${choice.series}S ${choice.alike}P`}
+            aria-label={`Same energy, ${choice.series}S ${choice.alike}P at ${choice.system_v} V`}
           >
             Same energy, {choice.series}S {choice.alike}P
           </Button>

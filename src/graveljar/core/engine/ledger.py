@@ -5,7 +5,7 @@ from typing import Final, NamedTuple
 import numpy as np
 
 from graveljar.core.engine.compiled import compiled
-from graveljar.core.engine.net import Floats, Ints, Records
+from graveljar.core.engine.net import OFF, Floats, Ints, Records
 
 # What happened, as kept with an event.
 LOAD_OUT: Final = 1
@@ -130,3 +130,35 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
         store.why, store.why_by, store.wear = 0, -1, 0.0
         store.mean_a, store.seen_h = -1.0, 0.0
         store.full = 1 if store.begin >= 1.0 else 0
+
+
+@compiled
+def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> None:
+    """Keep a point; where there is no more room, every second one makes way."""
+    most = len(trace.hours)
+    if most == 0:
+        return
+    serial = trace.counts[SERIAL]
+    trace.counts[SERIAL] += 1
+    if serial % trace.counts[EVERY]:
+        return
+    if trace.counts[POINTS] == most:
+        half = most // 2
+        for n in range(half):
+            trace.hours[n] = trace.hours[2 * n]
+            trace.charge[n] = trace.charge[2 * n]
+            trace.volts[n], trace.amps[n] = trace.volts[2 * n], trace.amps[2 * n]
+            trace.drawn[n] = trace.drawn[2 * n]
+        trace.counts[POINTS] = half
+        trace.counts[EVERY] *= 2
+    n = trace.counts[POINTS]
+    trace.hours[n] = hours
+    for s in range(len(stores)):
+        trace.charge[n, s] = stores[s].charge
+    for r in range(len(rails)):
+        off = rails[r].state == OFF
+        trace.volts[n, r] = 0.0 if off else rails[r].volts
+        trace.amps[n, r] = 0.0 if off else rails[r].amps
+    for i in range(len(loads)):
+        trace.drawn[n, i] = loads[i].amps if loads[i].watts > 0.0 else 0.0
+    trace.counts[POINTS] = n + 1

@@ -4,9 +4,10 @@ import numpy as np
 
 from graveljar.core.engine.account import account, keep_middle
 from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.conditions import open_circuit, weather
 from graveljar.core.engine.feeding import balance
 from graveljar.core.engine.ledger import CONVERGED, POINTS, STATUS, Trace, begin
-from graveljar.core.engine.march import open_circuit, run, weather
+from graveljar.core.engine.march import run
 from graveljar.core.engine.net import LINEAR, LINK, OFF, STORE, Day, Flags, Floats, Records
 from graveljar.core.engine.point import SOLVED
 from graveljar.core.engine.states import arrange

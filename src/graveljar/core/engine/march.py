@@ -6,36 +6,33 @@ import numpy as np
 
 from graveljar.core.engine.account import MEAN_H, account, keep_middle, peukert
 from graveljar.core.engine.compiled import compiled, inlined
+from graveljar.core.engine.conditions import open_circuit, piece, weather
 from graveljar.core.engine.feeding import FULL_HAIR, balance
-from graveljar.core.engine.fuses import BLADE, HOLDS, opens_in_h
 from graveljar.core.engine.ledger import (
     CONVERGED,
-    EVERY,
-    FUSE_OPENED,
     HOURS,
-    LOAD_FUSE_OPENED,
     MIDNIGHT,
     NO_PROGRESS,
     OUT_OF_STEPS,
     PAUSES,
     POINTS,
-    SERIAL,
     STATUS,
     STEPS,
-    STORE_FUSE_OPENED,
     STORE_OVERLOADED,
     STRETCH,
     STUCK,
     TOO_COLD,
     Trace,
     begin,
+    record,
 )
 from graveljar.core.engine.limits import tightest, worst_miss
-from graveljar.core.engine.net import LINK, OFF, STORE, Day, Floats, Records
+from graveljar.core.engine.net import OFF, Day, Records
 from graveljar.core.engine.point import SOLVED
 from graveljar.core.engine.starting import start_up, starts_hold
 from graveljar.core.engine.stops import mark_stops
-from graveljar.core.engine.switches import fall_asleep, next_return, steady, trip, unlock
+from graveljar.core.engine.switches import fall_asleep, next_return, steady, unlock
+from graveljar.core.engine.wear import wear, wear_out
 
 # A step moves no store's charge by more than this share, nor past a corner of its curve.
 MOST_STEP: Final = 0.02
@@ -124,17 +121,17 @@ def _go(
     if start_up(rails, loads, stores, day, trace, m, hours):
         return hours
     mark_stops(rails, loads, stores, day, m, hours)
-    _record(rails, loads, stores, trace, hours)
+    record(rails, loads, stores, trace, hours)
     until = next_return(rails, loads, hours, end)
     until = fall_asleep(rails, loads, stores, trace, hours, until)
-    until = _wear_out(rails, loads, stores, trace, hours, until)
+    until = wear_out(rails, loads, stores, trace, hours, until)
     if until <= hours:
         return hours
     for s in range(len(stores)):
         if _mean_moves(stores, s, max(rails[s].amps, 0.0)):
             until = min(until, hours + MEAN_STEP_H)
     then = _step(rails, loads, stores, day, trace, m, hours, until)
-    _wear(rails, loads, stores, then - hours)
+    wear(rails, loads, stores, then - hours)
     return then
 
 
@@ -162,74 +159,6 @@ def _watch(trace: Trace, moved: float) -> None:
 
 
 @compiled
-def weather(stores: Records, day: Day, m: int) -> None:
-    """Set what the temperature of a stretch does to the stores."""
-    for s in range(len(stores)):
-        store = stores[s]
-        store.ohm = store.own_ohm * day.cold_ohm[m, s] + store.leads_ohm
-        store.least = 1.0 - day.warmth[m, s] * (1.0 - store.floor)
-        store.frozen = 1 if day.frozen[m, s] else 0
-        store.too_cold = 1 if day.too_cold[m, s] else 0
-
-
-@inlined
-def _overload(amps: float, fuse_a: float, kind: int) -> float:
-    """Share of its rating that a fuse of known times carries above what it holds; else 0."""
-    if kind != BLADE or amps <= HOLDS * fuse_a:
-        return 0.0
-    return amps / fuse_a
-
-
-@compiled
-def _wear_out(
-    rails: Records, loads: Records, stores: Records, trace: Trace, hours: float, until: float
-) -> float:
-    """Open the fuses that are worn out; gives when the next one is. [h]"""
-    for r in range(len(rails)):
-        if rails[r].state == OFF or rails[r].kind == LINK:
-            continue
-        s = rails[r].store
-        of_store = rails[r].kind == STORE
-        fuse_a = stores[s].fuse_a if of_store else rails[r].fuse_a
-        kind = stores[s].fuse_kind if of_store else rails[r].fuse_kind
-        share = _overload(rails[r].amps, fuse_a, kind)
-        if share > 0.0:
-            wear = stores[s].wear if of_store else rails[r].wear
-            left_h = (1.0 - wear) * opens_in_h(share)
-            if left_h <= INSTANT:
-                what = STORE_FUSE_OPENED if of_store else FUSE_OPENED
-                trip(rails, loads, stores, trace, what, r, hours, -1)
-                return hours
-            until = min(until, hours + left_h)
-    for i in range(len(loads)):
-        share = _overload(loads[i].amps, loads[i].fuse_a, loads[i].fuse_kind)
-        if share > 0.0 and loads[i].watts > 0.0:
-            left_h = (1.0 - loads[i].wear) * opens_in_h(share)
-            if left_h <= INSTANT:
-                trip(rails, loads, stores, trace, LOAD_FUSE_OPENED, i, hours, -1)
-                return hours
-            until = min(until, hours + left_h)
-    return until
-
-
-@compiled
-def _wear(rails: Records, loads: Records, stores: Records, dt: float) -> None:
-    """Wear overloaded fuses by a step; what carries no more than it holds cools down."""
-    for r in range(len(rails)):
-        if rails[r].kind == STORE:
-            s = rails[r].store
-            share = _overload(rails[r].mid_amps, stores[s].fuse_a, stores[s].fuse_kind)
-            stores[s].wear = stores[s].wear + dt / opens_in_h(share) if share > 0.0 else 0.0
-        else:
-            share = _overload(rails[r].mid_amps, rails[r].fuse_a, rails[r].fuse_kind)
-            rails[r].wear = rails[r].wear + dt / opens_in_h(share) if share > 0.0 else 0.0
-    for i in range(len(loads)):
-        amps = loads[i].mid_amps if loads[i].watts > 0.0 else 0.0
-        share = _overload(amps, loads[i].fuse_a, loads[i].fuse_kind)
-        loads[i].wear = loads[i].wear + dt / opens_in_h(share) if share > 0.0 else 0.0
-
-
-@compiled
 def _any_on(stores: Records) -> bool:
     """Whether something can still happen: a vehicle goes on, but only for what it feeds."""
     endless, waiting = False, False
@@ -242,29 +171,6 @@ def _any_on(stores: Records) -> bool:
         endless = endless or bool(store.endless and not store.slept)
         waiting = waiting or bool(store.linked and not store.slept)
     return endless and (waiting or len(stores) == 1)
-
-
-@compiled
-def open_circuit(stores: Records, day: Day) -> None:
-    """Open-circuit volts of each store at its charge, straight between the curve's points."""
-    for s in range(len(stores)):
-        x, v = day.curve[s, :, 0], day.curve[s, :, 1]
-        charge = stores[s].charge
-        k = _piece(x, charge)
-        stores[s].emf = v[k] + (v[k + 1] - v[k]) * (charge - x[k]) / (x[k + 1] - x[k])
-
-
-@compiled
-def _piece(x: Floats, charge: float) -> int:
-    """The piece of a curve that a charge lies on, the lower one at a corner."""
-    low, high = 0, len(x) - 1
-    while high - low > 1:
-        middle = (low + high) // 2
-        if x[middle] < charge - 1e-12:
-            low = middle
-        else:
-            high = middle
-    return low
 
 
 @compiled
@@ -307,7 +213,7 @@ def _room(stores: Records, day: Day, s: int) -> float:
     """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
     store, x = stores[s], day.curve[s, :, 0]
     if store.rate > 0.0:
-        return float(store.charge - max(x[_piece(x, store.charge)], store.least))
+        return float(store.charge - max(x[piece(x, store.charge)], store.least))
     k = 1
     while k < len(x) - 1 and x[k] <= store.charge + 1e-12:
         k += 1
@@ -377,7 +283,7 @@ def _step(
             dt = gap / middle
     account(rails, loads, stores, day, m, dt)
     end = min(hours + dt, until)
-    _record(rails, loads, stores, trace, end)
+    record(rails, loads, stores, trace, end)
     return end
 
 
@@ -457,7 +363,7 @@ def _to_event(
     if len(trace.hours) and took > 0.0:
         # As it is just before something gives up.
         _holds_at(rails, loads, stores, day, low, False)
-        _record(rails, loads, stores, trace, hours + took)
+        record(rails, loads, stores, trace, hours + took)
     for s in range(len(stores)):
         _move(stores, s, high)
     return hours + took
@@ -469,35 +375,3 @@ def _thermostats(loads: Records) -> bool:
     for i in range(len(loads)):
         found = found or bool(loads[i].thermostat and loads[i].watts > 0.0)
     return found
-
-
-@compiled
-def _record(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> None:
-    """Keep a point; where there is no more room, every second one makes way."""
-    most = len(trace.hours)
-    if most == 0:
-        return
-    serial = trace.counts[SERIAL]
-    trace.counts[SERIAL] += 1
-    if serial % trace.counts[EVERY]:
-        return
-    if trace.counts[POINTS] == most:
-        half = most // 2
-        for n in range(half):
-            trace.hours[n] = trace.hours[2 * n]
-            trace.charge[n] = trace.charge[2 * n]
-            trace.volts[n], trace.amps[n] = trace.volts[2 * n], trace.amps[2 * n]
-            trace.drawn[n] = trace.drawn[2 * n]
-        trace.counts[POINTS] = half
-        trace.counts[EVERY] *= 2
-    n = trace.counts[POINTS]
-    trace.hours[n] = hours
-    for s in range(len(stores)):
-        trace.charge[n, s] = stores[s].charge
-    for r in range(len(rails)):
-        off = rails[r].state == OFF
-        trace.volts[n, r] = 0.0 if off else rails[r].volts
-        trace.amps[n, r] = 0.0 if off else rails[r].amps
-    for i in range(len(loads)):
-        trace.drawn[n, i] = loads[i].amps if loads[i].watts > 0.0 else 0.0
-    trace.counts[POINTS] = n + 1

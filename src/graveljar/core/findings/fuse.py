@@ -97,7 +97,7 @@ def below_load(facts: Facts) -> Iterator[Finding]:
             "that flows for long, or more, on a cable that carries as much.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
             _fitting(one),
-            ("trade-fuse", "nec-240-6"),
+            ("trade-fuse", "nec-240-6", "iso-8820-3"),
         )
 
 
