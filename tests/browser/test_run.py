@@ -132,7 +132,7 @@ def test_a_week_at_full_detail_zooms_without_stutter(page: Page, server: Server)
     document["stores"][0]["parallel"] = 20
     document["loads"] = [
         fan | {"id": f"f{n}", "name": f"Fridge {n}", "window": None, "duty": 0.4,
-               "cycle_min": 30.0 + 7 * n, "rail": "bank"}
+               "cycle_min": 30.0 + 7 * n, "rail": "bank", "start": {"method": "none"}}
         for n in range(10)
     ]  # fmt: skip
     chart = _run(page, document)

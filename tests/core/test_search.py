@@ -168,9 +168,24 @@ def test_the_best_are_those_of_trying_everything(loads: Any) -> None:
     assert rounded[0] == rounded[1]
 
 
+def _softly(made: Design, name: str) -> Design:
+    """The same with this load started softly, at twice its watts."""
+    document = made.model_dump(mode="json")
+    for one in document["loads"]:
+        if one["name"] == name:
+            one["start"] = {"method": "factor", "factor": 2.0}
+    return Design.model_validate(document)
+
+
 @pytest.mark.parametrize("name", ["puppet-van", "tide-gauge-hut", "set-building-trailer"])
 def test_nothing_found_breaks_a_rule_or_is_beaten(name: str) -> None:
     made = demo_designs()[name]
+    if name == "set-building-trailer":
+        # In the cold its compressor trips every inverter of the shelf; a soft starter halves that.
+        hard = end(made, ask())
+        assert hard.best == ()
+        assert hard.why_none
+        made = _softly(made, "Air compressor")
     found = end(made, ask())
     assert found.best
     for one in found.best:
