@@ -46,6 +46,13 @@ def test_the_layers_are_what_the_stores_give(seed: int) -> None:
     )
     assert sum(np.array(x) for x in series.given.values()) == pytest.approx(given, rel=1e-3)
     assert total == pytest.approx(given, rel=1e-3, abs=0.05)
+    for stage in facts.design.stages:
+        # P = V I on a rail that only loads hang on, as a clamp meter on it would say.
+        if all(other.rail != stage.id for other in facts.design.stages):
+            used = sum((np.array(series.watts[x.id]) for x in facts.lowered.loads
+                        if x.rail == stage.id), np.zeros(len(series.hours)))  # fmt: skip
+            out = np.array(series.volts[stage.id]) * np.array(series.amps[stage.id])
+            assert out == pytest.approx(used, rel=1e-3, abs=0.05)
     if course.until_h < course.ends_h:
         return
     at_terminals = sum(

@@ -7,6 +7,7 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.document import Feed
+from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.net import Floats
 from graveljar.core.facts import Facts
 from graveljar.core.load import one_start_w, one_w
@@ -63,23 +64,40 @@ def moments_of(facts: Facts) -> Iterator[Moment]:
         yield _moment(facts, at, (hours, volts, amps, drawn), most=at == most)
 
 
+def amps_given(lowered: Lowered, amps: Floats, drawn: Floats) -> Floats:
+    """Amps out of each rail, into its loads and all that hangs on it.
+
+    Parameters
+    ----------
+    amps : Out of each store, into each stage and link. [A], shape (N, R + K)
+    drawn : Of each load, from its rail. [A], shape (N, L)
+
+    Returns
+    -------
+    [A], shape (N, R)
+    """
+    above, homes = lowered.rail_records["parent"], lowered.load_records["rail"]
+    return np.stack(
+        [
+            amps[:, above == r].sum(axis=1) + drawn[:, homes == r].sum(axis=1)
+            for r in range(len(lowered.rails))
+        ],
+        axis=1,
+    )
+
+
 def _moment(
     facts: Facts, at: int, trace: tuple[Floats, Floats, Floats, Floats], *, most: bool
 ) -> Moment:
     hours, volts, amps, drawn = trace
     rails = tuple(facts.lowered.rails)
-    records, loads = facts.lowered.rail_records, facts.lowered.load_records
-    gives = {
-        rail: float(amps[at, records["parent"] == r].sum())
-        + sum(drawn[at, i] for i in np.flatnonzero(loads["rail"] == r))
-        for r, rail in enumerate(rails)
-    }
+    gives = amps_given(facts.lowered, amps[at : at + 1], drawn[at : at + 1])[0]
     return Moment(
         round(float(hours[at]), 5),
         most,
         {rail: _short(volts[at, r]) for r, rail in enumerate(rails)},
         {name: _short(amps[at, r]) for r, name in enumerate(facts.lowered.names)},
-        {rail: _short(value) for rail, value in gives.items()},
+        {rail: _short(gives[r]) for r, rail in enumerate(rails)},
         {load.id: _short(drawn[at, i]) for i, load in enumerate(facts.lowered.loads)},
     )
 

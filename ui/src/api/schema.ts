@@ -3641,9 +3641,9 @@ export interface components {
          * Series
          * @description Columns over the same points; straight lines between them; two points at a switching.
          *
-         *     `given` by each store; `watts` of each load as it takes them from its rail, `idle` of all
-         *     stages, `lost` in conversion and cables: together what the stores give. `every`: 1, or n
-         *     where each n-th point is given. [h], [1], [V], [A], [W]
+         *     `amps` out of each rail; `given` by each store; `watts` of each load as it takes them from its
+         *     rail, `idle` of all stages, `lost` in conversion and cables: together what the stores give.
+         *     `every`: 1, or n where each n-th point is given. [h], [1], [V], [A], [W]
          */
         Series: {
             /** Every */

@@ -9,6 +9,7 @@ import numpy as np
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.net import FEED, STORE, Floats
 from graveljar.core.facts import Facts
+from graveljar.core.moments import amps_given
 from graveljar.core.run import Points, every_point
 
 # Points beyond which only every second, third ... is given. Ours.
@@ -21,9 +22,9 @@ Column = tuple[float, ...]
 class Series:
     """Columns over the same points; straight lines between them; two points at a switching.
 
-    `given` by each store; `watts` of each load as it takes them from its rail, `idle` of all
-    stages, `lost` in conversion and cables: together what the stores give. `every`: 1, or n
-    where each n-th point is given. [h], [1], [V], [A], [W]
+    `amps` out of each rail; `given` by each store; `watts` of each load as it takes them from its
+    rail, `idle` of all stages, `lost` in conversion and cables: together what the stores give.
+    `every`: 1, or n where each n-th point is given. [h], [1], [V], [A], [W]
     """
 
     every: int
@@ -62,12 +63,13 @@ def _series(facts: Facts, points: Points, until_h: float, most: int, kept_every:
         return tuple(float(f"{value:.5g}") for value in values[keep])
 
     rails = tuple(facts.lowered.rails)
+    out = amps_given(facts.lowered, amps, drawn)
     return Series(
         every * kept_every,
         tuple(round(float(hour), 6) for hour in hours[keep]),
         {bank.id: column(charge[:, s]) for s, bank in enumerate(facts.stores)},
         {rail: column(volts[:, r]) for r, rail in enumerate(rails)},
-        {rail: column(amps[:, r]) for r, rail in enumerate(rails)},
+        {rail: column(out[:, r]) for r, rail in enumerate(rails)},
         {bank.id: column(volts[:, s] * amps[:, s]) for s, bank in enumerate(facts.stores)},
         {load.id: column(watts[:, i]) for i, load in enumerate(facts.lowered.loads)},
         column(idle),
