@@ -6,7 +6,6 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.engine.compiled import inlined
-from graveljar.core.engine.net import Floats
 
 # No known times, so it counts as opening at once above `HOLDS`; and blade fuses.
 UNKNOWN: Final = 0
@@ -18,8 +17,6 @@ START_S: Final = 0.2
 # ISO 8820-3, quoted from memory: share of the rating, and seconds within which it does not open.
 BLADE_SHARE: Final = np.array([1.1, 1.35, 2.0, 3.5])
 BLADE_FAST_S: Final = np.array([360_000.0, 0.75, 0.15, 0.04])
-# The slow edge: seconds within which it has surely opened; none is given at 110 %.
-BLADE_SLOW_S: Final = np.array([np.inf, 1800.0, 5.0, 0.5])
 
 
 @inlined
@@ -52,13 +49,3 @@ def start_share() -> float:
 
 
 START_SHARE: Final = start_share()
-
-
-def slow_s(shares: Floats) -> Floats:
-    """Seconds within which a blade fuse has surely opened; infinite below 135 %. [s]"""
-    out: Floats = np.where(
-        shares < BLADE_SHARE[1],
-        np.inf,
-        np.exp(np.interp(np.log(shares), np.log(BLADE_SHARE[1:]), np.log(BLADE_SLOW_S[1:]))),
-    )
-    return out
