@@ -7,12 +7,14 @@ loads kept apart one runs at a time, whichever matters most.
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from graveljar.core.bank import Rest
 from graveljar.core.document import Anytime, Converter, Inverter, Load
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.inverter import Loss
 from graveljar.core.load import at_rail, one_start_w, one_w, running_w, top_w
-from graveljar.core.schedule import kept_apart_begins, within
+from graveljar.core.schedule import kept_apart_begins, middles, within
 from graveljar.core.window import least_input_v
 
 
@@ -101,20 +103,15 @@ def asked_by_set(demand: Demand) -> Iterator[dict[str, Asked]]:
 
 def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
     """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn."""
-    edges = lowered.day.edges
+    hours = middles(lowered.day.edges)
     turns = kept_apart_begins(lowered.design)
-    seen = set()
-    for m in range(len(edges) - 1):
-        middle = (edges[m] + edges[m + 1]) / 2
-        able = tuple(
-            load
-            for load in lowered.loads
-            if isinstance(load.when, Anytime) or within(lowered.tables[load.id].runs, middle)
-        )
-        names = tuple(load.id for load in able)
-        if names in seen:
-            continue
-        seen.add(names)
+    runs = np.ones((len(hours), len(lowered.loads)), dtype=np.bool_)
+    for i, load in enumerate(lowered.loads):
+        if not isinstance(load.when, Anytime):
+            runs[:, i] = within(lowered.tables[load.id].runs, hours)
+    # Each set once, in the order of the day.
+    for now in dict.fromkeys(map(tuple, runs.tolist())):
+        able = tuple(load for load, on in zip(lowered.loads, now, strict=True) if on)
         apart = [load for load in able if load.id in turns]
         free = tuple(load for load in able if load.id not in turns)
         # While one with times of day runs, those that only say how long keep clear of it.

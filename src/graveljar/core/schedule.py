@@ -9,10 +9,15 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Final
 
+import numpy as np
+from numpy.typing import NDArray
+
 from graveljar.core.document import Anytime, AtTime, Design, Load
 
 DAY_H: Final = 24.0
 Span = tuple[float, float]
+Hours = NDArray[np.float64]
+Mask = NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -145,6 +150,14 @@ def _waits(runs: tuple[Span, ...], begin: float, hours: float) -> Iterator[Span]
         at = end % DAY_H
 
 
-def within(spans: Iterable[Span], hour: float) -> bool:
-    """Whether a time of day lies in one of some spans."""
-    return any(begin < hour < end for begin, end in spans)
+def middles(edges: Hours) -> Hours:
+    """The middle of each stretch between edges. Shapes (M + 1), (M) [h]"""
+    return (edges[:-1] + edges[1:]) / 2
+
+
+def within(spans: Iterable[Span], hours: Hours) -> Mask:
+    """Whether each time of day lies in one of some spans. Shape as `hours`. [h]"""
+    found = np.zeros(len(hours), dtype=bool)
+    for begin, end in spans:
+        found |= (begin < hours) & (hours < end)
+    return found

@@ -2,7 +2,8 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from itertools import pairwise
+
+import numpy as np
 
 from graveljar.core.bank import at_rest
 from graveljar.core.cables.described import fuse_a
@@ -20,7 +21,7 @@ from graveljar.core.engine.fuses import HOLDS
 from graveljar.core.inverter import converter_amps, loss_of
 from graveljar.core.limits import exceeds
 from graveljar.core.load import at_rail, top_w
-from graveljar.core.schedule import DAY_H, Span, timetables, within
+from graveljar.core.schedule import DAY_H, Span, middles, timetables, within
 from graveljar.core.tree import Rail
 from graveljar.core.window import least_input_v
 
@@ -104,8 +105,10 @@ def _overlap(one: tuple[Span, ...], other: tuple[Span, ...]) -> bool:
 def _sets(loads: list[Load], spans: Mapping[str, tuple[Span, ...]]) -> Iterator[tuple[Load, ...]]:
     """What runs together, in each stretch of a day."""
     edges = sorted({0.0, DAY_H} | {edge for x in loads for span in spans[x.id] for edge in span})
-    for begin, end in pairwise(edges):
-        yield tuple(x for x in loads if within(spans[x.id], (begin + end) / 2))
+    hours = middles(np.array(edges))
+    runs = [within(spans[x.id], hours) for x in loads]
+    for m in range(len(hours)):
+        yield tuple(load for load, on in zip(loads, runs, strict=True) if on[m])
 
 
 class _Limits:

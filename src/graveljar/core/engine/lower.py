@@ -1,7 +1,6 @@
 """Lowers a design to the engine's flat arrays."""
 
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -27,7 +26,7 @@ from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.inside import PORT_PEAK, banks_of
 from graveljar.core.inverter import converter_amps, loss_of, trusted_surge_w
 from graveljar.core.load import at_rail, one_start_w, one_w, running_w, via_adapter
-from graveljar.core.schedule import DAY_H, Timetable, timetables, within
+from graveljar.core.schedule import DAY_H, Timetable, middles, timetables, within
 from graveljar.core.sequence import sequence_of
 from graveljar.core.tree import Rail, rails_of, way_to_store
 from graveljar.core.window import RUNS, fit_load, fit_stage, least_input_v
@@ -165,19 +164,17 @@ def _demand(
 ) -> Floats:
     """Watts taken from the rails in each stretch, running and standing by."""
     demand = np.zeros((len(edges) - 1, len(loads), 2))
+    hours = middles(edges)
     for i, load in enumerate(loads):
         table = tables[load.id]
         full_w = at_rail(running_w(load), load, rails, assumed)
         idle_w = at_rail(load.standby_w * load.count, load, rails, assumed)
-        for m, (begin, end) in enumerate(pairwise(edges)):
-            middle = (begin + end) / 2
-            if within(table.runs, middle):
-                on = load.duty
-                if table.cycles is not None:
-                    on = 1.0 if within(table.cycles, middle) else 0.0
-                demand[m, i] = on * full_w, (1 - on) * idle_w
-            elif within(table.waits, middle):
-                demand[m, i, 1] = idle_w
+        runs = within(table.runs, hours)
+        share = load.duty if table.cycles is None else within(table.cycles, hours)
+        on = np.where(runs, share, 0.0)
+        demand[:, i, 0] = on * full_w
+        waits = runs | within(table.waits, hours)
+        demand[:, i, 1] = np.where(waits, (1 - on) * idle_w, 0.0)
     return demand
 
 

@@ -1,7 +1,5 @@
 """Lowers the links of a design to rows behind those of its rails."""
 
-from itertools import pairwise
-
 import numpy as np
 
 from graveljar.core.bank import at_rest
@@ -12,7 +10,7 @@ from graveljar.core.engine import net as n
 from graveljar.core.engine.net import Flags, Floats, Records
 from graveljar.core.inside import as_bank
 from graveljar.core.link import accepts_of, cap_w, charge_efficiency, fit_link
-from graveljar.core.schedule import Span, within, wrapped
+from graveljar.core.schedule import Span, middles, within, wrapped
 from graveljar.core.tree import Rail
 
 
@@ -42,7 +40,7 @@ def plugged(design: Design, names: tuple[str, ...], edges: Floats) -> Flags:
     on = np.ones((len(edges) - 1, len(names)), dtype=np.bool_)
     for name, spans in times_of(design).items():
         r = names.index(name)
-        on[:, r] = [within(spans, (begin + end) / 2) for begin, end in pairwise(edges)]
+        on[:, r] = within(spans, middles(edges))
     return on
 
 

@@ -1,5 +1,6 @@
 """Lowers the stores of a design to the engine's arrays: records, curves, warmth."""
 
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -68,26 +69,27 @@ def curves(design: Design, banks: tuple[Bank, ...]) -> Floats:
 def weather_of(design: Design, banks: tuple[Bank, ...], edges: Floats) -> dict[str, Any]:
     """What the temperature of each stretch does to each store, as in `net.Day`. Shapes (M, S)"""
     hourly = design.setting.ambient_by_hour
-    found: dict[str, list[list[Any]]] = {
-        "warmth": [], "cold_ohm": [], "frozen": [], "too_cold": []
-    }  # fmt: skip
-    endless = [isinstance(store, Vehicle) for store in design.stores]
-    for begin in edges[:-1]:
-        ambient_c = design.setting.ambient_c if hourly is None else hourly[int(begin + 1e-6)]
-        batteries = [bank.battery for bank in banks]
-        found["warmth"].append([temperature_factor(x, ambient_c) for x in batteries])
-        # A vehicle's resistance is that of its socket and lead.
-        found["cold_ohm"].append(
-            [
-                1.0 if vehicle else resistance_factor(x, ambient_c)
-                for x, vehicle in zip(batteries, endless, strict=True)
-            ]
-        )
-        found["frozen"].append([is_frozen(x, ambient_c) for x in batteries])
-        found["too_cold"].append(
-            [x.discharge_from_c is not None and ambient_c < x.discharge_from_c for x in batteries]
-        )
-    return {name: np.array(rows) for name, rows in found.items()}
+    temperatures_c = [design.setting.ambient_c] if hourly is None else list(hourly)
+    at = np.zeros(len(edges) - 1, dtype=np.int64)
+    if hourly is not None:
+        at = (edges[:-1] + 1e-6).astype(np.int64)
+    batteries = [bank.battery for bank in banks]
+    # A vehicle's resistance is that of its socket and lead.
+    vehicles = [isinstance(store, Vehicle) for store in design.stores]
+
+    def rows(of: Callable[[Battery, float], float | bool]) -> Any:
+        return np.array([[of(x, ambient_c) for x in batteries] for ambient_c in temperatures_c])[at]
+
+    return {
+        "warmth": rows(temperature_factor),
+        "cold_ohm": np.where(vehicles, 1.0, rows(resistance_factor)),
+        "frozen": rows(is_frozen),
+        "too_cold": rows(_too_cold),
+    }
+
+
+def _too_cold(battery: Battery, ambient_c: float) -> bool:
+    return battery.discharge_from_c is not None and ambient_c < battery.discharge_from_c
 
 
 def is_frozen(battery: Battery, ambient_c: float) -> bool:

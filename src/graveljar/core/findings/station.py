@@ -10,7 +10,7 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.growing import combined_wh, feeds_station
 from graveljar.core.limits import exceeds
-from graveljar.core.schedule import within
+from graveljar.core.schedule import middles, within
 from graveljar.core.words import duration, quantity
 
 
@@ -21,13 +21,12 @@ def no_pass_through(facts: Facts) -> Iterator[Finding]:
         if station is None or station.pass_through or facts.feedings[link.id].fit != "fits":
             continue
         on = facts.lowered.day.plugged[:, facts.lowered.place[link.id]]
-        edges = facts.lowered.day.edges
-        middles = [(a + b) / 2 for (a, b), live in zip(pairwise(edges), on, strict=True) if live]
+        charging_h = middles(facts.lowered.day.edges)[on]
         missed = [
             load.name
             for load in facts.lowered.loads
             if facts.rails[str(load.rail)].store == station.id
-            and any(within(facts.lowered.tables[load.id].runs, hour) for hour in middles)
+            and within(facts.lowered.tables[load.id].runs, charging_h).any()
         ]
         if not missed:
             continue
@@ -52,12 +51,13 @@ def _free_spans(facts: Facts, station: str) -> list[dict[str, float]]:
     """Times of day at which nothing on a station runs, at most twelve. [h]"""
     edges = facts.lowered.day.edges
     spans: list[dict[str, float]] = []
-    for begin, end in pairwise(edges):
-        busy = any(
-            within(facts.lowered.tables[load.id].runs, (begin + end) / 2)
-            for load in facts.lowered.loads
-            if facts.rails[str(load.rail)].store == station
-        )
+    runs = [
+        span
+        for load in facts.lowered.loads
+        if facts.rails[str(load.rail)].store == station
+        for span in facts.lowered.tables[load.id].runs
+    ]
+    for (begin, end), busy in zip(pairwise(edges), within(runs, middles(edges)), strict=True):
         if busy:
             continue
         if spans and spans[-1]["to_h"] == float(begin):
