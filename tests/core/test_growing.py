@@ -1,5 +1,6 @@
 """Growing a station: the operating point of a link against facts of the trade, and its runs."""
 
+import math
 from typing import Any
 
 import pytest
@@ -224,6 +225,36 @@ def test_too_small_a_feed_stretches_and_does_not_refill() -> None:
     # Fed on, it comes back, and runs empty again, until the battery outside is empty.
     assert what.count("switches its outlets on") >= 3
     assert evaluation.verdict.hours == pytest.approx(0.45 * 512 / (103 - 56 * 0.93), rel=0.03)
+
+
+@pytest.mark.parametrize(
+    ("outside_ah", "of_station", "hours", "fills"),
+    [
+        # By hand, of 20 Ah: 8 Ah at 387.6 W and 26.4 V + 14.1 A x 80 mOhm; the last 2 Ah at
+        # some 27.2 V while the watts fall to a tenth.
+        pytest.param(
+            100.0, {"most_in_w": 420.0},
+            8 * 27.5 / 387.6 + 2 * 27.2 / 390.6 * math.log(10) / 0.9,
+            "from 50 % to full", id="full",
+        ),
+        # By hand: 115.2 Wh x 0.9 x 0.93 arrive within 0.25 h; 3 W of its own go off them.
+        pytest.param(10.0, {}, 115.2 * 0.9 / 420, "to 68 %; then Bank gives no more", id="out"),
+        pytest.param(
+            100.0, {"modes": [{"name": "Solar", "amps": 0.1}]}, None, "no fuller than", id="2.6 W"
+        ),
+        pytest.param(100.0, {"starts_at": 1.0}, None, "is full at the start", id="full already"),
+    ],
+)  # fmt: skip
+def test_hours_to_fill_go_from_the_present_charge_until_full_or_the_source_ends(
+    outside_ah: float, of_station: dict[str, Any], hours: float | None, fills: str
+) -> None:
+    battery = {"ah": outside_ah, "volts": 12.8, "bms_a": None, "resistance_mohm": 1.0}
+    made = grown(on_port(500.0), **of_station)
+    made = apply(made, (Edit("add", "/stores/1/battery", battery),))
+    evaluation = evaluate(made)
+    assert fills in link_of(evaluation).fills
+    found = evaluation.figures.get("link.lead.refill_h")
+    assert (found and found.value) == (hours and pytest.approx(hours, rel=0.02))
 
 
 def test_without_pass_through_the_phases_take_turns() -> None:

@@ -6,6 +6,7 @@ from graveljar.core.assumptions import resolve
 from graveljar.core.bank import Rest, at_rest
 from graveljar.core.cables.plan import Planned, plan
 from graveljar.core.carried import carried
+from graveljar.core.charging import Charging, charging_of
 from graveljar.core.day import Day, live
 from graveljar.core.demand import BankDemand, Demand, bank_demand, demand_of
 from graveljar.core.document import (
@@ -154,6 +155,20 @@ class Facts:
     def feedings(self) -> dict[str, Feeding]:
         """What each link brings."""
         return feedings_of(self.lowered)
+
+    @cached_property
+    def charging(self) -> dict[str, Charging | None]:
+        """How long each link takes to fill its store from its charge at the start."""
+        return {link: charging_of(self.lowered, x) for link, x in self.feedings.items()}
+
+    @cached_property
+    def charging_from_empty(self) -> dict[str, Charging | None]:
+        """How long each link takes to fill its store from its reserve."""
+        floors = {bank.id: bank.keep_back for bank in self.stores}
+        return {
+            link: charging_of(self.lowered, x, floors[x.link.to])
+            for link, x in self.feedings.items()
+        }
 
     @cached_property
     def cables(self) -> dict[str, Planned]:

@@ -16,7 +16,7 @@ class LinkRow:
 
     `held_by` names what binds. `source_a` is what its source gives then, `source_least_a` at its
     least charge, `wanted_a` what it would give if nothing but converter and input held it back.
-    `refill_h`: from empty, with no load on, taper left out. `says` puts it in words.
+    `says` and `fills` put in words what it brings, and how long it takes to fill its store.
     """
 
     id: str
@@ -35,8 +35,8 @@ class LinkRow:
     source_a: float
     source_least_a: float
     wanted_a: float
-    refill_h: float | None
     says: str
+    fills: str
 
 
 def link_rows(facts: Facts) -> Iterator[LinkRow]:
@@ -61,16 +61,9 @@ def link_rows(facts: Facts) -> Iterator[LinkRow]:
             full.source_a,
             feeding.least.source_a,
             feeding.wanted.source_a,
-            refill_h(facts, link.id),
             _says(facts, link.id),
+            _fills(facts, link.id),
         )
-
-
-def refill_h(facts: Facts, link: str) -> float | None:
-    """Hours to fill what may be taken out of a link's store, with no load on. [h]"""
-    feeding = facts.feedings[link]
-    charging_w = feeding.full.watts * feeding.efficiency
-    return facts.usable[feeding.link.to].wh / charging_w if charging_w else None
 
 
 def combined_wh(facts: Facts, link: str) -> float:
@@ -101,6 +94,27 @@ def _says(facts: Facts, link: str) -> str:
     if held is None:
         return said
     return f"{said}; held by {held.name}, {quantity(held.limit, held.unit)}"
+
+
+def _fills(facts: Facts, link: str) -> str:
+    """How far a link fills its store with no load on, and what ends that."""
+    charging, feeding = facts.charging[link], facts.feedings[link]
+    if charging is None:
+        return "does not charge"
+    store, source = facts.names[feeding.link.to], facts.names[feeding.source]
+    begin, end = (quantity(x, "share", 2) for x in (charging.begin, charging.end))
+    goes = f"{store} goes from {begin} to {end}" if charging.hours else f"{store} stays at {begin}"
+    match charging.ends:
+        case "full":
+            if not charging.hours:
+                return f"{store} is full at the start"
+            return f"{store} goes from {begin} to full"
+        case "source ends":
+            return f"{goes}; then {source} gives no more"
+        case "too slow":
+            return f"{goes}, and is not full then"
+        case "no charge":
+            return f"{store} gets no fuller than {end}: it draws as much itself"
 
 
 def feeds_station(facts: Facts, link: str) -> Station | None:

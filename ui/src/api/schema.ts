@@ -2929,7 +2929,7 @@ export interface components {
          *
          *     `held_by` names what binds. `source_a` is what its source gives then, `source_least_a` at its
          *     least charge, `wanted_a` what it would give if nothing but converter and input held it back.
-         *     `refill_h`: from empty, with no load on, taper left out. `says` puts it in words.
+         *     `says` and `fills` put in words what it brings, and how long it takes to fill its store.
          */
         LinkRow: {
             /** Id */
@@ -2970,10 +2970,10 @@ export interface components {
             source_least_a: number;
             /** Wanted A */
             wanted_a: number;
-            /** Refill H */
-            refill_h: number | null;
             /** Says */
             says: string;
+            /** Fills */
+            fills: string;
         };
         /**
          * Load

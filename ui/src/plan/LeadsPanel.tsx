@@ -231,8 +231,13 @@ function Brings({ link, row }: { link: Lead; row: LinkRow }) {
           at its least charge <FigureButton of={key("source_least_a")} />
         </span>
       </Row>
-      <Row name="Fills it in">
+      <Row name="Hours to fill" help="with no load on">
         <FigureButton of={key("refill_h")} className="font-semibold" />
+        <span className="text-soft text-sm">
+          {row.fills}
+          {"; from its reserve "}
+          <FigureButton of={key("from_empty_h")} />
+        </span>
       </Row>
       <Row name="Together" help="never the sum of the labels">
         <FigureButton of={key("combined")} className="font-semibold" />

@@ -3,7 +3,8 @@
 from graveljar.core.document import Vehicle
 from graveljar.core.facts import Facts
 from graveljar.core.feeding import Feeding
-from graveljar.core.growing import combined_wh, refill_h
+from graveljar.core.growing import combined_wh
+from graveljar.core.words import quantity
 from graveljar.core.working import Figures, Term
 
 
@@ -77,21 +78,32 @@ def _keep_source(figures: Figures, feeding: Feeding) -> None:
 
 
 def _keep_refill(figures: Figures, facts: Facts, feeding: Feeding) -> None:
-    key, hours = f"link.{feeding.link.id}", refill_h(facts, feeding.link.id)
-    if hours is None:
-        return
-    figures.add(
-        f"{key}.refill_h",
-        "Hours to fill it",
-        hours,
-        "h",
-        "{wh} ÷ ({watts} × {share})",
-        ("definition",),
-        "From empty with no load on; near full it takes less, and longer.",
-        wh=figures.term(f"store.{feeding.link.to}.usable"),
-        watts=figures.term(f"{key}.watts"),
-        share=Term("charging efficiency", feeding.efficiency, "share"),
-    )
+    link = feeding.link.id
+    store = facts.names[feeding.link.to]
+    for end, name, charging in (
+        ("refill_h", f"Hours to fill {store}", facts.charging[link]),
+        (
+            "from_empty_h",
+            f"Hours to fill {store} from its reserve",
+            facts.charging_from_empty[link],
+        ),
+    ):
+        if charging is None or not charging.hours:
+            continue
+        bulk_to, begin = min(charging.taper, charging.end), quantity(charging.begin, "share", 2)
+        figures.add(
+            f"link.{link}.{end}",
+            name,
+            charging.hours,
+            "h",
+            "{bulk} + {taper}",
+            ("trade-growing",),
+            "Read from a run with no load on and the link plugged in all the time: the charge at "
+            "the start, the limit that binds, what the store draws itself, the source while it "
+            "lasts.",
+            bulk=Term(f"from {begin} to {quantity(bulk_to, 'share', 2)}", charging.bulk_h, "h"),
+            taper=Term("from there on, slower and slower", charging.taper_h, "h"),
+        )
 
 
 def _keep_combined(figures: Figures, facts: Facts, feeding: Feeding) -> None:
