@@ -12,7 +12,12 @@ from fastapi.testclient import TestClient
 from graveljar.api.app import create_app
 from graveljar.core.conductor import SIZES
 from graveljar.core.sources import SOURCES
-from graveljar.core.tables.conductors import AMPACITIES, AWG_NUMBERS, SizeName
+from graveljar.core.tables.conductors import (
+    AMPACITIES,
+    AWG_NUMBERS,
+    CLASS_5_OHM_PER_KM,
+    SizeName,
+)
 from graveljar.core.tables.connectors import CONNECTORS, ConnectorKey
 from graveljar.core.tables.fuses import BREAKER, FUSE_KINDS, FuseKindKey
 from graveljar.demo import demo_designs
@@ -142,7 +147,8 @@ def test_hand_kept_lists_of_wiring_agree() -> None:
     assert set(get_args(ConnectorKey)) == {connector.key for connector in CONNECTORS}
     assert set(get_args(FuseKindKey)) == {kind.key for kind in (*FUSE_KINDS, BREAKER)}
     for table in AMPACITIES.values():
-        assert set(table.by_awg) <= set(AWG_NUMBERS)
+        for column in table.columns.values():
+            assert set(column) <= set(CLASS_5_OHM_PER_KM if table.metric else AWG_NUMBERS)
         assert table.source in SOURCES
         shares = [share for _, share in table.bundled]
         assert shares == sorted(shares, reverse=True)

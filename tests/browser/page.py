@@ -19,7 +19,7 @@ from selenium.webdriver.remote.webelement import WebElement
 
 from graveljar.demo import demo_designs
 
-PATIENCE_S = 15.0
+PATIENCE_S = 60.0
 T = TypeVar("T")
 
 
@@ -254,15 +254,18 @@ class Page:
         )
         return self.server.kept(self.id)["document"]
 
-    def violations(self) -> list[str]:
-        """Serious and critical findings of axe-core on what is shown."""
-        axe = Path(__file__).parents[2] / "ui/node_modules/axe-core/axe.min.js"
-        self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": axe.read_text()})
+    def violations(self, *rules: str) -> list[str]:
+        """Serious and critical findings of axe-core on what is shown; of all rules, or of some."""
+        if not self.driver.execute_script("return Boolean(window.axe)"):
+            axe = Path(__file__).parents[2] / "ui/node_modules/axe-core/axe.min.js"
+            self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": axe.read_text()})
         script = (
-            "const done = arguments[0];"
-            "axe.run(document).then((found) => done(JSON.stringify(found.violations)))"
+            "const [rules, done] = arguments;"
+            "const options = {resultTypes: ['violations']};"
+            "if (rules.length) options.runOnly = rules;"
+            "axe.run(document, options).then((found) => done(JSON.stringify(found.violations)))"
         )
-        found = json.loads(self.driver.execute_async_script(script))
+        found = json.loads(self.driver.execute_async_script(script, rules))
         return [
             f"{x['id']}: {node['html'][:120]}"
             for x in found

@@ -6,6 +6,7 @@ from pathlib import Path
 import pytest
 from selenium.webdriver import Chrome
 
+from graveljar.core.document import VERSION
 from tests.browser.page import Page, Server
 
 VAN = "Puppet van, winter tour"
@@ -158,8 +159,8 @@ def test_a_design_goes_out_and_comes_in_as_json(
     [
         ('{"format": "gravel-jar/design", "loads": [', "not complete JSON"),
         (
-            '{"format": "gravel-jar/design", "version": 7}',
-            "version 7; this program reads up to version 6",
+            f'{{"format": "gravel-jar/design", "version": {VERSION + 1}}}',
+            f"version {VERSION + 1}; this program reads up to version {VERSION}",
         ),
         ('{"format": "gravel-jar/design", "goal": {"hours": -1}}', "/goal/hours must be more"),
         ('{"format": "gravel-jar/design", "colour": 1}', "/colour is not a field known here"),

@@ -25,14 +25,14 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.facts import gather
 from graveljar.core.fuse import runs_hot
-from graveljar.core.tables.conductors import School, SizeName
+from graveljar.core.tables.conductors import AMPACITIES, School, SizeName
 from graveljar.core.tables.connectors import CONNECTORS, ConnectorKey
 from graveljar.core.tables.fuses import FUSE_KINDS
 from graveljar.demo import demo_designs
 from tests.building import bank, converter, design, evaluated, figure, inverter, lead, load, station
 
 BUILDING = Conditions("building wire", 30.0, 2, None)
-BOAT = Conditions("boat and vehicle", 30.0, 2, None)
+BOAT = Conditions("boat and vehicle", 30.0, 2, 105.0)
 WEAK = Short(100.0, None, None)
 
 
@@ -224,10 +224,12 @@ def test_the_whole_way_shares_what_may_be_lost() -> None:
 WIRED = ("cable.", "fuse.", "connector.", "bus_bar.", "shunt.", "bank.unequal", "bank.one_sided")
 
 
-@pytest.mark.parametrize("school", ["building wire", "boat and vehicle"])
+@pytest.mark.parametrize("school", [None, *AMPACITIES])
 @pytest.mark.parametrize("sizes", ["metric", "AWG"])
 @pytest.mark.parametrize("name", sorted(demo_designs()))
-def test_all_proposals_taken_leave_nothing_to_find(name: str, sizes: str, school: School) -> None:
+def test_all_proposals_taken_leave_nothing_to_find(
+    name: str, sizes: str, school: School | None
+) -> None:
     made = demo_designs()[name]
     bare = made.model_dump(mode="json")
     bare["setting"] |= {"school": school, "sizes": sizes}
@@ -242,8 +244,9 @@ def test_all_proposals_taken_leave_nothing_to_find(name: str, sizes: str, school
     assert [f.title for f in evaluation.findings if f.code.startswith(WIRED)] == []
     assert all(x.chosen is not None and x.fuse is not None for x in evaluation.cables.rows)
     assert evaluation.cables.edits == ()
-    assert {str(x.school) for x in evaluation.cables.rows} == {school}
-    # And both schools side by side, the stricter never thinner.
+    table = school or found.setting.usual_table
+    assert {str(x.school) for x in evaluation.cables.rows} == {table}
+    # And all tables side by side, the stricter never thinner.
     both: dict[str, dict[str, float]] = {}
     for one in schools_of(gather(taken)):
         assert one.minimum is not None
@@ -252,6 +255,7 @@ def test_all_proposals_taken_leave_nothing_to_find(name: str, sizes: str, school
     # Thicker leads before a run leave it more volts to lose: only the first is compared.
     first = both[evaluation.cables.rows[0].subject]
     assert first["building wire"] >= first["boat and vehicle"]
+    assert set(first) == set(AMPACITIES)
 
 
 def test_a_given_cable_enters_the_hours_and_its_loss_is_counted() -> None:

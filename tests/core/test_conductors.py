@@ -17,13 +17,14 @@ from graveljar.core.conductor import (
 )
 from graveljar.core.errors import OutOfRange
 from graveljar.core.fuse import able_kind, runs_hot
-from graveljar.core.tables.conductors import AMPACITIES, School
+from graveljar.core.tables.conductors import School
 from graveljar.core.tables.fuses import FUSE_KINDS
 
 AWG = {size.name.removesuffix(" AWG"): size for size in AMERICAN}
 MM2 = {size.mm2: size for size in METRIC}
 BUILDING: School = "building wire"
 BOAT: School = "boat and vehicle"
+METRIC_BOAT: School = "metric boat and vehicle"
 
 
 @pytest.mark.parametrize(
@@ -74,7 +75,39 @@ def test_copper_gains_resistance_with_heat() -> None:
 )  # fmt: skip
 def test_ampacities_are_those_of_the_tables(gauge: str, building_a: float, boat_a: float) -> None:
     assert ampacity_a(AWG[gauge], BUILDING) == building_a
-    assert ampacity_a(AWG[gauge], BOAT) == boat_a
+    assert ampacity_a(AWG[gauge], BOAT, insulation_c=105) == boat_a
+
+
+@pytest.mark.parametrize(
+    ("mm2", "pvc_a", "hot_a"),
+    # ISO 10133 and 13297, one conductor, 70 and 105 °C insulation; from memory.
+    [(0.75, 10, 16), (1.0, 14, 20), (1.5, 18, 25), (2.5, 25, 35), (4.0, 35, 45), (6.0, 45, 60),
+     (10.0, 65, 90), (16.0, 90, 130), (25.0, 120, 170), (35.0, 160, 210), (50.0, 210, 270),
+     (70.0, 265, 330), (95.0, 310, 390), (120.0, 360, 450)],
+)  # fmt: skip
+def test_metric_cable_goes_by_its_own_table(mm2: float, pvc_a: float, hot_a: float) -> None:
+    """What is not marked counts as 70 °C (common practice)."""
+    assert ampacity_a(MM2[mm2], METRIC_BOAT) == pvc_a
+    assert ampacity_a(MM2[mm2], METRIC_BOAT, insulation_c=70) == pvc_a
+    assert ampacity_a(MM2[mm2], METRIC_BOAT, insulation_c=105) == hot_a
+
+
+@pytest.mark.parametrize(
+    ("gauge", "by_insulation"),
+    # 33 CFR 183.425 table 5 from memory: at 60, 75 and 90 °C. A root of the room for heat would
+    # give 18 AWG 15.5 A at 75 °C, half as much again as the table.
+    [("18", {60: 10, 75: 10, 90: 20}), ("14", {60: 20, 75: 20, 90: 30}),
+     ("6", {60: 80, 75: 95, 90: 100}), ("2", {60: 140, 75: 170, 90: 180})],
+)  # fmt: skip
+def test_worse_insulation_goes_by_the_tables_own_columns(
+    gauge: str, by_insulation: dict[int, float]
+) -> None:
+    for marked_c, amps in by_insulation.items():
+        assert ampacity_a(AWG[gauge], BOAT, insulation_c=marked_c) == amps
+    # Not marked is 70 °C: between the columns of 60 and 75.
+    unmarked = ampacity_a(AWG[gauge], BOAT)
+    assert unmarked is not None
+    assert by_insulation[60] <= unmarked <= by_insulation[75]
 
 
 @pytest.mark.parametrize(
@@ -84,27 +117,30 @@ def test_ampacities_are_those_of_the_tables(gauge: str, building_a: float, boat_
 )
 def test_sayings_lie_between_the_schools(gauge: str, amps: float) -> None:
     """Above four fifths of the stricter table, below the other."""
-    strict, loose = ampacity_a(AWG[gauge], BUILDING), ampacity_a(AWG[gauge], BOAT)
+    strict = ampacity_a(AWG[gauge], BUILDING)
+    loose = ampacity_a(AWG[gauge], BOAT, insulation_c=105)
     assert loose is not None
     assert 0.8 * (strict or 0.0) <= amps <= loose
 
 
 @pytest.mark.parametrize(
-    ("school", "ambient_c", "factor"),
+    ("school", "ambient_c", "marked_c", "factor"),
     [
         # NEC table 310.15(B)(1), 75 °C column, from memory.
-        (BUILDING, 30, 1.0), (BUILDING, 40, 0.88), (BUILDING, 45, 0.82), (BUILDING, 50, 0.75),
+        (BUILDING, 30, 75, 1.0), (BUILDING, 40, 75, 0.88), (BUILDING, 45, 75, 0.82),
+        (BUILDING, 50, 75, 0.75), (BUILDING, 45, 60, 0.71),
         # 33 CFR 183.425: inside of engine spaces, 50 °C, 0.85 for 105 °C insulation; from memory.
-        (BOAT, 50, 0.85),
+        (BOAT, 50, 105, 0.85),
     ],
 )  # fmt: skip
-def test_heat_takes_amps_away(school: School, ambient_c: float, factor: float) -> None:
-    assert ambient_factor(school, ambient_c) == pytest.approx(factor, abs=0.01)
+def test_heat_takes_amps_away(
+    school: School, ambient_c: float, marked_c: float, factor: float
+) -> None:
+    assert ambient_factor(school, ambient_c, marked_c) == pytest.approx(factor, abs=0.01)
 
 
-def test_worse_insulation_carries_less_and_better_no_more() -> None:
-    assert ambient_factor(BOAT, 30, 75) == pytest.approx(math.sqrt(45 / 75))
-    assert ambient_factor(BUILDING, 30, 105) == 1.0
+def test_better_insulation_than_the_tables_gains_nothing() -> None:
+    assert ampacity_a(AWG["6"], BUILDING, insulation_c=105) == 65
     assert ambient_factor(BUILDING, 70, 60) == 0.0
     with pytest.raises(OutOfRange):
         ambient_factor(BUILDING, 71)
@@ -122,15 +158,20 @@ def test_a_metric_size_counts_as_the_gauge_it_covers() -> None:
     """35 mm2 is more than 2 AWG (33.6) and less than 1 AWG (42.4)."""
     assert ampacity_a(MM2[35.0], BUILDING) == 115
     assert ampacity_a(MM2[1.5], BUILDING) is None
-    assert ampacity_a(MM2[1.5], BOAT) == 25
+    assert ampacity_a(MM2[1.5], BOAT, insulation_c=105) == 25
+    # And a gauge as the metric size it covers: 2 AWG, 33.6 mm2, as 25 mm2.
+    assert ampacity_a(AWG["2"], METRIC_BOAT) == 120
 
 
-@pytest.mark.parametrize("school", [BUILDING, BOAT])
-def test_more_copper_never_carries_less(school: School) -> None:
-    amps = [ampacity_a(size, school) or 0.0 for size in SIZES]
+@pytest.mark.parametrize("school", [BUILDING, BOAT, METRIC_BOAT])
+@pytest.mark.parametrize("marked_c", [None, 60, 70, 75, 80, 90, 105, 125])
+def test_more_copper_never_carries_less_and_better_insulation_neither(
+    school: School, marked_c: float | None
+) -> None:
+    amps = [ampacity_a(size, school, insulation_c=marked_c) or 0.0 for size in SIZES]
     assert amps == sorted(amps)
-    table = AMPACITIES[school].by_awg
-    assert list(table.values()) == sorted(table.values())
+    for size, here in zip(SIZES, amps, strict=True):
+        assert here >= (ampacity_a(size, school, insulation_c=60) or 0.0)
 
 
 @pytest.mark.parametrize("length_m", [-1.0, 201.0])

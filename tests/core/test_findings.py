@@ -260,6 +260,13 @@ CASES = [
         {"loads": [load(290, ac=True)], "stages": inverter()},
     ),
     Case(
+        "inverter.other_frequency",
+        "watch",
+        # Textbook: a transformer made for 60 Hz saturates at 50.
+        {"loads": [KETTLE], "stages": inverter(output_hz=60)},
+        {"loads": [KETTLE], "stages": inverter(output_hz=50)},
+    ),
+    Case(
         "inverter.figures_disagree",
         "watch",
         # 300 W at 99 % draw 303 W, 1 000 W at 98 % draw 1 020 W: with 30 W idle the curve

@@ -17,8 +17,11 @@ from graveljar.core.engine.many import run_many
 from graveljar.core.engine.march import run
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
+from graveljar.core.facts import gather
+from graveljar.core.findings import judge
 from graveljar.core.run import horizon_of, simulate
 from graveljar.core.sources import SOURCES
+from graveljar.core.verdict import verdict_of
 from tests.building import the_bank
 from tests.core.test_workings import by_hand
 from tests.reference.random_designs import random_design, wired_design
@@ -93,9 +96,9 @@ def test_every_fix_can_be_taken_and_does_what_it_showed(seed: int, make: Any) ->
         for fix in finding.fixes:
             if fix.effect is None:
                 continue
-            after = evaluate(apply(design, fix.edits))
-            assert after.verdict.hours == fix.effect.hours_after, (finding.code, fix.label)
-            still = {(x.code, x.subject) for x in after.findings}
+            after = gather(apply(design, fix.edits))
+            assert verdict_of(after).hours == fix.effect.hours_after, (finding.code, fix.label)
+            still = {(x.code, x.subject) for x in judge(after)}
             assert ((finding.code, finding.subject) not in still) is fix.effect.clears
 
 

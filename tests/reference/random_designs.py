@@ -54,7 +54,8 @@ def wired_design(seed: int) -> Design:
     dice = random.Random(seed + 10_000)
     made = random_design(seed, cut_outs=seed % 2 == 0).model_dump(mode="json")
     made["setting"] |= {
-        "school": dice.choice(["building wire", "boat and vehicle"]),
+        "school": dice.choice([None, "building wire", "boat and vehicle"]),
+        "place": dice.choice(["vehicle", "boat", "building", "box"]),
         "sizes": dice.choice(["metric", "AWG"]),
     }
     for thing in (*made["stages"], *made["loads"]):
@@ -76,7 +77,7 @@ def _wiring(dice: random.Random) -> dict[str, Any]:
         "leads": dice.choice([1, 1, 2]),
         "installed": dice.choice(["in conduit or enclosed", "bundled", "in free air"]),
         "together": dice.randint(2, 20),
-        "insulation_c": perhaps(dice.choice([60, 75, 90, 105])),
+        "insulation_c": perhaps(dice.choice([60, 70, 75, 90, 105])),
         "ambient_c": perhaps(round(dice.uniform(10, 70))),
     }
     fuse = {

@@ -1,4 +1,4 @@
-"""Conductors: names, area, resistance, and the amps they bear."""
+"""Conductors: names, area, resistance, and the amps they carry."""
 
 import math
 from dataclasses import dataclass
@@ -13,6 +13,7 @@ from graveljar.core.tables.conductors import (
     COPPER_OHM_M,
     COPPER_PER_K,
     School,
+    Sizes,
 )
 
 # Warmest a conductor's surroundings may be for a sum to make sense. [°C]
@@ -150,18 +151,31 @@ def resistance_ohm(size: Size, length_m: float, conductor_c: float = 20.0) -> fl
     return size.ohm_per_km / 1000 * length_m * (1 + COPPER_PER_K * (conductor_c - 20.0))
 
 
+def marked(school: School, insulation_c: float | None) -> float:
+    """The insulation temperature a table is read for. [°C]
+
+    What is marked, up to the table's best; its usual one where nothing is marked.
+
+    Examples
+    --------
+    >>> marked("boat and vehicle", None), marked("building wire", 105)
+    (70.0, 75.0)
+    """
+    table = AMPACITIES[school]
+    return min(table.usual_c if insulation_c is None else float(insulation_c), table.best_c)
+
+
 def ambient_factor(school: School, ambient_c: float, insulation_c: float | None = None) -> float:
     """Share of the table's amps that is left in the heat.
 
     Parameters
     ----------
     ambient_c : Around the conductor, up to 70. [°C]
-    insulation_c : What the insulation bears; that of the table if it is more, or unsaid. [°C]
+    insulation_c : What the insulation is marked for, as in `marked`. [°C]
 
     Returns
     -------
-    sqrt((Ti - Ta) / (Tt - Tt,a)); never more than 1 for better insulation than the table's,
-    0 where it is as hot as the insulation bears. [1]
+    sqrt((Ti - Ta) / (Ti - Tt)), 0 where it is as hot as the insulation bears. [1]
 
     Raises
     ------
@@ -179,10 +193,11 @@ def ambient_factor(school: School, ambient_c: float, insulation_c: float | None 
     """
     if ambient_c > MOST_AMBIENT_C:
         raise OutOfRange(f"Nothing is known above {MOST_AMBIENT_C:g} °C; {ambient_c:g} was given.")
-    table = AMPACITIES[school]
-    bears_c = min(insulation_c or table.insulation_c, table.insulation_c)
-    room = bears_c - ambient_c
-    return math.sqrt(max(room, 0.0) / (table.insulation_c - table.ambient_c))
+    return _cooled(marked(school, insulation_c), ambient_c, AMPACITIES[school].ambient_c)
+
+
+def _cooled(insulation_c: float, ambient_c: float, table_c: float) -> float:
+    return math.sqrt(max(insulation_c - ambient_c, 0.0) / (insulation_c - table_c))
 
 
 def bundle_factor(school: School, conductors: int) -> float:
@@ -212,7 +227,7 @@ def ampacity_a(
 ) -> float | None:
     """Amps a conductor carries for long.
 
-    Of a metric size: those of the largest AWG size that is no larger. None where the school's
+    Of a size that is not in the table: those of the largest that is no larger. None where the
     table has nothing so thin.
 
     Parameters
@@ -233,7 +248,7 @@ def ampacity_a(
     >>> ampacity_a(next(size for size in METRIC if size.mm2 == 25), "building wire")
     85.0
     """
-    most_a = _table_a(size, school)
+    most_a = table_a(size, school, insulation_c)
     if most_a is None:
         return None
     factor = ambient_factor(school, ambient_c, insulation_c) * bundle_factor(school, conductors)
@@ -241,10 +256,29 @@ def ampacity_a(
 
 
 @cache
-def _table_a(size: Size, school: School) -> float | None:
-    rows = AMPACITIES[school].by_awg.items()
+def table_a(size: Size, school: School, insulation_c: float | None = None) -> float | None:
+    """Amps of a table for a size and insulation, 30 °C around it; None for one too thin. [A]
+
+    Between two columns: those of the lower one, or of the upper less what the lower temperature
+    takes away, whichever is more.
+    """
+    table, bears_c = AMPACITIES[school], marked(school, insulation_c)
+    upper = min(x for x in table.columns if x >= bears_c)
+    above = _of_column(size, table.columns[upper], metric=table.metric)
+    if above is None or upper == bears_c:
+        return above
+    # Room for heat against that of the column, both in the table's surroundings.
+    scaled = above * math.sqrt((bears_c - table.ambient_c) / (upper - table.ambient_c))
+    lower = max((x for x in table.columns if x <= bears_c), default=None)
+    below = _of_column(size, table.columns[lower], metric=table.metric) if lower else None
+    return max(scaled, below or 0.0)
+
+
+def _of_column(size: Size, column: Sizes, *, metric: bool) -> float | None:
     # A hair of rounding: an AWG size is no larger than itself.
-    return max((a for n, a in rows if awg_area_mm2(n) <= size.mm2 * (1 + 1e-9)), default=None)
+    most_mm2 = size.mm2 * (1 + 1e-9)
+    fits = (a for n, a in column.items() if (n if metric else awg_area_mm2(int(n))) <= most_mm2)
+    return max(fits, default=None)
 
 
 def one_up(size: Size, sizes: tuple[Size, ...] = METRIC) -> Size:

@@ -50,10 +50,14 @@ NOTHING = Asked((), (), 0.0, 0.0, 0.0, None)
 
 @dataclass(frozen=True)
 class Demand:
-    """The most asked of every rail, and the currents it makes where they are taken."""
+    """The most asked of every rail, and the currents it makes where they are taken.
+
+    `sets` are those of loads that may run together.
+    """
 
     lowered: Lowered
     losses: dict[str, Loss]
+    sets: tuple[tuple[Load, ...], ...]
     asked: dict[str, Asked]
 
     def drawn_w(self, stage: str) -> float:
@@ -80,7 +84,8 @@ def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float
     """
     asked = dict.fromkeys(lowered.rails, NOTHING)
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
-    for running in running_sets(lowered):
+    sets = tuple(running_sets(lowered))
+    for running in sets:
         now = _ask(lowered, losses, running, watts, link_w)
         for rail, found in now.items():
             held = asked[rail]
@@ -90,14 +95,14 @@ def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float
             more = found if (found.watts, found.volt_amps) > (held.watts, held.volt_amps) else held
             straight_w = max(held.straight_w, found.straight_w)
             asked[rail] = replace(more, straight_w=straight_w, start=start)
-    return Demand(lowered, losses, asked)
+    return Demand(lowered, losses, sets, asked)
 
 
 def asked_by_set(demand: Demand) -> Iterator[dict[str, Asked]]:
     """What each set of loads that may run together asks of every rail, links apart."""
     lowered = demand.lowered
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
-    for running in running_sets(lowered):
+    for running in demand.sets:
         yield _ask(lowered, demand.losses, running, watts, {})
 
 

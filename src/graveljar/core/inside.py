@@ -127,6 +127,7 @@ def _built_in(station: Station, outlet: AcOutlet | DcPort) -> Stage:
             full_load=outlet.full_load,
             idle_w=outlet.idle_w,
             output_v=outlet.volts,
+            output_hz=outlet.hz,
             switched=outlet.switched,
             resets=outlet.resets,
             cable_mohm=0.0,

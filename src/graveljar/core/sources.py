@@ -66,10 +66,14 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "common practice",
         ),
         "nec-310-16": Source(
-            "NEC table 310.16: copper, 75 °C, in conduit.", "published, quoted from memory"
+            "NEC table 310.16: copper, 60 and 75 °C, in conduit.", "published, quoted from memory"
         ),
         "cfr-183-425": Source(
-            "33 CFR 183.425 table 5: 105 °C insulation, outside of engine spaces.",
+            "33 CFR 183.425 table 5: by insulation, outside of engine spaces.",
+            "published, quoted from memory",
+        ),
+        "iso-10133": Source(
+            "ISO 10133 and ISO 13297, cable of small craft: one conductor, 70 and 105 °C.",
             "published, quoted from memory",
         ),
         "iec-60228": Source(

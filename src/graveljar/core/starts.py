@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from graveljar.core.demand import Demand, rail_watts, running_sets
+from graveljar.core.demand import Demand, rail_watts
 from graveljar.core.document import Load
 from graveljar.core.engine import net as n
 from graveljar.core.engine.conditions import open_circuit, weather
@@ -40,7 +40,7 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
     start = demand.asked[store].start
     if start is None or one_start_w(start.load, demand.lowered.assumed) <= one_w(start.load):
         return None
-    if not any(start.load in running for running in running_sets(lowered)):
+    if not any(start.load in running for running in demand.sets):
         return None
     probe = _Probe(demand, store, start.load)
     full = probe.at(1.0)
@@ -66,7 +66,7 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
 def _running(demand: Demand, starting: Load) -> dict[str, float]:
     """Watts of all that runs with the start at its worst, `starting` too."""
     lowered = demand.lowered
-    sets = [running for running in running_sets(lowered) if starting in running]
+    sets = [running for running in demand.sets if starting in running]
     running = max(sets, key=lambda loads: sum(rail_watts(lowered, load) for load in loads))
     return {load.id: rail_watts(lowered, load) for load in running}
 

@@ -47,7 +47,9 @@ COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
         "chemistry", "volts", "ah", "cells", "bms_a", "bms_peak_a", "low_v",
         "resistance_mohm", "peukert",
     ),
-    "inverter": _own("nominal_v", "output_v", "waveform", "continuous_w", "surge_w", "surge_s")
+    "inverter": _own(
+        "nominal_v", "output_v", "output_hz", "waveform", "continuous_w", "surge_w", "surge_s"
+    )
     | _WINDOW
     | _own("restarts_v", "idle_w")
     | _EFFICIENCY

@@ -590,6 +590,8 @@ export interface components {
              * @default 230
              */
             volts: number;
+            /** Hz */
+            hz?: (50 | 60) | null;
             /**
              * Continuous W
              * @default 600
@@ -1196,7 +1198,8 @@ export interface components {
          *
          *     `length_m` is one way [m]. Without a `size` none is chosen yet. `installed` in what, with how
          *     many current-carrying conductors `together`; `ambient_c` around it (the hottest of the design,
-         *     30 °C at least, if unsaid) and `insulation_c` it bears (as in its table, if unsaid) [°C].
+         *     30 °C at least, if unsaid) and `insulation_c` it is marked for (if unsaid: 75 °C for building
+         *     wire, else 70 °C) [°C].
          *     `may_lose` is the share of the rail's volts that may be lost on the whole way.
          */
         Cable: {
@@ -1221,11 +1224,11 @@ export interface components {
              */
             together: number;
             /** Insulation C */
-            insulation_c?: (60 | 75 | 90 | 105 | 125) | null;
+            insulation_c?: (60 | 70 | 75 | 80 | 90 | 105 | 125) | null;
             /** Ambient C */
             ambient_c?: number | null;
             /** School */
-            school?: ("building wire" | "boat and vehicle") | null;
+            school?: ("building wire" | "boat and vehicle" | "metric boat and vehicle") | null;
             /** May Lose */
             may_lose?: number | null;
         };
@@ -1269,7 +1272,7 @@ export interface components {
              * School
              * @enum {string}
              */
-            school: "building wire" | "boat and vehicle";
+            school: "building wire" | "boat and vehicle" | "metric boat and vehicle";
             /** Quick A */
             quick_a: number;
             /** Design A */
@@ -1319,7 +1322,7 @@ export interface components {
          * Cables
          * @description Every DC run, what is bought and cut for them, and the edits that take all proposals.
          *
-         *     `sources` are those of the tables used.
+         *     `usual_table` is that of where it is built; `sources` are those of the tables used.
          */
         Cables: {
             /** Rows */
@@ -1337,12 +1340,17 @@ export interface components {
              * @enum {string}
              */
             sizes: "metric" | "AWG";
+            /**
+             * Usual Table
+             * @enum {string}
+             */
+            usual_table: "building wire" | "boat and vehicle" | "metric boat and vehicle";
         };
         /**
          * Caution
          * @description A danger of something in the design: what can happen, what to do, whom to ask.
          *
-         *     `subjects` are the ids of what it is tied to.
+         *     `subjects` are the ids of what it is tied to; `codes` those that may apply `under_code`.
          */
         Caution: {
             /** Code */
@@ -1360,6 +1368,11 @@ export interface components {
              * @default []
              */
             ask: ("the maker's manual" | "the device maker and a clinician" | "a licensed electrician" | "the vehicle's maker or workshop" | "a veterinarian or breeder")[];
+            /**
+             * Under Code
+             * @default false
+             */
+            under_code: boolean;
             /**
              * Codes
              * @default []
@@ -1964,10 +1977,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 6
+             * @default 7
              * @constant
              */
-            version: 6;
+            version: 7;
             /**
              * Name
              * @default New design
@@ -1980,11 +1993,11 @@ export interface components {
             notes: string;
             /**
              * @default {
+             *       "place": "vehicle",
              *       "ambient_c": 20,
              *       "ac_volts": 230,
              *       "ac_hz": 50,
              *       "starts_at_h": 0,
-             *       "school": "building wire",
              *       "sizes": "metric",
              *       "horizon_h": 720
              *     }
@@ -2536,6 +2549,8 @@ export interface components {
              * @default 230
              */
             output_v: number;
+            /** Output Hz */
+            output_hz?: (50 | 60) | null;
             /**
              * Resets
              * @default by hand
@@ -2640,6 +2655,8 @@ export interface components {
              * @default 230
              */
             output_v: number;
+            /** Output Hz */
+            output_hz?: (50 | 60) | null;
             /**
              * Resets
              * @default by hand
@@ -3251,7 +3268,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 6,
+             *       "version": 7,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -3259,7 +3276,7 @@ export interface components {
              *         "ac_volts": 230,
              *         "ambient_c": 20,
              *         "horizon_h": 720,
-             *         "school": "building wire",
+             *         "place": "vehicle",
              *         "sizes": "metric",
              *         "starts_at_h": 0
              *       },
@@ -3596,7 +3613,7 @@ export interface components {
              * School
              * @enum {string}
              */
-            school: "building wire" | "boat and vehicle";
+            school: "building wire" | "boat and vehicle" | "metric boat and vehicle";
             minimum: components["schemas"]["SizeRow"] | null;
             proposed: components["schemas"]["SizeRow"] | null;
             fuse: components["schemas"]["FuseRow"] | null;
@@ -3698,9 +3715,16 @@ export interface components {
          * @description Where the design is used. Temperature [°C]; mains [V]; the run's start and length [h].
          *
          *     `ambient_by_hour` goes before `ambient_c` where it is given: one figure for each hour from
-         *     midnight on. `school` is the ampacity table that cables without one of their own go by.
+         *     midnight on. `place` is where it is built: a box is one that people carry. `school` is the
+         *     ampacity table for cables that state none; unsaid, the place decides.
          */
         Setting: {
+            /**
+             * Place
+             * @default vehicle
+             * @enum {string}
+             */
+            place: "vehicle" | "boat" | "building" | "box";
             /**
              * Ambient C
              * @default 20
@@ -3724,12 +3748,8 @@ export interface components {
              * @default 0
              */
             starts_at_h: number;
-            /**
-             * School
-             * @default building wire
-             * @enum {string}
-             */
-            school: "building wire" | "boat and vehicle";
+            /** School */
+            school?: ("building wire" | "boat and vehicle" | "metric boat and vehicle") | null;
             /**
              * Sizes
              * @default metric

@@ -74,7 +74,7 @@ function Lies({ row, set }: PartProps) {
       <Row name="Insulation, ambient" help="bears; around the cable">
         <Choose
           label={`${name}: insulation`}
-          value={String(cable?.insulation_c ?? "") as "" | "60" | "75" | "90" | "105" | "125"}
+          value={String(cable?.insulation_c ?? "") as (typeof INSULATIONS)[number][0]}
           options={INSULATIONS}
           onChange={(bears) =>
             lies("insulation", {

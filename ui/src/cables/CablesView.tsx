@@ -84,6 +84,7 @@ function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => voi
   const { document: design, change, apply } = useDesign();
   if (!design) return null;
   const { edits, rows } = evaluation.cables;
+  const usual = evaluation.cables.usual_table;
   const left = rows.filter((row) => row.edits.length).length;
   const set = (part: Partial<typeof design.setting>) =>
     change("cables by", (d) => ({ ...d, setting: { ...d.setting, ...part } }));
@@ -99,9 +100,9 @@ function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => voi
         Ampacity by
         <Choose
           label="Ampacity by"
-          value={design.setting.school ?? "building wire"}
-          options={SCHOOLS}
-          onChange={(school) => set({ school })}
+          value={design.setting.school ?? ""}
+          options={[["", `usual in a ${design.setting.place}: ${usual}`], ...SCHOOLS] as const}
+          onChange={(school) => set({ school: school || null })}
         />
       </span>
       <span className="flex items-center gap-1.5 text-soft">
@@ -118,7 +119,7 @@ function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => voi
       </span>
       <label className="flex items-center gap-1.5">
         <input type="checkbox" checked={both} onChange={(event) => onBoth(event.target.checked)} />
-        Both schools side by side
+        All tables side by side
       </label>
       <span className="flex-1" />
       <CsvButton file="cables.csv" lines="runs" load={() => api.cablesCsv(design, "runs")}>

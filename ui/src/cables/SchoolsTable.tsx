@@ -5,11 +5,9 @@ import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { Failed, Loading } from "../shell/States";
 import { quantity } from "../units/format";
-import { sized } from "./words";
+import { SCHOOLS, sized } from "./words";
 
-const SCHOOLS = ["building wire", "boat and vehicle"] as const;
-
-/** Every run by both ampacity tables, as if nothing were chosen: what differs is marked. */
+/** Every run by each ampacity table, as if nothing were chosen: what differs is marked. */
 export function SchoolsTable() {
   const { evaluation } = useWorked();
   const { id, version } = useDesign();
@@ -43,17 +41,17 @@ export function SchoolsTable() {
         <thead className="text-left text-soft text-xs">
           <tr>
             <th className="py-1 font-normal">Run</th>
-            {SCHOOLS.map((school) => (
+            {SCHOOLS.map(([school, name]) => (
               <th key={school} colSpan={2} className="px-3 font-normal">
-                By {school}: least, one up and its fuse
+                By {name}: least, one up and its fuse
               </th>
             ))}
           </tr>
         </thead>
         <tbody>
           {evaluation.cables.rows.map((row) => {
-            const both = SCHOOLS.map((school) => of(row.subject, school));
-            const differ = both[0]?.proposed?.name !== both[1]?.proposed?.name;
+            const tables = SCHOOLS.map(([school]) => of(row.subject, school));
+            const differ = new Set(tables.map((one) => one?.proposed?.name)).size > 1;
             return (
               <tr key={row.subject} className="border-line border-t" data-school-row={row.subject}>
                 <td
@@ -63,8 +61,8 @@ export function SchoolsTable() {
                   <span className="font-semibold">{row.name}</span>{" "}
                   <span className="text-soft">{quantity(row.design_a, "A")}</span>
                 </td>
-                {both.map((one, index) => (
-                  <Pair key={SCHOOLS[index]} one={one} differ={differ} />
+                {tables.map((one, index) => (
+                  <Pair key={SCHOOLS[index]?.[0]} one={one} differ={differ} />
                 ))}
               </tr>
             );
@@ -83,7 +81,7 @@ function Pair({ one, differ }: { one: SchoolRow | undefined; differ: boolean }) 
       <td className={`px-3 ${differ ? "font-semibold" : ""}`}>
         {named(one?.proposed)}
         <span className="block font-normal text-soft text-xs">
-          {one?.proposed ? `bears ${quantity(one.proposed.ampacity_a ?? 0, "A")} · ` : ""}
+          {one?.proposed ? `carries ${quantity(one.proposed.ampacity_a ?? 0, "A")} · ` : ""}
           {fuse ? `${fuse.amps} A ${fuse.kind_name}` : "no fuse fits"}
         </span>
       </td>

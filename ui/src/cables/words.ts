@@ -11,14 +11,17 @@ export const TAKE_OFFS = (["from both ends", "from one battery", "bus bars"] as 
 );
 
 export const SCHOOLS = [
-  ["building wire", "building wire, 75 °C, in conduit"],
-  ["boat and vehicle", "boat and vehicle, 105 °C"],
+  ["building wire", "building wire, in conduit (AWG)"],
+  ["boat and vehicle", "boat and vehicle (AWG)"],
+  ["metric boat and vehicle", "boat and vehicle (mm²)"],
 ] as const;
 
 export const INSULATIONS = [
-  ["", "as its table"],
+  ["", "not marked: 70 °C (building wire 75)"],
   ["60", "60 °C"],
+  ["70", "70 °C"],
   ["75", "75 °C"],
+  ["80", "80 °C"],
   ["90", "90 °C"],
   ["105", "105 °C"],
   ["125", "125 °C"],

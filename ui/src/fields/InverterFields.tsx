@@ -2,6 +2,7 @@ import { Choose } from "../parts/Choose";
 import { NumberField } from "../parts/NumberField";
 import { Row } from "../parts/Row";
 import type { FieldsProps, InverterFigures } from "./fields";
+import { HertzChoice } from "./HertzChoice";
 import { AcceptsRow, ResetsRow } from "./StageRows";
 
 type Props = FieldsProps<InverterFigures>;
@@ -37,6 +38,11 @@ export function InverterFields({ value, label, at, set }: Props) {
           value={value.output_v}
           path={`${at}/output_v`}
           onChange={(output_v) => set("output", { output_v })}
+        />
+        <HertzChoice
+          label={`${label} output frequency`}
+          value={value.output_hz}
+          onChange={(output_hz) => set("frequency", { output_hz })}
         />
         <Choose
           label="Waveform"

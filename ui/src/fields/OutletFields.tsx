@@ -5,6 +5,7 @@ import { NumberField } from "../parts/NumberField";
 import { TextField } from "../parts/TextField";
 import { PLUGS } from "../plan/words";
 import type { FieldsProps, StationFigures } from "./fields";
+import { HertzChoice } from "./HertzChoice";
 
 const BLANK: Record<Outlet["kind"], Outlet> = {
   ac: {
@@ -117,6 +118,11 @@ export function OutletFields({ value, label, at, set, taken, used }: OutletsProp
                   onChange={(efficiency) =>
                     put(index, { full_load: { ...outlet.full_load, efficiency } })
                   }
+                />
+                <HertzChoice
+                  label={`${name}: frequency`}
+                  value={outlet.hz}
+                  onChange={(hz) => put(index, { hz })}
                 />
                 <Choose
                   label={`${name}: waveform`}

@@ -32,6 +32,19 @@ export function SettingsMenu() {
           align="end"
           aria-label="Settings"
         >
+          <Row name="Built into" help="decides cable table, cautions and codes">
+            <Choose
+              label="Built into"
+              value={setting.place}
+              options={[
+                ["vehicle", "a vehicle"],
+                ["boat", "a boat"],
+                ["building", "a building"],
+                ["box", "a box people carry"],
+              ]}
+              onChange={(place) => set({ place })}
+            />
+          </Row>
           <Row name="Mains there">
             <NumberField
               label="Mains volts"

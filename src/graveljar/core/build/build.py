@@ -79,6 +79,7 @@ def _inverter(design: Design, ask: AddInverter) -> Built:
         "nominal_v": nominal_v,
         "accepts": inverter_window(parent),
         "output_v": design.setting.ac_volts,
+        "output_hz": design.setting.ac_hz,
         "provenance": "rule of thumb",
     }
     loads = _chosen(design, ask.loads, blank)

@@ -161,15 +161,14 @@ def _planned(
     before: dict[str, float],
     ohms: dict[str, float],
 ) -> Planned:
+    setting = facts.design.setting
     given = run.joined.cable if run.joined else None
     unsaid = "post_length_m" if run.kind == "post" else "run_length_m"
     cable = given or Cable(length_m=facts.assumed[unsaid])
     bundled = cable.together if cable.installed != "in free air" else 2
     conditions = Conditions(
-        school or cable.school or facts.design.setting.school,
-        max(TABLE_C, facts.design.setting.hottest_c)
-        if cable.ambient_c is None
-        else cable.ambient_c,
+        school or cable.school or setting.school or setting.usual_table,
+        max(TABLE_C, setting.hottest_c) if cable.ambient_c is None else cable.ambient_c,
         bundled,
         cable.insulation_c,
     )
@@ -193,11 +192,11 @@ def _planned(
     chosen = None
     if given is not None and given.size is not None:
         chosen = choose(size_of(given.size), given.leads, asked, conditions)
-    sizes = sizes_of(facts.design.setting.sizes)
+    sizes = sizes_of(setting.sizes)
     return Planned(run, asked, conditions, cable, given is not None, before_v, chosen, sizes)
 
 
-def both_schools(facts: "Facts") -> Iterator[tuple[School, tuple[Planned, ...]]]:
+def every_school(facts: "Facts") -> Iterator[tuple[School, tuple[Planned, ...]]]:
     """The whole plan by each school's table."""
     for school in AMPACITIES:
         yield school, plan(facts, school)

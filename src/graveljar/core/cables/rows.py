@@ -7,9 +7,9 @@ from typing import TYPE_CHECKING, Literal
 from graveljar.core.cables.cut_list import Cut, cut_list
 from graveljar.core.cables.plan import (
     Planned,
-    both_schools,
     bus_bar_for,
     connector_of,
+    every_school,
     kind_of,
     proposed_connector,
     shunt_for,
@@ -130,7 +130,7 @@ class Mains:
 class Cables:
     """Every DC run, what is bought and cut for them, and the edits that take all proposals.
 
-    `sources` are those of the tables used.
+    `usual_table` is that of where it is built; `sources` are those of the tables used.
     """
 
     rows: tuple[CableRow, ...]
@@ -139,6 +139,7 @@ class Cables:
     edits: tuple[Edit, ...]
     sources: tuple[str, ...]
     sizes: Literal["metric", "AWG"]
+    usual_table: School
 
 
 def cables_of(facts: "Facts") -> Cables:
@@ -153,6 +154,7 @@ def cables_of(facts: "Facts") -> Cables:
         edits=tuple(edit for row in rows for edit in row.edits),
         sources=(*used, "iec-60228", "astm-b258", "nec-240-6", "fuse-kinds"),
         sizes=facts.design.setting.sizes,
+        usual_table=facts.design.setting.usual_table,
     )
 
 
@@ -166,7 +168,7 @@ def schools_of(facts: "Facts") -> tuple[SchoolRow, ...]:
             _size(one, one.fresh.proposed),
             proposed_fuse(one.fresh.fuse),
         )
-        for school, plans in both_schools(facts)
+        for school, plans in every_school(facts)
         for one in plans
     )
 

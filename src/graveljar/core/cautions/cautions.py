@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.bank import chemistry_of
-from graveljar.core.cautions.caution import CODES, Caution, Subjects
+from graveljar.core.cautions.caution import Caution, Subjects
 from graveljar.core.document import Bank, Station, Vehicle
 from graveljar.core.facts import Facts
 
@@ -86,7 +86,8 @@ def _vehicles(facts: Facts) -> Iterator[str]:
 
 
 def _heavy(facts: Facts) -> Iterator[str]:
-    return (store.id for store in facts.design.stores if isinstance(store, Bank | Station))
+    if facts.design.setting.place in ("vehicle", "boat"):
+        yield from (store.id for store in facts.design.stores if isinstance(store, Bank | Station))
 
 
 def _medical(facts: Facts) -> Iterator[str]:
@@ -122,7 +123,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
                 "residual-current protection.",
                 "Use sockets and leads made for it; none of them home-made.",
             ),
-            ("a licensed electrician",), CODES,
+            ("a licensed electrician",), True,
         ),
         _inverters,
     ),
@@ -136,7 +137,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
                 "Pull the main fuse before working on it, and measure that nothing is left.",
                 "Use fuses, switches and connectors rated for these volts of direct current.",
             ),
-            ("a licensed electrician",), CODES,
+            ("a licensed electrician",), True,
         ),
         _touchable,
     ),
@@ -146,7 +147,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             "A lead with two plugs has live pins, and kills those who work on the dead line, "
             "whichever breaker is off.",
             ("Use a transfer switch fitted by an electrician, or plug appliances in one by one.",),
-            ("a licensed electrician",), CODES,
+            ("a licensed electrician",), True,
         ),
         _inverters,
     ),
@@ -254,10 +255,10 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             "caution.crash", (), "Fix what is heavy against a crash",
             "In a crash a battery of 15 kg strikes like half a tonne.",
             (
-                "Strap or bolt it to the vehicle's frame, its posts covered.",
+                "Strap or bolt it to the frame, its posts covered.",
                 "Nothing loose above or beside it.",
             ),
-            ("the vehicle's maker or workshop",), CODES,
+            ("the vehicle's maker or workshop",), True,
         ),
         _heavy,
     ),
@@ -334,7 +335,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
                 "Ask what applies where you are, before you buy.",
                 "Have fixed and mains wiring done or checked by a licensed electrician.",
             ),
-            ("a licensed electrician",), CODES,
+            ("a licensed electrician",), True,
         ),
         _fixed,
     ),

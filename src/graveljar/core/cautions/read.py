@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from graveljar.core.cautions.caution import Caution
+from graveljar.core.cautions.caution import CODES, Caution
 from graveljar.core.cautions.cautions import CAUTIONS
 from graveljar.core.facts import Facts
 
@@ -24,6 +24,7 @@ class CautionRow:
 def warn(facts: Facts) -> tuple[CautionRow, ...]:
     """Cautions that apply, in order of danger."""
     known = {x.code: set(x.subjects) for x in facts.design.acknowledged}
+    codes = CODES[facts.design.setting.place]
     found = []
     for caution, tied_to in CAUTIONS:
         subjects = tuple(dict.fromkeys(tied_to(facts)))
@@ -34,7 +35,7 @@ def warn(facts: Facts) -> tuple[CautionRow, ...]:
         new = () if read is None else tuple(names[x] for x in subjects if x not in read)
         found.append(
             CautionRow(
-                replace(caution, subjects=subjects),
+                replace(caution, subjects=subjects, codes=codes if caution.under_code else ()),
                 tuple(names.values()),
                 acknowledged=read is not None and not new,
                 since=new,

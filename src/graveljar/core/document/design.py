@@ -18,7 +18,7 @@ from graveljar.core.document.upgrade import upgraded
 from graveljar.core.document.vehicles import Vehicle
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 6
+VERSION: Final = 7
 MOST_LOADS: Final = 200
 MOST_STORES: Final = 8
 MOST_STAGES: Final = 40
@@ -42,9 +42,11 @@ class Setting(Part):
     """Where the design is used. Temperature [°C]; mains [V]; the run's start and length [h].
 
     `ambient_by_hour` goes before `ambient_c` where it is given: one figure for each hour from
-    midnight on. `school` is the ampacity table that cables without one of their own go by.
+    midnight on. `place` is where it is built: a box is one that people carry. `school` is the
+    ampacity table for cables that state none; unsaid, the place decides.
     """
 
+    place: Literal["vehicle", "boat", "building", "box"] = "vehicle"
     ambient_c: Celsius = 20.0
     ambient_by_hour: (
         Annotated[tuple[Celsius, ...], Field(min_length=24, max_length=24, strict=False)] | None
@@ -52,9 +54,16 @@ class Setting(Part):
     ac_volts: Annotated[float, Field(ge=90, le=260)] = 230.0
     ac_hz: Literal[50, 60] = 50
     starts_at_h: Annotated[float, Field(ge=0, lt=24)] = 0.0
-    school: School = "building wire"
+    school: School | None = None
     sizes: Literal["metric", "AWG"] = "metric"
     horizon_h: Annotated[float, Field(ge=1, le=8_760)] = 720.0
+
+    @property
+    def usual_table(self) -> School:
+        """The ampacity table that is usual where it is built."""
+        if self.place == "building":
+            return "building wire"
+        return "metric boat and vehicle" if self.sizes == "metric" else "boat and vehicle"
 
     @property
     def mean_c(self) -> float:
@@ -108,7 +117,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[6] = VERSION
+    version: Literal[7] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
@@ -142,13 +151,15 @@ class Design(Part):
     @classmethod
     def _known_version(cls, value: Any) -> Any:
         version = value.get("version") if isinstance(value, dict) else None
-        if isinstance(version, int) and version > VERSION:
+        if not isinstance(version, int):
+            return value
+        if version > VERSION:
             raise PydanticCustomError(
                 "newer_version",
                 "is version {version}; this program reads up to version {newest}",
                 {"version": version, "newest": VERSION},
             )
-        return upgraded(value, version) if version in (1, 2, 3, 4, 5) else value
+        return upgraded(value, version) if 1 <= version < VERSION else value
 
     @model_validator(mode="after")
     def _hangs_together(self) -> Self:

@@ -21,6 +21,7 @@ from graveljar.core.document.base import (
 )
 from graveljar.core.document.wiring import Joined
 
+Hertz = Literal[50, 60]
 Switched = Literal["always on", "on with its loads"]
 
 
@@ -64,6 +65,7 @@ class InverterFigures(Part):
     idle_w: WattsOrNone = 12.0
     sleep: Sleep | None = None
     output_v: Annotated[float, Field(ge=90, le=260)] = 230.0
+    output_hz: Hertz | None = None
     resets: Resets = "by hand"
 
     @model_validator(mode="after")

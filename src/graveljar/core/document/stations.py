@@ -19,7 +19,7 @@ from graveljar.core.document.base import (
     WattsOrNone,
     Window,
 )
-from graveljar.core.document.stages import Efficiency, check_efficiencies
+from graveljar.core.document.stages import Efficiency, Hertz, check_efficiencies
 from graveljar.core.tables.chemistry import ChemistryKey
 
 Plug = Literal[
@@ -40,6 +40,7 @@ class AcOutlet(Part):
     id: Id
     name: Name = "AC sockets"
     volts: Annotated[float, Field(ge=90, le=260)] = 230.0
+    hz: Hertz | None = None
     continuous_w: Watts = 600.0
     surge_w: Watts = 1200.0
     surge_s: Annotated[float, Field(gt=0, le=3_600)] | None = None

@@ -18,7 +18,8 @@ class Cable(Part):
 
     `length_m` is one way [m]. Without a `size` none is chosen yet. `installed` in what, with how
     many current-carrying conductors `together`; `ambient_c` around it (the hottest of the design,
-    30 °C at least, if unsaid) and `insulation_c` it bears (as in its table, if unsaid) [°C].
+    30 °C at least, if unsaid) and `insulation_c` it is marked for (if unsaid: 75 °C for building
+    wire, else 70 °C) [°C].
     `may_lose` is the share of the rail's volts that may be lost on the whole way.
     """
 
@@ -29,7 +30,7 @@ class Cable(Part):
         "in conduit or enclosed"
     )
     together: Annotated[int, Field(ge=2, le=20)] = 2
-    insulation_c: Literal[60, 75, 90, 105, 125] | None = None
+    insulation_c: Literal[60, 70, 75, 80, 90, 105, 125] | None = None
     ambient_c: Annotated[float, Field(ge=-40, le=70)] | None = None
     school: School | None = None
     may_lose: Annotated[float, Field(ge=0.005, le=0.2)] | None = None

@@ -17,7 +17,10 @@ F = TypeVar("F", bound=Callable[..., Any])
 def _kept_in() -> str:
     here = files("graveljar.core.engine")
     sources = sorted(
-        (file.name, file.read_bytes()) for file in here.iterdir() if file.name.endswith(".py")
+        (file.name, file.read_bytes())
+        for file in here.iterdir()
+        # What lowers a design is not compiled.
+        if file.name.endswith(".py") and not file.name.startswith("lower")
     )
     return f"{here}/__pycache__/{sha256(repr(sources).encode()).hexdigest()[:16]}"
 

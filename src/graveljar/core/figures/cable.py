@@ -2,7 +2,7 @@
 
 from graveljar.core.cables.plan import Planned, uneven_share
 from graveljar.core.cables.runs import CableRun, Pulled
-from graveljar.core.conductor import ambient_factor, bundle_factor
+from graveljar.core.conductor import ambient_factor, bundle_factor, marked, table_a
 from graveljar.core.document import BankLeads, Feed
 from graveljar.core.facts import Facts
 from graveljar.core.fuse import LEAST_FACTOR
@@ -162,16 +162,17 @@ def _keep_ampacity(figures: Figures, one: Planned) -> None:
     choice, lies = one.choice, one.conditions
     if choice is None or choice.ampacity_a is None:
         return
-    table = AMPACITIES[lies.school]
+    table, bears_c = AMPACITIES[lies.school], marked(lies.school, lies.insulation_c)
+    in_table_a = table_a(choice.size, lies.school, lies.insulation_c)
     bundled = bundle_factor(lies.school, lies.together)
     warm = ambient_factor(lies.school, lies.ambient_c, lies.insulation_c)
     figures.add(
         f"{_key(one.run)}.ampacity_a",
-        f"{one.run.name}: amps a lead of {choice.size.name} bears",
+        f"{one.run.name}: amps a lead of {choice.size.name} carries",
         choice.ampacity_a, "A", "{table} × {warm} × {bundled}", (table.source,),
-        f"By the {lies.school} table, {table.insulation_c:g} °C insulation. A metric size counts "
-        "as the largest gauge that is no larger.",
-        table=Term("of the table", choice.ampacity_a / (warm * bundled or 1.0), "A"),
+        f"By the {lies.school} table, for insulation marked {bears_c:g} °C. A size it does not "
+        "name counts as the largest there that is no larger.",
+        table=Term("of the table", in_table_a or 0.0, "A"),
         warm=Term(f"share left at {lies.ambient_c:g} °C around it", warm, "share"),
         bundled=Term(f"share left with {lies.together} conductors together", bundled, "share"),
     )  # fmt: skip

@@ -4,6 +4,7 @@ from graveljar.core.document import Station
 from graveljar.core.facts import Facts
 from graveljar.core.reach import reach_of
 from graveljar.core.schedule import DAY_H
+from graveljar.core.words import quantity
 from graveljar.core.working import Figures, Term, summed
 
 
@@ -127,18 +128,22 @@ def _keep_hours(figures: Figures, facts: Facts) -> None:
         day=figures.term("day.wh"),
     )
     if run.hours:
-        released = run.released_until_wh
+        begins_h = facts.design.setting.starts_at_h
+        midnights, ends_h = divmod(begins_h + run.hours, DAY_H)
+        given = quantity(run.released_until_wh, "Wh")
         figures.add(
             "run.hours",
             "Until it stops, hour by hour",
             run.hours,
             "h",
-            "{released} ÷ {mean}",
+            "{midnights} × 24 + {ends} − {begins}",
             ("design", "ohm", "inverter-loss"),
-            "From event to event through the day: volts under load, cut-outs and their "
-            "return, losses at each load, the charge that is left.",
-            released=Term("given by the cells until then", released, "Wh"),
-            mean=Term("mean power until then", released / run.hours, "W"),
+            "Read from the run, which goes from event to event through the day: volts under load, "
+            "cut-outs and their return, losses at each load, the charge that is left. Until then "
+            f"the cells give {given}.",
+            midnights=Term("midnights it runs past", midnights, ""),
+            ends=Term("time of day at which it stops", ends_h, "h"),
+            begins=Term("time of day at which it begins", begins_h, "h"),
         )
     _keep_balance(figures, facts)
 

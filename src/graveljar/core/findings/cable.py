@@ -111,10 +111,11 @@ def start_drops_out(facts: Facts) -> Iterator[Finding]:
             if run.kind == "load" and run.subject not in {x.id for x in facts.lowered.loads}:
                 # It cannot run as it is connected: nothing is lost on the way to it.
                 continue
-            below = _trips_below(facts, store.id, run.subject, 0.0)
             lost_v = choice.ohm * run.amps.start / run.strings
-            small = lost_v <= facts.assumed["drop_start"] * run.volts
-            if small or dip.below - below < CHARGE_MATTERS:
+            if lost_v <= facts.assumed["drop_start"] * run.volts:
+                continue
+            below = _trips_below(facts, store.id, run.subject, 0.0)
+            if dip.below - below < CHARGE_MATTERS:
                 continue
             always = dip.below >= 1
             when = "even from full" if always else f"below {quantity(dip.below, 'share', 2)} charge"

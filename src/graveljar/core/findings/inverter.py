@@ -258,6 +258,41 @@ def sleeps_through(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def other_frequency(facts: Facts) -> Iterator[Finding]:
+    """`inverter.other_frequency`: its hertz are not those of the mains its loads are made for.
+
+    A motor turns at the frequency it is given, and a transformer made for 60 Hz saturates at 50:
+    textbook.
+    """
+    mains_hz = facts.design.setting.ac_hz
+    for inverter in facts.inverters:
+        mine = [load for load in facts.lowered.loads if load.rail == inverter.id]
+        if not mine or inverter.output_hz in (None, mains_hz):
+            continue
+        motors = [load.name for load in mine if load.nature in WANTS_SINE]
+        field = "output_hz" if inverter in facts.design.stages else "hz"
+        yield Finding(
+            "inverter.other_frequency",
+            "fix" if motors else "watch",
+            inverter.id,
+            f"{inverter.name} gives {inverter.output_hz} Hz; the mains here is {mains_hz} Hz",
+            (
+                f"{listed(motors)} may run at the wrong speed and overheat."
+                if motors
+                else "Clocks run wrong, and transformers may overheat. Supplies marked 50/60 Hz "
+                "do not mind: look at their labels."
+            ),
+            (),
+            (
+                Remedy(
+                    f"Use an inverter for {mains_hz} Hz, or set this one to it.",
+                    (Edit("replace", f"{facts.stage_path(inverter)}/{field}", mains_hz),),
+                ),
+            ),
+            ("trade",),
+        )
+
+
 def figures_disagree(facts: Facts) -> Iterator[Finding]:
     """`inverter.figures_disagree`: idle and efficiencies that cannot all be true."""
     for inverter in facts.inverters:
@@ -295,5 +330,6 @@ INVERTER_RULES: Final[tuple[Rule, ...]] = (
     sleeps_through,
     little_margin,
     idle_above_loads,
+    other_frequency,
     figures_disagree,
 )

@@ -128,6 +128,7 @@ def _new_inverter(facts: Facts, load: Load) -> Remedy:
             "most_v": round(bank.high_v * 1.1, 1),
         },
         "output_v": facts.design.setting.ac_volts,
+        "output_hz": facts.design.setting.ac_hz,
     }
     edits = (
         Edit("add", "/stages/-", new),

@@ -77,13 +77,23 @@ def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Conver
         return f"gives {quantity(taken.set_v, 'V')}"
     asked = facts.demand.asked[stage.id]
     start_w = asked.start.watts if asked.start else asked.watts
-    mains_v = design.setting.ac_volts
-    if isinstance(taken, Inverter) and abs(taken.output_v - mains_v) > MAINS_TOLERANCE * mains_v:
-        return f"gives {quantity(taken.output_v, 'V')}; the mains here is {quantity(mains_v, 'V')}"
     if isinstance(taken, Inverter):
+        other = _other_mains(design, taken)
+        if other is not None:
+            return other
         return _carries(asked.watts, start_w, taken.continuous_w, facts.surge_w(taken))
     amps = converter_amps(taken, design, facts.assumed)
     return _carries(asked.watts, start_w, taken.set_v * amps.limit_a, taken.set_v * amps.peak_a)
+
+
+def _other_mains(design: Design, taken: Inverter) -> str | None:
+    """What differs between an inverter's output and the mains that appliances are made for."""
+    mains_v, mains_hz = design.setting.ac_volts, design.setting.ac_hz
+    if abs(taken.output_v - mains_v) > MAINS_TOLERANCE * mains_v:
+        return f"gives {quantity(taken.output_v, 'V')}; the mains here is {quantity(mains_v, 'V')}"
+    if taken.output_hz not in (None, mains_hz):
+        return f"gives {taken.output_hz} Hz; the mains here is {mains_hz} Hz"
+    return None
 
 
 def _same(taken: Converter, stage: Converter) -> bool:
