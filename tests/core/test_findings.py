@@ -649,3 +649,14 @@ def test_figures_named_by_findings_exist(name: str) -> None:
     evaluation = evaluate(demo_designs()[name])
     named = {key for f in evaluation.findings for key in f.figures}
     assert named <= set(evaluation.figures)
+
+
+def test_a_way_out_carries_what_makes_it_safe() -> None:
+    """More lithium in parallel is more than a link breaks: class T (common practice)."""
+    van = demo_designs()["puppet-van"]
+    early = next(f for f in evaluate(van).findings if f.code == "run.must_stops_early")
+    more = next(fix for fix in early.fixes if "batteries in parallel" in fix.label)
+    assert "class T" in more.label
+    taken = evaluate(apply(van, more.edits))
+    assert "stop" not in {f.severity for f in taken.findings}
+    assert taken.verdict.hours == more.effect.hours_after if more.effect else False

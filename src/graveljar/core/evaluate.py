@@ -189,13 +189,13 @@ def _fixes(
         yield Fix(label, (), None)
     tried, told = [], []
     for remedy in changing:
-        edits = as_sent(facts.design, remedy.edits)
-        if not edits or quick:
-            told.append(Fix(remedy.label, edits, None))
+        if not remedy.edits or quick:
+            told.append(Fix(remedy.label, as_sent(facts.design, remedy.edits), None))
             continue
-        effect = _tried(facts, findings, finding, remedy)
-        if effect is not None:
-            tried.append(Fix(remedy.label, edits, effect))
+        taken = _tried(facts, findings, finding, remedy)
+        if taken is not None:
+            safe, effect = taken
+            tried.append(Fix(safe.label, as_sent(facts.design, safe.edits), effect))
     yield from sorted(tried, key=lambda fix: fix.effect is not None and not fix.effect.clears)
     yield from told
     if changing and not tried and not told:
@@ -204,12 +204,24 @@ def _fixes(
 
 def _tried(
     facts: Facts, findings: tuple[Finding, ...], finding: Finding, remedy: Remedy
-) -> Effect | None:
-    """What a remedy does; None where it brings up a stop, helps nothing or cannot be."""
+) -> tuple[Remedy, Effect] | None:
+    """A remedy, with what it takes to be safe, and what it does.
+
+    None where it brings up a stop that no second change mends, helps nothing or cannot be.
+    """
     try:
         after = gather(apply(facts.design, remedy.edits))
         judged = judge(after)
-        return _effect(facts, findings, finding, after, judged)
+        graver = _graver(findings, judged)
+        if graver:
+            more = next((x for x in graver[0].remedies if x.edits), None)
+            if more is None or any(_is_built_in(e) for e in more.edits):
+                return None
+            remedy = Remedy(f"{remedy.label} And: {more.label}", (*remedy.edits, *more.edits))
+            after = gather(apply(facts.design, remedy.edits))
+            judged = judge(after)
+        effect = _effect(facts, findings, finding, after, judged)
+        return None if effect is None else (remedy, effect)
     except (ValidationError, GravelJarError):
         # Beyond what a document may hold (an inverter of 200 kW), or nothing that can be solved.
         return None
@@ -223,6 +235,12 @@ def _is_built_in(edit: Edit) -> bool:
     return "/outlets/" in edit.path and not edit.path.endswith("/switched")
 
 
+def _graver(findings: tuple[Finding, ...], judged: tuple[Finding, ...]) -> list[Finding]:
+    """Stops among what is judged that were none before."""
+    known = {identity(f): f.severity for f in findings}
+    return [f for f in judged if f.severity == "stop" and known.get(identity(f)) != "stop"]
+
+
 def _effect(
     facts: Facts,
     findings: tuple[Finding, ...],
@@ -233,8 +251,7 @@ def _effect(
     """What the design is like with a remedy taken; None where that is no way out."""
     known = {identity(f): f.severity for f in findings}
     new = [f for f in judged if f.severity != "note" and identity(f) not in known]
-    graver = [f for f in judged if f.severity == "stop" and known.get(identity(f)) != "stop"]
-    if graver:
+    if _graver(findings, judged):
         return None
     still = next((f for f in judged if identity(f) == identity(finding)), None)
     before_h, after_h = facts.run.hours, after.run.hours
