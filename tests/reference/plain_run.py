@@ -6,6 +6,7 @@ temperature. Only tables of figures are shared.
 """
 
 import math
+from bisect import bisect_right
 from collections.abc import Iterator
 from typing import Any
 
@@ -21,11 +22,12 @@ class PlainRun:
 
     def __init__(self, document: Any, curve: Any, cold: Any, ohms: Any, peukert: float) -> None:
         self.bank, self.loads = document["stores"][0], document["loads"]
-        self.stages = {x["id"]: x for x in document["stages"]}
+        self.stages = {x["id"]: x for x in document["stages"] if x["rail"] == "bank"}
         self.hourly = document["setting"]["ambient_by_hour"]
         self.battery = self.bank["battery"]
-        self.x, self.v = np.array(curve).T
-        self.cold, self.ohms, self.k = np.array(cold).T, np.array(ohms).T, peukert
+        self.x, self.v = (column.tolist() for column in np.array(curve).T)
+        self.cold = np.interp(self.hourly, *np.array(cold).T).tolist()
+        self.ohms, self.k = np.interp(self.hourly, *np.array(ohms).T).tolist(), peukert
         self.ah = self.battery["ah"] * self.bank["parallel"]
         self.charge, self.mean, self.seen, self.volts = 1.0, -1.0, 0.0, math.inf
         self.out: dict[str, float] = {}
@@ -34,11 +36,17 @@ class PlainRun:
         self.waits: set[str] = set()
         self.started: set[str] = set()
         self.dead: set[str] = set()
+        # What charges the bank: watts at its posts, and when.
+        self.link = document.get("plain_link")
+        self.charges, self.frozen = False, False
         self.stops: dict[str, float] = {}
         self.given_wh = 0.0
 
     def open_v(self) -> float:
-        return float(np.interp(self.charge, self.x, self.v) * self.battery["cells"])
+        k = min(max(bisect_right(self.x, self.charge), 1), len(self.x) - 1)
+        share = (self.charge - self.x[k - 1]) / (self.x[k] - self.x[k - 1])
+        volts = self.v[k - 1] + (self.v[k] - self.v[k - 1]) * share
+        return float(volts * self.battery["cells"])
 
     def watts(self, load: Any, hour: float) -> float:
         """What a load takes at a time of day; 0 when it is off."""
@@ -66,6 +74,19 @@ class PlainRun:
         k2 = (high - low) / (high_w - low_w)
         return float(p0 + (low - k2 * low_w) * given + k2 * given * given)
 
+    def brings(self, drawn_w: float) -> float:
+        """What its charger brings at the posts beside what is drawn there.
+
+        Less near full; in frost what is drawn, and nothing into lithium.
+        """
+        if self.frozen:
+            return float(min(self.link["watts"], drawn_w))
+        late = (self.charge - self.link["taper"]) / (1 - self.link["taper"])
+        if late <= 0:
+            return float(self.link["watts"])
+        takes = self.link["most_w"] * (1 - 0.9 * late) if self.charge < 1 else 0.0
+        return float(min(self.link["watts"], drawn_w + takes))
+
     def branches(self, watts: dict[str, float]) -> Iterator[tuple[str, float, float]]:
         """Each branch at the bank: who, watts, resistance."""
         for load in self.loads:
@@ -86,6 +107,8 @@ class PlainRun:
         for _ in range(200):
             found = [self.amps(volts, power, r) for _, power, r in branches]
             amps = sum(found)
+            if self.charges:
+                amps -= self.brings(amps * volts) / volts
             new = open_v - ohm * amps
             if abs(new - volts) < 1e-9:
                 break
@@ -124,11 +147,13 @@ class PlainRun:
         last: dict[str, bool] = {}
         while step * STEP_H < most_h:
             hours = step * STEP_H
-            hour, celsius = hours % 24, self.hourly[int((hours + 1e-9) % 24)]
+            hour, now = hours % 24, int((hours + 1e-9) % 24)
             ohm = self.battery["resistance_mohm"] / 1000 / self.bank["parallel"]
-            ohm *= float(np.interp(celsius, *self.ohms))
-            least = 1 - float(np.interp(celsius, *self.cold)) * (1 - self.bank["keep_back"])
+            ohm *= self.ohms[now]
+            least = 1 - self.cold[now] * (1 - self.bank["keep_back"])
             wants = {x["id"]: self.watts(x, hour + 1e-9) > 0 for x in self.loads}
+            self.charges = self.link is not None and self.engine_runs(hour + 1e-9)
+            self.frozen = self.hourly[now] < 0 and self.battery["chemistry"] != "flooded"
             if wants != last:
                 self.locked.clear()
                 self.waits -= {name for name, on in wants.items() if not on}
@@ -145,13 +170,19 @@ class PlainRun:
             # By the middle of the step.
             amps, _ = self.settle(watts, ohm)
             begin, mean = self.charge, amps if self.mean < 0 else self.mean
-            self.charge -= 0.5 * STEP_H * amps * self.costs(mean) / self.ah
+            costs = self.costs(mean) if amps > 0 else 1.0
+            self.charge = min(begin - 0.5 * STEP_H * amps * costs / self.ah, 1.0)
             amps, _ = self.settle(watts, ohm)
             middle_v = self.open_v()
             self.charge = begin
             self.move(amps, middle_v)
             step += 1
         return most_h
+
+    def engine_runs(self, hour: float) -> bool:
+        """Whether the engine that charges it runs at a time of day."""
+        span = self.link["span"]
+        return bool((hour - span["from_h"]) % 24 < (span["to_h"] - span["from_h"]) % 24)
 
     def costs(self, mean_a: float) -> float:
         """Peukert 1897, over the 20-hour rate."""
@@ -160,11 +191,12 @@ class PlainRun:
     def move(self, amps: float, open_v: float) -> None:
         """A step by the current and the volts in its middle."""
         self.seen += STEP_H
-        costs = self.costs(amps if self.mean < 0 else self.mean)
+        drawn = max(amps, 0.0)
+        costs = self.costs(drawn if self.mean < 0 else self.mean) if amps > 0 else 1.0
         self.given_wh += open_v * amps * costs * STEP_H
-        self.charge -= amps * costs * STEP_H / self.ah
+        self.charge = min(self.charge - amps * costs * STEP_H / self.ah, 1.0)
         rate = max(-math.expm1(-STEP_H / MEAN_H), STEP_H / self.seen)
-        self.mean = amps if self.mean < 0 else self.mean + (amps - self.mean) * rate
+        self.mean = drawn if self.mean < 0 else self.mean + (drawn - self.mean) * rate
 
     def steady(self, hours: float, hour: float, ohm: float) -> dict[str, float]:
         """Take off what gives up, let back what may, start what begins."""

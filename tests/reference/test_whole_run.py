@@ -10,6 +10,7 @@ from graveljar.core.facts import gather
 from graveljar.core.tables.chemistry import CHEMISTRIES
 from tests.reference.plain_run import STEP_H, PlainRun
 
+MOST_H = 120.0
 CELLS = {"lfp": 4, "nmc": 3, "flooded": 6}
 
 
@@ -40,7 +41,7 @@ def _document(seed: int) -> dict[str, Any]:
         {"id": "screen", "rail": "inverter", "watts": round(dice.uniform(20, 90)), "volts": 230.0},
     ]  # fmt: skip
     return {
-        "setting": {"ambient_by_hour": hourly, "horizon_h": 400.0},
+        "setting": {"ambient_by_hour": hourly, "horizon_h": MOST_H},
         "stores": [{
             "battery": {"chemistry": kind, "volts": volts, "ah": float(ah), "cells": CELLS[kind],
                         "bms_a": None, "resistance_mohm": round(800 / ah, 3)},
@@ -68,16 +69,73 @@ def _document(seed: int) -> dict[str, Any]:
     }  # fmt: skip
 
 
-@pytest.mark.parametrize("seed", range(60))
+def _fed(seed: int) -> dict[str, Any]:
+    """The same, charged from a vehicle through a DC-DC converter while the engine runs."""
+    document, dice = _document(seed), random.Random(seed)
+    bank = document["stores"][0]
+    battery, begin = bank["battery"], float(dice.randrange(0, 24))
+    full_v = battery["cells"] * CHEMISTRIES[battery["chemistry"]].full_v
+    set_v, amps = round(full_v - 0.1, 1), dice.choice([5.0, 10.0, 20.0])
+    span = {"from_h": begin, "to_h": (begin + dice.choice([1.0, 3.0, 6.0])) % 24}
+    document["stores"].append(
+        {
+            "kind": "vehicle",
+            "id": "car",
+            "limit_a": 100.0,
+            "runs": {"kind": "windows", "windows": [span]},
+        }
+    )
+    document["stages"].append(
+        {
+            "kind": "converter",
+            "id": "charger",
+            "rail": "car",
+            "set_v": set_v,
+            "cable_mohm": 0.0,
+            "topology": "buck-boost",
+            "continuous_a": amps,
+            "documented": True,
+        }
+    )
+    document["links"] = [{"id": "lead", "rail": "charger", "to": "bank", "cable_mohm": 0.0}]
+    ah = battery["ah"] * bank["parallel"]
+    # The defaults of the method page: 95 % kept, at most half its Ah, less from nine tenths on.
+    document["plain_link"] = {
+        "span": span,
+        "watts": 0.95 * min(set_v * amps, 0.5 * ah * full_v),
+        "taper": 0.9,
+        "most_w": 0.95 * 0.5 * ah * battery["volts"],
+    }
+    return document  # fmt: skip
+
+
+@pytest.mark.parametrize("seed", range(40, 60))
+def test_a_run_that_is_charged_agrees_with_plain_python(seed: int) -> None:
+    """First stops of every load within 0.5 %, or three small steps; frost and taper with it."""
+    document = _fed(seed)
+    plain = _plain(document)
+    plain.run(MOST_H)
+    document.pop("plain_link")
+    run = gather(Design.model_validate(document)).run
+    for load, stop_h in plain.stops.items():
+        near = pytest.approx(stop_h, rel=5e-3, abs=3 * STEP_H)
+        assert run.stops[load].hours == near, load
+
+
+def _plain(document: Any) -> PlainRun:
+    kind = CHEMISTRIES[document["stores"][0]["battery"]["chemistry"]]
+    return PlainRun(
+        document, kind.ocv, kind.capacity_by_temperature, kind.ohm_by_temperature, kind.peukert
+    )
+
+
+@pytest.mark.parametrize("seed", range(40))
 def test_a_whole_run_agrees_with_plain_python(seed: int) -> None:
     """First stops of every load, the end and the Wh within 0.5 %, or three small steps."""
     document = _document(seed)
     run = gather(Design.model_validate(document)).run
-    kind = CHEMISTRIES[document["stores"][0]["battery"]["chemistry"]]
-    plain = PlainRun(
-        document, kind.ocv, kind.capacity_by_temperature, kind.ohm_by_temperature, kind.peukert
-    )
-    ends_h = plain.run(400.0)
+    plain = _plain(document)
+    ends_h = plain.run(MOST_H)
     near: Any = {"rel": 5e-3, "abs": 3 * STEP_H}
     assert run.ends_h == pytest.approx(ends_h, **near)
     assert run.released_wh == pytest.approx(plain.given_wh, rel=5e-3)

@@ -41,7 +41,8 @@ def peukert(stores: Records, s: int, amps: float) -> float:
     currents; that it does not hold for those that change: Doerffel and Sharkh 2006, from memory.
     """
     store = stores[s]
-    if store.peukert == 1.0:
+    if store.peukert == 1.0 or amps <= 0.0:
+        # Charge that goes in is no more than it carries.
         return 1.0
     mean = store.mean_a if store.mean_a >= 0.0 else amps
     if mean <= store.rated_a:
