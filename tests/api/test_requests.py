@@ -10,6 +10,7 @@ from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
 from graveljar.api.reference import reference
+from graveljar.core.document import VERSION
 from graveljar.core.reading import MOST_BYTES
 from graveljar.demo import demo_designs
 
@@ -72,7 +73,7 @@ def _with(path: str, value: Any) -> Any:
         (_with("/colour", "red"), 422, "invalid_document", "/colour"),
         (_with("/loads", [{}] * 201), 422, "invalid_document", "/loads"),
         (_with("/loads/0/demand/watts", None), 422, "invalid_document", "/loads/0/demand/watts"),
-        (_with("/version", 7), 422, "newer_version", ""),
+        (_with("/version", VERSION + 1), 422, "newer_version", ""),
         ([], 422, "invalid_document", ""),
         ("text", 422, "invalid_document", ""),
     ],

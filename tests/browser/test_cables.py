@@ -65,7 +65,7 @@ def test_every_field_of_a_joint_reaches_the_document(page: Page, server: Server)
         page.fill(f"{name}: {field}", text)
     page.choose(f"{name}: installed", "bundled")
     page.choose(f"{name}: insulation", "90 °C")
-    page.choose(f"{name}: ampacity by", "boat and vehicle")
+    page.choose(f"{name}: ampacity by", "boat and vehicle (AWG)")
     page.choose(f"{name}: fuse kind", "class T")
     page.choose(f"{name}: connector", "two-pole, 60 A")
     page.until(lambda: page.saved()["stages"][1]["connector"] == "two-pole-60", "the last field")
@@ -124,7 +124,7 @@ def test_schools_stand_side_by_side_and_sizes_in_either_system(page: Page, serve
     page.says('[data-school-row="radio-modem"]', "14 AWG · 2.08 mm²")
     page.says('[data-school-row="radio-modem"]', "18 AWG · 0.823 mm²")
     page.find("main label input[type=checkbox]").click()
-    page.choose("Ampacity by", "boat and vehicle")
+    page.choose("Ampacity by", "boat and vehicle (AWG)")
     page.says('tr[data-cable="radio-modem"] [data-part=proposed]', "18 AWG")
     assert page.saved()["setting"]["school"] == "boat and vehicle"
     page.says("[data-part=from-memory]", "quoted from memory")
@@ -169,7 +169,7 @@ def test_a_caution_is_read_comes_back_and_hides_nothing(page: Page, server: Serv
     page.button("Read all").click()
     page.says("[data-part=unread]", "all read")
     assert page.findings() == findings
-    assert "fuse.above_cable" in findings
+    assert "fuse.below_load" in findings
     page.chord("z")
     page.until(lambda: "to read" in page.text("[data-part=unread]"), "undone")
 

@@ -90,6 +90,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
     }
     for field, text in fields.items():
         page.fill(field, text)
+    page.choose("Inverter output frequency", "60 Hz")
     page.choose("Waveform", "modified")
     page.choose("Inverter: after an overload", "by itself")
     page.choose("Inverter switched", "on with its loads")
@@ -105,7 +106,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
         "part_load": {"load_share": 0.25, "efficiency": 0.93},
         "full_load": {"load_share": 1, "efficiency": 0.88}, "idle_w": 18,
         "sleep": {"watts": 2.5, "threshold_w": 15}, "switched": "on with its loads",
-        "output_v": 120, "provenance": "measured", "restarts_v": 23, "cable_mohm": 2.5,
+        "output_v": 120, "output_hz": 60, "provenance": "measured", "restarts_v": 23, "cable_mohm": 2.5,
         **fused(125), "shelf": None, "resets": "by itself",
     }  # fmt: skip
 

@@ -503,9 +503,9 @@ CASES = [
         {"loads": [load(49, hours_per_day=24.0, priority="nice")]},
     ),
     # 6 AWG, the largest gauge in 16 mm², bears 65 A; 1 AWG in 50 mm² 130 A (NEC 310.16, memory).
-    Case("cable.under_ampacity", "stop", small("16 mm²"), small()),
-    # 1 mm² has no row in the building-wire table.
-    Case("cable.under_ampacity", "stop", small("1 mm²"), small()),
+    Case("cable.under_ampacity", "stop", small("10 mm²"), small()),
+    # 0.5 mm² has no row in the metric table.
+    Case("cable.under_ampacity", "stop", small("0.5 mm²"), small()),
     Case(
         "cable.drop_too_large",
         "fix",
@@ -520,7 +520,8 @@ CASES = [
         {"loads": [load(100, "pump", start=TIMES_6, **PUMP, **lead_of("35 mm²"))]},
     ),
     Case("cable.not_planned", "note", {}, {"stores": bank(leads=lead_of("35 mm²", 0.5))}),
-    Case("fuse.above_cable", "stop", small(fuse_a=150.0), small()),
+    # 50 mm² of 70 °C cable carries 210 A (ISO 10133, memory).
+    Case("fuse.above_cable", "stop", small(fuse_a=225.0), small()),
     # A lead without a fuse of its own is protected by the one before it, or by nothing.
     Case(
         "fuse.above_cable",

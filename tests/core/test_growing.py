@@ -163,14 +163,14 @@ def test_together_is_never_the_sum_of_the_labels(
     assert together == pytest.approx(512 * share + 1280 * (1 - keep) * boost * charge, rel=1e-4)
 
 
-def grown(*loads: Any, links: Any = None, **of_station: Any) -> Any:
+def grown(*loads: Any, links: Any = None, setting: Any = None, **of_station: Any) -> Any:
     """A station at half charge fed from a 12.8 V 100 Ah bank through a 28 V boost."""
     return design(
         *loads,
         stores=[station(**{"starts_at": 0.5, **of_station}), bank(id="outside", keep_back=0.1)],
         more=[converter(rail="outside", set_v=28.0, **FREE)],
         links=[lead("converter")] if links is None else links,
-        setting={"horizon_h": 400.0},
+        setting={"horizon_h": 400.0, **(setting or {})},
     )
 
 
@@ -255,6 +255,15 @@ def test_hours_to_fill_go_from_the_present_charge_until_full_or_the_source_ends(
     assert fills in link_of(evaluation).fills
     found = evaluation.figures.get("link.lead.refill_h")
     assert (found and found.value) == (hours and pytest.approx(hours, rel=0.02))
+
+
+@pytest.mark.parametrize("starts_at", [0.04, 0.06, 0.15])
+def test_below_its_reserve_in_frost_a_fed_station_waits(starts_at: float) -> None:
+    """No charge goes into lithium below 0 °C: it stays as it is, and time goes on."""
+    made = grown(on_port(50.0), starts_at=starts_at, setting={"ambient_c": -1.0})
+    run = gather(made).run
+    assert run.ends_h > 24
+    assert float(run.stores[0]["charge"]) == pytest.approx(starts_at)
 
 
 def test_without_pass_through_the_phases_take_turns() -> None:

@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-STEP_H = 1 / 120
+STEP_H = 1 / 60
 RETURN_H = 0.05
 MEAN_H = 2.0
 

@@ -42,6 +42,8 @@ MOST_STEPS: Final = 1_000_000
 HALVINGS: Final = 26
 # Room above every cut-out at which a step's end need not be looked at. [1]
 FAR: Final = 0.02
+# Current over capacity that is rounding. [1/h]
+NO_AMPS: Final = 1e-10
 # Times closer than this are one. [h]
 INSTANT: Final = 1e-11
 # Steps without progress after which a run is given up. Ours.
@@ -185,8 +187,9 @@ def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
         if rails[s].state == OFF or store.endless:
             continue
         amps = rails[s].amps
-        if amps < 0.0 and store.charge >= 1.0 - FULL_HAIR:
-            # Full: what is left of the balance is rounding.
+        full = amps < 0.0 and store.charge >= 1.0 - FULL_HAIR
+        if full or abs(amps) <= NO_AMPS * store.ah:
+            # What is left of the balance is rounding.
             continue
         counted = amps * peukert(stores, s, amps)
         store.rate = counted / store.ah
@@ -213,7 +216,9 @@ def _room(stores: Records, day: Day, s: int) -> float:
     """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
     store, x = stores[s], day.curve[s, :, 0]
     if store.rate > 0.0:
-        return float(store.charge - max(x[piece(x, store.charge)], store.least))
+        # Below its floor, which rose in the cold, only what it draws itself is left.
+        floor = store.least if store.charge > store.least else 0.0
+        return float(store.charge - max(x[piece(x, store.charge)], floor))
     k = 1
     while k < len(x) - 1 and x[k] <= store.charge + 1e-12:
         k += 1
