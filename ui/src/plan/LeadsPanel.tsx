@@ -234,11 +234,10 @@ function Brings({ link, row }: { link: Lead; row: LinkRow }) {
       <Row name="Hours to fill" help="with no load on">
         <FigureButton of={key("refill_h")} className="font-semibold" />
         <span className="text-soft text-sm">
-          {row.fills}
-          {"; from its reserve "}
-          <FigureButton of={key("from_empty_h")} />
+          from its reserve <FigureButton of={key("from_empty_h")} />
         </span>
       </Row>
+      <p className="text-soft text-sm">{row.fills}.</p>
       <Row name="Together" help="never the sum of the labels">
         <FigureButton of={key("combined")} className="font-semibold" />
       </Row>

@@ -32,7 +32,7 @@ export function SettingsMenu() {
           align="end"
           aria-label="Settings"
         >
-          <Row name="Built into" help="decides cable table, cautions and codes">
+          <Row name="Built into" help="cable table, cautions, codes">
             <Choose
               label="Built into"
               value={setting.place}
