@@ -106,7 +106,8 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
         "part_load": {"load_share": 0.25, "efficiency": 0.93},
         "full_load": {"load_share": 1, "efficiency": 0.88}, "idle_w": 18,
         "sleep": {"watts": 2.5, "threshold_w": 15}, "switched": "on with its loads",
-        "output_v": 120, "output_hz": 60, "provenance": "measured", "restarts_v": 23, "cable_mohm": 2.5,
+        "output_v": 120, "output_hz": 60, "provenance": "measured", "restarts_v": 23,
+        "cable_mohm": 2.5,
         **fused(125), "shelf": None, "resets": "by itself",
     }  # fmt: skip
 

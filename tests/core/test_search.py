@@ -20,6 +20,8 @@ from graveljar.formats.parts_csv import starting_shelf
 from tests.building import design, load
 
 SHELF = {part.name: part for part in starting_shelf()}
+# Every second part: enough to choose from, in a fraction of the time.
+HALF = tuple(SHELF)[1::2]
 
 
 def ask(*names: str, have: tuple[str, ...] = (), **rest: Any) -> SearchAsk:
@@ -220,9 +222,9 @@ def test_the_margins_are_kept() -> None:
 
 def test_the_same_question_has_the_same_answer_in_parts_too() -> None:
     made = demo_designs()["tide-gauge-hut"]
-    whole = end(made, ask())
-    assert end(made, ask()) == whole
-    parts = [list(search(made, ask(), (k, 3)))[-1] for k in range(3)]
+    whole = end(made, ask(*HALF))
+    assert end(made, ask(*HALF)) == whole
+    parts = [list(search(made, ask(*HALF), (k, 3)))[-1] for k in range(3)]
     together = merged([x for x in parts if isinstance(x, Searched)])
     assert [x.key for x in together.best] == [x.key for x in whole.best]
     assert together.picks == whole.picks
@@ -230,7 +232,7 @@ def test_the_same_question_has_the_same_answer_in_parts_too() -> None:
 
 
 def test_results_stream_in_and_progress_never_goes_back() -> None:
-    steps = list(search(demo_designs()["tide-gauge-hut"], ask()))
+    steps = list(search(demo_designs()["tide-gauge-hut"], ask(*HALF)))
     told = [x for x in steps if isinstance(x, Progress)]
     assert [x.tried for x in told] == list(range(1, told[-1].total + 1))
     assert [x.candidates for x in told] == sorted(x.candidates for x in told)
