@@ -70,9 +70,14 @@ def design(*loads: Any, stores: Any = None, stages: Any = None, **rest: Any) -> 
     )
 
 
-def evaluated(*loads: Any, **rest: Any) -> Evaluation:
-    """The evaluation of such a design."""
-    return evaluate(design(*loads, **rest))
+def looked_at(made: Design) -> Evaluation:
+    """An evaluation without the band and the effects of fixes, in a fraction of the time."""
+    return evaluate(made, quick=True)
+
+
+def evaluated(*loads: Any, whole: bool = False, **rest: Any) -> Evaluation:
+    """Build a design as `design` does, and evaluate it: whole, or as `looked_at` does."""
+    return evaluate(design(*loads, **rest), quick=not whole)
 
 
 def figure(evaluation: Evaluation, key: str) -> float:

@@ -9,12 +9,21 @@ from graveljar.core.build import Ask, Built, build
 from graveljar.core.document import Converter, Design, Inverter, Load
 from graveljar.core.edit import apply
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.evaluate import evaluate
 from graveljar.core.placing import places_of, places_of_all
 from graveljar.core.tree import rails_of
 from graveljar.core.window import fit_stage
 from graveljar.formats.parts_csv import starting_shelf
-from tests.building import bank, codes, converter, design, figure, inverter, load, station
+from tests.building import (
+    bank,
+    codes,
+    converter,
+    design,
+    figure,
+    inverter,
+    load,
+    looked_at,
+    station,
+)
 from tests.reference.random_designs import random_design
 
 ASK: TypeAdapter[Any] = TypeAdapter(Ask)
@@ -93,7 +102,7 @@ def test_a_new_rail_gets_the_converter_it_needs_with_room_to_spare(
     assert built.moved == ("bars",)
     assert "fits" in built.says[0]
     assert _rails(after) == {"bars": stage.id}
-    assert not {code for code in codes(evaluate(after)) if code.startswith(("converter", "load"))}
+    assert not {code for code in codes(looked_at(after)) if code.startswith(("converter", "load"))}
 
 
 def test_a_new_inverter_carries_and_starts_what_waits_for_it() -> None:
@@ -108,7 +117,7 @@ def test_a_new_inverter_carries_and_starts_what_waits_for_it() -> None:
     # Running at 80 % or less; surge trusted with twice the continuous watts.
     assert stage.continuous_w >= max((900 + 240) / 0.8, (900 + 240 * 6) / 2)
     assert stage.nominal_v == 12.0
-    evaluation = evaluate(after)
+    evaluation = looked_at(after)
     assert figure(evaluation, f"stage.{stage.id}.running_w") == pytest.approx(1140)
     assert not {code for code in codes(evaluation) if code.startswith(("inverter", "load"))}
 
@@ -121,7 +130,7 @@ def test_a_regulator_before_a_load_gets_the_stranded_share_out() -> None:
     )  # fmt: skip
     made = design(fridge, stores=bank("nmc", 11.1, 40.0, keep_back=0.0))
     built, after = _build(made, ask="regulator", before="fridge")
-    before_h, after_h = evaluate(made).verdict.hours, evaluate(after).verdict.hours
+    before_h, after_h = looked_at(made).verdict.hours, looked_at(after).verdict.hours
     assert before_h is not None
     assert after_h is not None
     assert after_h > 1.3 * before_h

@@ -21,7 +21,6 @@ from graveljar.core.cables.sizing import (
 from graveljar.core.conductor import AMERICAN, METRIC, SIZES, Size
 from graveljar.core.document import Design
 from graveljar.core.edit import apply
-from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.facts import gather
 from graveljar.core.fuse import runs_hot
@@ -29,7 +28,18 @@ from graveljar.core.tables.conductors import AMPACITIES, School, SizeName
 from graveljar.core.tables.connectors import CONNECTORS, ConnectorKey
 from graveljar.core.tables.fuses import FUSE_KINDS
 from graveljar.demo import demo_designs
-from tests.building import bank, converter, design, evaluated, figure, inverter, lead, load, station
+from tests.building import (
+    bank,
+    converter,
+    design,
+    evaluated,
+    figure,
+    inverter,
+    lead,
+    load,
+    looked_at,
+    station,
+)
 
 BUILDING = Conditions("building wire", 30.0, 2, None)
 BOAT = Conditions("boat and vehicle", 30.0, 2, 105.0)
@@ -190,7 +200,7 @@ def test_a_short_circuit_is_the_volts_over_all_that_resists_it() -> None:
     thin: dict[str, Any] = {"cable": {"length_m": 2.0, "size": "4 mm²"}}
     posts = {"cable": {"length_m": 0.5, "size": "16 mm²"}, "fuse": {"amps": 50.0}}
     made = design(load(30.0, **thin), stores=bank(leads=posts), assumptions={"copper_c": 20.0})
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     assert row(evaluation, "bank").must_break_a == pytest.approx(14.6 / 8e-3)
     ohm = 8e-3 + 2 * 0.5 * 1.21e-3 + 4 * 4.95e-3
     assert row(evaluation, "lamp").must_break_a == pytest.approx(14.6 / ohm)
@@ -198,7 +208,7 @@ def test_a_short_circuit_is_the_volts_over_all_that_resists_it() -> None:
         load(10.0, rail="converter", volts=5.0),
         more=[converter(continuous_a=10.0, peak_a=18.0)],
     )
-    assert row(evaluate(behind), "lamp").must_break_a == pytest.approx(18.0)
+    assert row(looked_at(behind), "lamp").must_break_a == pytest.approx(18.0)
 
 
 def test_the_whole_way_shares_what_may_be_lost() -> None:
@@ -209,8 +219,8 @@ def test_the_whole_way_shares_what_may_be_lost() -> None:
     made = design(
         load(60.0, "radio", **far), load(60.0, "lamp", nature="lighting", **far), more=[feed]
     )
-    taken = apply(made, evaluate(made).cables.edits)
-    found = evaluate(taken)
+    taken = apply(made, looked_at(made).cables.edits)
+    found = looked_at(taken)
     radio, lamp, before = (row(found, x) for x in ("radio", "lamp", "feed"))
     assert (radio.may_lose, lamp.may_lose, before.may_lose) == (0.03, 0.1, 0.01)
     assert before.way_share <= 0.01
@@ -239,8 +249,8 @@ def test_all_proposals_taken_leave_nothing_to_find(
         if store["kind"] == "bank":
             store["leads"] = None
     found = Design.model_validate(bare)
-    taken = apply(found, evaluate(found).cables.edits)
-    evaluation = evaluate(taken)
+    taken = apply(found, looked_at(found).cables.edits)
+    evaluation = looked_at(taken)
     assert [f.title for f in evaluation.findings if f.code.startswith(WIRED)] == []
     assert all(x.chosen is not None and x.fuse is not None for x in evaluation.cables.rows)
     assert evaluation.cables.edits == ()
@@ -263,7 +273,7 @@ def test_a_given_cable_enters_the_hours_and_its_loss_is_counted() -> None:
     lossless = design(load(60.0, hours_per_day=24.0, draw="constant current"))
     thin = {"length_m": 6.0, "size": "2.5 mm²"}
     lossy = apply_cable(lossless, thin)
-    kept, lost = evaluate(lossless), evaluate(lossy)
+    kept, lost = looked_at(lossless), looked_at(lossy)
     wh = {x.kind: x.wh for x in lost.run.destinations}
     # 5 A through 2 x 6 m x 7.98 mOhm/m, its copper at 40 °C: 0.393 % a kelvin (IACS).
     watts = 25.0 * 12 * 7.98e-3 * (1 + 0.00393 * 20)
@@ -325,7 +335,7 @@ def test_the_cut_list_adds_up() -> None:
                     "longest_m": 0.6, "fuse": {"amps": 80.0, "kind": "class-t"},
                     "bus_bar_a": 150.0, "shunt_a": 100.0, "connector": "lugs"}),
     )  # fmt: skip
-    cuts = {(x.kind, x.item): x for x in evaluate(made).cables.cuts}
+    cuts = {(x.kind, x.item): x for x in looked_at(made).cables.cuts}
     red = cuts["cable", "2.5 mm² (about 13 AWG), red"]
     assert (red.count, red.metres, red.pieces) == (3, 11.0, (4.0, 4.0, 3.0))
     black = cuts["cable", "35 mm² (about 2 AWG), black"]
@@ -349,7 +359,7 @@ def test_mains_is_left_to_an_electrician_and_a_stations_ports_to_its_maker() -> 
         more=[converter(rail="outside", set_v=28.0, topology="boost", continuous_a=20.0)],
         links=[lead("converter")],
     )
-    found = evaluate(made).cables
+    found = looked_at(made).cables
     assert [x.subject for x in found.rows] == ["outside", "inverter", "converter", "lead"]
     assert {x.rail for x in found.mains} == {"sockets", "inverter"}
     assert [x.level for x in found.rows] == [0, 1, 1, 2]
@@ -362,7 +372,7 @@ def test_a_lead_that_brings_nothing_yet_is_sized_by_its_input() -> None:
         more=[converter(rail="outside", set_v=36.0, topology="boost", continuous_a=10.0)],
         links=[lead("converter", mode="Car")],
     )
-    assert row(evaluate(made), "lead").design_a == 8.0
+    assert row(looked_at(made), "lead").design_a == 8.0
 
 
 def test_a_metric_size_chosen_by_hand_is_judged_by_the_gauge_it_covers() -> None:

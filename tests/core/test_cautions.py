@@ -9,8 +9,7 @@ from pydantic import ValidationError
 
 from graveljar.core.cautions import CAUTIONS
 from graveljar.core.document import Design
-from graveljar.core.evaluate import evaluate
-from tests.building import bank, converter, design, inverter, lead, load, station
+from tests.building import bank, converter, design, inverter, lead, load, looked_at, station
 
 ALWAYS = {"short_circuit", "crash", "first_charge", "local_code"}
 MAINS = {"mains", "back_feed"}
@@ -18,7 +17,7 @@ GROWN = {"stores": [station(), bank(id="outside", series=2)], "links": [lead("ou
 
 
 def codes(made: Design) -> set[str]:
-    return {x.caution.code.removeprefix("caution.") for x in evaluate(made).cautions}
+    return {x.caution.code.removeprefix("caution.") for x in looked_at(made).cautions}
 
 
 @pytest.mark.parametrize(
@@ -75,7 +74,7 @@ def test_the_place_decides_codes_and_whether_a_crash_matters(
     place: str, named: set[str], silent: set[str]
 ) -> None:
     made = design(stages=inverter(), setting={"place": place})
-    found = evaluate(made).cautions
+    found = looked_at(made).cautions
     assert codes(made) & {"crash"} == {"crash"} - silent
     for row in found:
         names = {x.names for x in row.caution.codes}
@@ -91,7 +90,7 @@ def _read(made: Design, *subjects: str, code: str = "caution.mains") -> Design:
 
 
 def _mains(made: Design) -> Any:
-    return next(x for x in evaluate(made).cautions if x.caution.code == "caution.mains")
+    return next(x for x in looked_at(made).cautions if x.caution.code == "caution.mains")
 
 
 def test_a_caution_read_comes_back_when_it_is_tied_to_more() -> None:
@@ -115,12 +114,12 @@ def test_a_finding_cannot_be_acknowledged(code: str) -> None:
 
 def test_reading_everything_hides_no_stop() -> None:
     made = design(stores=bank(bms_a=None), stages=inverter())
-    before = evaluate(made)
+    before = looked_at(made)
     document = made.model_dump(mode="json")
     document["acknowledged"] = [
         {"code": x.caution.code, "subjects": list(x.caution.subjects)} for x in before.cautions
     ]
-    after = evaluate(Design.model_validate(document))
+    after = looked_at(Design.model_validate(document))
     assert all(x.acknowledged for x in after.cautions)
     assert after.findings == before.findings
     assert "stop" in {f.severity for f in after.findings}

@@ -9,7 +9,6 @@ from pydantic import ValidationError
 
 from graveljar.core.edit import Edit, apply
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.facts import gather
 from graveljar.core.growing import LinkRow
@@ -25,6 +24,7 @@ from tests.building import (
     inverter,
     lead,
     load,
+    looked_at,
     on_port,
     station,
     tidy,
@@ -93,7 +93,7 @@ def test_two_boosts_in_parallel_give_what_was_measured() -> None:
 
     def fed(**changed: Any) -> LinkRow:
         boosts = converter(**(boost | {"parallel": 2, **changed}))
-        made = {"stores": [station(**IDEAL), source], "more": [boosts]}
+        made: Any = {"stores": [station(**IDEAL), source], "more": [boosts]}
         return link_of(evaluated(**made, links=[lead("converter")]))
 
     nominal = fed(set_v=36.0, continuous_a=5.0)
@@ -218,7 +218,7 @@ def test_the_outside_battery_ends_and_the_station_goes_on() -> None:
 def test_too_small_a_feed_stretches_and_does_not_refill() -> None:
     slow = [{"name": "Solar", "amps": 2.0}]
     made = grown(on_port(100.0, hours_per_day=24.0), modes=slow)
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     assert "link.net_negative" in codes(evaluation)
     what = happened(made)
     assert what[0] == "meets its floor"
@@ -251,7 +251,7 @@ def test_hours_to_fill_go_from_the_present_charge_until_full_or_the_source_ends(
     battery = {"ah": outside_ah, "volts": 12.8, "bms_a": None, "resistance_mohm": 1.0}
     made = grown(on_port(500.0), **of_station)
     made = apply(made, (Edit("add", "/stores/1/battery", battery),))
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     assert fills in link_of(evaluation).fills
     found = evaluation.figures.get("link.lead.refill_h")
     assert (found and found.value) == (hours and pytest.approx(hours, rel=0.02))
@@ -272,18 +272,18 @@ def test_without_pass_through_the_phases_take_turns() -> None:
     times = {"kind": "windows", "windows": [{"from_h": 20.0, "to_h": 6.0}]}
     lamp = on_port(20.0, "lamp", when=evening, priority="must")
     made = grown(lamp, links=[lead("converter", times=times)], pass_through=False)
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     assert evaluation.verdict.hours == pytest.approx(20.0)
     assert evaluation.verdict.cause == "charging"
     assert "station.no_pass_through" in codes(evaluation)
-    passing = evaluate(grown(lamp, links=[lead("converter", times=times)]))
+    passing = looked_at(grown(lamp, links=[lead("converter", times=times)]))
     assert passing.verdict.hours is None or passing.verdict.hours > 100
 
 
 def test_a_station_asked_for_little_switches_itself_off() -> None:
     small = on_port(4.0, hours_per_day=24.0, priority="must")
     made = design(small, stores=[station(sleeps_below_w=5.0, sleeps_after_h=2.0)])
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     assert evaluation.verdict.hours == pytest.approx(2.0)
     assert evaluation.verdict.cause == "asleep"
     assert "switches itself off" in evaluation.verdict.then
@@ -396,10 +396,10 @@ def test_a_documented_limit_on_the_way_binds() -> None:
     """A fuse of 20 A before the boost: 20 A x 13.4 V x 0.9 arrive."""
     made = grown()
     fused = apply(made, (Edit("replace", "/stages/0/fuse", {"amps": 20.0}),))
-    row = link_of(evaluate(fused))
+    row = link_of(looked_at(fused))
     assert row.binds == "a fuse"
     assert row.source_a == pytest.approx(20.0, rel=1e-6)
-    assert "link.source_current" in codes(evaluate(fused))
+    assert "link.source_current" in codes(looked_at(fused))
     assert row.wanted_a > 30
 
 

@@ -10,11 +10,10 @@ from hypothesis import strategies as st
 from graveljar.core.assumptions import resolve
 from graveljar.core.document import Design
 from graveljar.core.edit import Edit, apply
-from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
 from graveljar.core.inverter import calibrate
 from graveljar.core.load import one_start_w, one_w
-from tests.building import bank, design, inverter, load, the_need, tidy
+from tests.building import bank, design, inverter, load, looked_at, the_need, tidy
 
 quick = settings(max_examples=80, deadline=None)
 ADAPTER = 0.87
@@ -113,7 +112,7 @@ def _day_wh(made: Design) -> float:
 def test_a_day_is_what_its_quarters_add_up_to(made: Design) -> None:
     # Those that would trip each other run one after the other: other quarters than here.
     assume(not gather(made).lowered.apart)
-    assert evaluate(made).jar.day_wh == pytest.approx(_day_wh(made), rel=1e-8)
+    assert looked_at(made).jar.day_wh == pytest.approx(_day_wh(made), rel=1e-8)
 
 
 def _allowed(loads: Any) -> Any:
@@ -183,7 +182,7 @@ def test_the_strings_needed_are_the_first_that_do(
     need_wh = facts.day.until(hours) * (1 + guess)
     for strings in range(1, 33):
         tried = apply(made, (Edit("replace", "/stores/0/parallel", strings),))
-        aged = evaluate(tried).jar.usable_wh * (1 - ageing)
+        aged = looked_at(tried).jar.usable_wh * (1 - ageing)
         if aged >= need_wh * (1 - 1e-6):
             assert choice.by_energy == strings
             break
@@ -207,10 +206,10 @@ def test_kindness_looks_at_what_lasts_an_hour() -> None:
     """A kettle of 12 minutes does not count; a heater of two hours does."""
     short = load(600, "kettle", hours_per_day=0.2)
     long = load(240, "heater", hours_per_day=2.0)
-    both = the_need(evaluate(design(short, long)))
+    both = the_need(looked_at(design(short, long)))
     assert both.long_w == pytest.approx(240)
     # 240 W at 12.8 V are 18.75 A, under 0.2C of 100 Ah.
     assert both.present.by_kindness == 1
-    longer = the_need(evaluate(design(load(600, "kettle", hours_per_day=1.0), long)))
+    longer = the_need(looked_at(design(load(600, "kettle", hours_per_day=1.0), long)))
     assert longer.long_w == pytest.approx(840)
     assert longer.present.by_kindness == 4

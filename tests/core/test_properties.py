@@ -12,7 +12,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
 from graveljar.core.inverter import calibrate
 from graveljar.core.needed import common_size
-from tests.building import bank, codes, design, inverter, load, the_bank, the_need, tidy
+from tests.building import bank, codes, design, inverter, load, looked_at, the_bank, the_need, tidy
 
 quick = settings(max_examples=60, deadline=None)
 
@@ -62,7 +62,7 @@ def _hours(made: Any) -> float:
 @quick
 @given(designs())
 def test_energy_in_is_energy_out(made: Any) -> None:
-    jar = evaluate(made).jar
+    jar = looked_at(made).jar
     assert sum(layer.wh for layer in jar.layers) == pytest.approx(jar.day_wh, rel=1e-9)
     assert jar.usable_wh <= jar.label_wh - jar.kept_back_wh + 1e-9
 
@@ -166,7 +166,7 @@ def test_higher_ratings_never_add_a_finding_of_ratings(made: Any, times: float) 
             "stores": (the_bank(made).model_copy(update={"battery": battery}),),
         }
     )
-    assert codes(evaluate(raised)) & ratings <= codes(evaluate(made)) & ratings
+    assert codes(looked_at(raised)) & ratings <= codes(looked_at(made)) & ratings
 
 
 @quick

@@ -4,7 +4,7 @@ import pytest
 
 from graveljar.core.evaluate import evaluate
 from graveljar.demo import demo_designs
-from tests.building import bank, codes, evaluated, figure, inverter, load, the_need
+from tests.building import bank, codes, evaluated, figure, inverter, load, looked_at, the_need
 
 
 @pytest.mark.parametrize(
@@ -154,7 +154,7 @@ def test_an_inverter_that_does_not_fit_feeds_nothing() -> None:
     ],
 )
 def test_needed_says_how_many_and_what_decides(
-    arguments: dict[str, object], series: int, parallel: int, decides: str
+    arguments: dict[str, Any], series: int, parallel: int, decides: str
 ) -> None:
     loads = arguments.pop("loads")
     assert isinstance(loads, list)
@@ -177,7 +177,7 @@ def test_the_trades_choice_of_system_volts(watts: float, volts: float) -> None:
 
 def test_puppet_van_by_hand() -> None:
     """The demo, against a sum on paper (the loss curve through 92 % at 450 W, 88 % at 1 500 W)."""
-    evaluation = evaluate(demo_designs()["puppet-van"])
+    evaluation = looked_at(demo_designs()["puppet-van"])
     # 900 x 0.3 + 700 x 1.5 x 0.25 + 96 x 4 + 60 x 4 + 3 x 4 + 45 x 5 + 8 x 4; and the fan's 30 W
     # all day: what is wanted counts, served or not.
     used = sum(layer.wh for layer in evaluation.jar.layers if layer.kind in ("stone", "standby"))

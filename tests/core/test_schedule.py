@@ -8,7 +8,7 @@ from graveljar.core.document import Design
 from graveljar.core.errors import OutOfRange
 from graveljar.core.evaluate import evaluate
 from graveljar.core.schedule import timetables
-from tests.building import bank, design, inverter, load
+from tests.building import bank, design, inverter, load, looked_at
 
 
 def _made(start_h: float = 0.0, **fields: Any) -> Design:
@@ -52,7 +52,7 @@ def test_cycles_and_an_averaged_duty_take_the_same_energy() -> None:
     """A compressor of 60 W, a third of the time: 480 Wh, on and off or evened out."""
     fields: Any = {"hours_per_day": 24.0, "duty": 1 / 3}
     even, cycled = (
-        evaluate(design(load(60, **fields, cycle_min=cycle), stores=bank(parallel=2)))
+        looked_at(design(load(60, **fields, cycle_min=cycle), stores=bank(parallel=2)))
         for cycle in (None, 30.0)
     )
     assert even.jar.day_wh == pytest.approx(480)
@@ -73,7 +73,7 @@ def test_cold_nights_take_what_warm_days_give_back() -> None:
     for ambient in ([25.0] * 24, [10.0] * 24, [10.0] * 12 + [25.0] * 12):
         lamp = load(24, hours_per_day=24.0, draw="constant current")
         made = design(lamp, setting={"ambient_by_hour": ambient})
-        found = evaluate(made).verdict.hours
+        found = looked_at(made).verdict.hours
         assert found is not None
         hours.append(found)
     warm, cold, mixed = hours
@@ -84,7 +84,7 @@ def test_a_sleeping_inverter_wakes_for_its_loads_alone() -> None:
     """Asleep 19 h at 2 W, awake 5 h at 12: 98 Wh; with its loads only, 60 Wh; 288 all day."""
     lamp = load(100, ac=True, hours_per_day=5.0)
     found = [
-        evaluate(design(lamp, stages=inverter(**fields), stores=bank(parallel=2)))
+        looked_at(design(lamp, stages=inverter(**fields), stores=bank(parallel=2)))
         for fields in (
             {"sleep": {"watts": 2.0, "threshold_w": 20.0}},
             {"switched": "on with its loads"},
@@ -114,7 +114,7 @@ def test_what_takes_too_long_to_step_through_is_refused_with_the_place() -> None
 
     for made, path in ((often(20, 24.0), "/loads"), (often(2, 8_760.0), "/setting/horizon_h")):
         with pytest.raises(OutOfRange) as caught:
-            evaluate(made)
+            looked_at(made)
         assert caught.value.problems[0].path == path
 
 

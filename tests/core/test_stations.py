@@ -7,7 +7,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from graveljar.core.edit import apply
-from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
 from graveljar.core.inside import as_bank, inner_wh, stages_of
 from graveljar.core.placing import places_of
@@ -23,6 +22,7 @@ from tests.building import (
     inverter,
     lead,
     load,
+    looked_at,
     on_port,
     station,
 )
@@ -50,7 +50,7 @@ def test_what_a_station_holds_and_gives(
     made = design(on_port(5), stores=[station(**figures)])
     store: Any = made.stores[0]
     assert inner_wh(store) == pytest.approx(inside_wh)
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     assert figure(evaluation, "store.station.wh") == pytest.approx(inside_wh)
     assert figure(evaluation, "store.station.usable") == pytest.approx(usable_wh)
     assert evaluation.jar.usable_wh == pytest.approx(usable_wh)
@@ -58,9 +58,11 @@ def test_what_a_station_holds_and_gives(
 
 def test_a_measured_capacity_narrows_the_band() -> None:
     """Measured figures spread by 3 %, those of a label by 10 %."""
-    wide = evaluated(on_port(20, **ALL_DAY, provenance="measured"), stores=[station()])
+    wide = evaluated(on_port(20, **ALL_DAY, provenance="measured"), stores=[station()], whole=True)
     narrow = evaluated(
-        on_port(20, **ALL_DAY, provenance="measured"), stores=[station(measured_wh=486.4)]
+        on_port(20, **ALL_DAY, provenance="measured"),
+        stores=[station(measured_wh=486.4)],
+        whole=True,
     )
     spreads = [(x.band.p90 or 0) - (x.band.p10 or 0) for x in (wide, narrow)]
     assert spreads[1] < 0.5 * spreads[0]
@@ -185,7 +187,7 @@ def test_a_fix_never_changes_what_is_built_in() -> None:
     """800 W on sockets of 600 W: no fix swaps the station's inverter; something is said."""
     heater = load(800.0, "heater", ac=True) | {"rail": "sockets"}
     made = design(heater, stores=[station()])
-    found = next(f for f in evaluate(made).findings if f.code == "inverter.overloaded")
+    found = next(f for f in looked_at(made).findings if f.code == "inverter.overloaded")
     assert found.fixes
     for fix in found.fixes:
         store: Any = apply(made, fix.edits).stores[0]
@@ -195,7 +197,7 @@ def test_a_fix_never_changes_what_is_built_in() -> None:
 @settings(max_examples=40, deadline=None)
 @given(seed=st.integers(0, 10_000))
 def test_every_working_holds_on_any_grown_station(seed: int) -> None:
-    evaluation = evaluate(random_growing(seed), quick=True)
+    evaluation = looked_at(random_growing(seed))
     for key, found in evaluation.figures.items():
         # Volts settle to 1e-9: what is left of two large sums to a little less.
         assert by_hand(found) == pytest.approx(found.value, rel=1e-7, abs=1e-7), key
@@ -209,7 +211,7 @@ def test_every_working_holds_on_any_grown_station(seed: int) -> None:
 def test_what_a_link_says_is_what_its_limits_say(seed: int) -> None:
     """No limit is used beyond itself, and the one that binds is used up."""
     made = random_growing(seed)
-    (row,) = evaluate(made, quick=True).links
+    (row,) = looked_at(made).links
     for limit in row.limits:
         assert limit.used <= limit.limit * (1 + 1e-7), limit
     if row.watts and row.binds != "nothing":
@@ -224,11 +226,11 @@ def test_what_a_link_says_is_what_its_limits_say(seed: int) -> None:
 @given(seed=st.integers(0, 10_000))
 def test_fixes_of_grown_stations_do_what_they_promise(seed: int) -> None:
     made = random_growing(seed)
-    for found in evaluate(made).findings:
+    for found in looked_at(made).findings:
         for fix in found.fixes:
             if fix.effect is None:
                 continue
-            after = evaluate(apply(made, fix.edits), quick=True)
+            after = looked_at(apply(made, fix.edits))
             still = {(f.code, f.subject) for f in after.findings}
             if found.code != "run.must_stops_early":
                 assert ((found.code, found.subject) not in still) is fix.effect.clears

@@ -6,9 +6,18 @@ import numpy as np
 import pytest
 
 from graveljar.core.engine.fuses import opens_in_h
-from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import gather
-from tests.building import bank, behind, converter, design, inverter, load, on_port, station
+from tests.building import (
+    bank,
+    behind,
+    converter,
+    design,
+    inverter,
+    load,
+    looked_at,
+    on_port,
+    station,
+)
 
 ALL_DAY: Any = {"hours_per_day": 24.0}
 AT_NOON: Any = {"when": {"kind": "at", "at_h": 12.0, "hours": 2.0}}
@@ -91,7 +100,7 @@ def test_what_restarts_by_itself_is_back_and_what_does_not_stays_off() -> None:
 def test_loads_without_times_run_in_turn_where_together_they_would_trip() -> None:
     """900 and 700 W for an hour each on 1 000 W: one after the other, 1.6 kWh, nothing trips."""
     kettle, haze = load(900, "kettle", ac=True), load(700, "haze", ac=True)
-    made = evaluate(design(kettle, haze, stages=inverter(), stores=bank(ah=400.0)))
+    made = looked_at(design(kettle, haze, stages=inverter(), stores=bank(ah=400.0)))
     assert made.verdict.not_together
     assert made.verdict.cause != "overload"
     used = sum(x.wh for x in made.run.destinations if x.kind == "load" and x.subject == "kettle")
@@ -152,13 +161,13 @@ def test_a_start_that_dips_below_a_cut_out_ends_the_hours(cycle: Any) -> None:
     dip = facts.dips["bank"]
     assert dip is not None
     assert dip.below == pytest.approx(expected, abs=1e-3)
-    assert "trips Inverter as it starts" in evaluate(made).verdict.then
+    assert "trips Inverter as it starts" in looked_at(made).verdict.then
 
 
 def test_a_start_that_always_fails_and_one_that_fails_later_are_told_apart() -> None:
     always = load(400, "pump", ac=True, **TIMES_6, **AT_NOON)
-    assert "at every start" in evaluate(design(always, stages=inverter())).verdict.then
-    assert "for the first time" in evaluate(_fridge(duty=0.35, cycle_min=40.0)).verdict.then
+    assert "at every start" in looked_at(design(always, stages=inverter())).verdict.then
+    assert "for the first time" in looked_at(_fridge(duty=0.35, cycle_min=40.0)).verdict.then
 
 
 def test_ah_are_counted_whatever_the_temperature() -> None:
@@ -218,7 +227,7 @@ def test_a_cycle_and_its_mean_cost_the_same_by_peukert() -> None:
 
 def test_a_must_load_that_can_never_run_fails_the_goal_and_is_named() -> None:
     cpap = load(30, "cpap", volts=24.0, nature="medical", priority="must")
-    made = evaluate(design(cpap, load(5, "lamp")))
+    made = looked_at(design(cpap, load(5, "lamp")))
     assert not made.verdict.meets_goal
     assert (made.verdict.hours, made.verdict.cause) == (0.0, "cannot run")
     assert any(text.startswith("cpap:") for text in made.verdict.never)
@@ -233,7 +242,7 @@ def test_a_load_that_is_not_served_is_wanted_all_the_same(rail: str | None) -> N
     """
     fan = load(48, "fan", **ALL_DAY) | {"rail": rail}
     window = {"cut_out_v": 13.3, "most_v": 15.0}
-    made = evaluate(design(fan | {"window": window if rail else None}))
+    made = looked_at(design(fan | {"window": window if rail else None}))
     assert made.needed is not None
     assert made.needed.goal_wh == pytest.approx(1152, rel=0.1)
     assert made.needed.present.by_energy == 2

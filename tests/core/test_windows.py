@@ -6,7 +6,7 @@ import pytest
 
 from graveljar.core.evaluate import evaluate
 from graveljar.demo import demo_designs
-from tests.building import bank, converter, design, evaluated, inverter, load
+from tests.building import bank, converter, design, evaluated, inverter, load, looked_at
 
 CAR_12 = {"least_v": 10.0, "most_v": 15.0}
 CAR_24 = {"least_v": 20.0, "most_v": 30.0}
@@ -121,7 +121,7 @@ def test_stores_have_lives_of_their_own() -> None:
         load(24, "b", rail="second", hours_per_day=24.0),
         stores=[bank(), bank(id="second", name="Second")],
     )
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     stops = [store.stops_h for store in evaluation.run.stores]
     assert stops == pytest.approx([24, 48], rel=0.03)
     assert evaluation.verdict.hours == stops[0]
@@ -132,7 +132,9 @@ def test_the_band_lies_around_the_hours_and_narrows_with_knowledge() -> None:
 
     def band(provenance: str) -> Any:
         return evaluated(
-            load(48, hours_per_day=24.0, provenance=provenance, priority="must"), stores=bank()
+            load(48, hours_per_day=24.0, provenance=provenance, priority="must"),
+            stores=bank(),
+            whole=True,
         ).band
 
     guess, measured = band("guess"), band("measured")
@@ -146,7 +148,7 @@ def test_the_band_lies_around_the_hours_and_narrows_with_knowledge() -> None:
 
 def test_demo_designs_run_on_the_engine() -> None:
     for made in demo_designs().values():
-        evaluation = evaluate(made)
+        evaluation = looked_at(made)
         assert evaluation.verdict.hours
         assert len(evaluation.run.moments) > 2
         assert evaluation.run.destinations

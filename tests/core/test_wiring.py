@@ -10,11 +10,10 @@ from graveljar.core.cables.sizing import FUSES_A
 from graveljar.core.conductor import ambient_factor, bundle_factor, size_of
 from graveljar.core.document import BankLeads, Design, Feed
 from graveljar.core.edit import apply
-from graveljar.core.evaluate import evaluate
 from graveljar.core.facts import Facts, gather
 from graveljar.core.tables.conductors import AMPACITIES, School
 from graveljar.core.tables.fuses import FUSE_KINDS
-from tests.building import bank, converter, design, inverter, load
+from tests.building import bank, converter, design, inverter, load, looked_at
 from tests.reference.random_designs import wired_design
 
 SEEDS = range(300, 330)
@@ -124,7 +123,7 @@ def test_a_short_circuit_is_never_more_than_nearer_to_the_store(seed: int) -> No
 @pytest.mark.parametrize("seed", SEEDS)
 def test_what_is_cut_is_what_the_runs_need(seed: int) -> None:
     made = wired_design(seed)
-    found = evaluate(made)
+    found = looked_at(made)
     metres = 0.0
     for one in gather(made).cables.values():
         if one.choice is None:
@@ -194,7 +193,7 @@ def test_the_longer_the_run_the_thicker_the_proposal(school: School, watts: floa
 def test_a_stage_is_wired_for_what_it_can_give(stage: Any, quick_a: float, design_a: float) -> None:
     """Whatever hangs on it today (common practice)."""
     more = [stage] if stage.get("kind") else [{"kind": "inverter", **stage}]
-    found = evaluate(design(more=more))
+    found = looked_at(design(more=more))
     row = next(x for x in found.cables.rows if x.kind == "stage")
     assert row.quick_a == pytest.approx(quick_a, rel=2e-3)
     assert row.design_a == pytest.approx(design_a, rel=2e-3)
@@ -203,7 +202,7 @@ def test_a_stage_is_wired_for_what_it_can_give(stage: Any, quick_a: float, desig
 def test_taking_a_proposal_changes_one_run_and_only_what_is_open() -> None:
     mine = {"length_m": 3.0, "size": "4 mm²"}
     made = design(load(50.0, "lamp", cable=mine), load(20.0, "fan"), stages=inverter())
-    rows = {x.subject: x for x in evaluate(made).cables.rows}
+    rows = {x.subject: x for x in looked_at(made).cables.rows}
     taken = apply(made, rows["lamp"].edits)
     lamp = next(x for x in taken.loads if x.id == "lamp")
     assert lamp.cable is not None
@@ -211,14 +210,14 @@ def test_taking_a_proposal_changes_one_run_and_only_what_is_open() -> None:
     assert lamp.fuse is not None
     assert [x for x in taken.loads if x.id == "fan"] == [x for x in made.loads if x.id == "fan"]
     assert taken.stages == made.stages
-    again = {x.subject: x for x in evaluate(taken).cables.rows}
+    again = {x.subject: x for x in looked_at(taken).cables.rows}
     assert again["lamp"].edits == ()
     assert again["fan"].edits == rows["fan"].edits
 
 
 def test_nothing_common_carries_what_is_too_much() -> None:
     """50 kW at 12 V are some 5 kA: said in words, with no proposal and no invented figure."""
-    found = evaluate(design(load(50_000.0), stores=bank(parallel=32, ah=1000.0, bms_a=500.0)))
+    found = looked_at(design(load(50_000.0), stores=bank(parallel=32, ah=1000.0, bms_a=500.0)))
     row = next(x for x in found.cables.rows if x.subject == "lamp")
     assert (row.minimum, row.proposed, row.proposed_fuse) == (None, None, None)
     assert row.most_fuse_a is None

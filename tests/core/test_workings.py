@@ -9,12 +9,21 @@ from typing import Any, Final
 
 import pytest
 
-from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.sources import SOURCES
 from graveljar.core.working import Figure
 from graveljar.demo import demo_designs
-from tests.building import bank, converter, design, inverter, lead, load, on_port, station
+from tests.building import (
+    bank,
+    converter,
+    design,
+    inverter,
+    lead,
+    load,
+    looked_at,
+    on_port,
+    station,
+)
 
 OPERATORS: Final[dict[type[ast.AST], Callable[..., float]]] = {
     ast.Add: operator.add,
@@ -103,7 +112,7 @@ DESIGNS = {
 
 @pytest.mark.parametrize("name", DESIGNS)
 def test_every_working_gives_its_figure(name: str) -> None:
-    evaluation = evaluate(DESIGNS[name])
+    evaluation = looked_at(DESIGNS[name])
     assert len(evaluation.figures) > 15
     for key, figure in evaluation.figures.items():
         assert by_hand(figure) == pytest.approx(figure.value, rel=1e-9, abs=1e-12), key
@@ -111,7 +120,7 @@ def test_every_working_gives_its_figure(name: str) -> None:
 
 @pytest.mark.parametrize("name", DESIGNS)
 def test_terms_lead_on_to_the_figures_they_come_from(name: str) -> None:
-    figures = evaluate(DESIGNS[name]).figures
+    figures = looked_at(DESIGNS[name]).figures
     for key, figure in figures.items():
         assert set(figure.sources) <= set(SOURCES), key
         assert figure.sources
@@ -127,7 +136,7 @@ def _energy_by_destination(evaluation: Evaluation) -> float:
 
 @pytest.mark.parametrize("name", DESIGNS)
 def test_energy_in_equals_energy_out(name: str) -> None:
-    evaluation = evaluate(DESIGNS[name])
+    evaluation = looked_at(DESIGNS[name])
     assert _energy_by_destination(evaluation) == pytest.approx(evaluation.jar.day_wh, rel=1e-9)
     drawn = [row.at_bank_wh or 0.0 for row in evaluation.loads]
     # Idle draw at the bank: what passes another stage on its way costs more there.
@@ -152,7 +161,7 @@ def test_energy_balances_however_the_inverter_is_switched(switched: str, sleeps:
         stages=stage,
         stores=bank(parallel=3),
     )
-    evaluation = evaluate(made)
+    evaluation = looked_at(made)
     assert _energy_by_destination(evaluation) == pytest.approx(evaluation.jar.day_wh, rel=1e-9)
     # Running energy is what the loads need, however they are laid out over the day.
     stones = {layer.subject: layer.wh for layer in evaluation.jar.layers if layer.kind == "stone"}

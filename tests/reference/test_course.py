@@ -112,8 +112,8 @@ def test_the_band_is_what_one_draw_after_the_other_gives() -> None:
     for _ in range(200):
         on_load, on_capacity = dice.uniform(0.6, 1.4), dice.uniform(0.9, 1.1)
         one = design(load(40 * on_load, hours_per_day=24.0), stores=bank(ah=100.0 * on_capacity))
-        series = course_of(gather(one), 20.0).series
-        alone.append(np.interp(at_h, series.hours, series.charge["bank"]))
+        hours, charge, *_ = gather(one).run.points()
+        alone.append(np.interp(at_h, hours, charge[:, 0]))
     expected = np.quantile(np.array(alone), (0.1, 0.5, 0.9), axis=0)
     # Two samples of the same spread: alike to a few hundredths.
     assert found[:, 0, :] == pytest.approx(expected, abs=0.05)
