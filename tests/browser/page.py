@@ -117,7 +117,7 @@ class Page:
 
     def until(self, get: Callable[[], T], what: str, patience_s: float = PATIENCE_S) -> T:
         """Wait until something is there and true."""
-        deadline = time.monotonic() + patience_s
+        deadline, pause_s = time.monotonic() + patience_s, 0.02
         while True:
             try:
                 if found := get():
@@ -125,7 +125,9 @@ class Page:
             except (IndexError, StaleElementReferenceException, WebDriverException):
                 pass
             assert time.monotonic() < deadline, f"waited in vain for {what}"
-            time.sleep(0.03)
+            # Looking costs the browser as much as working: less and less often.
+            time.sleep(pause_s)
+            pause_s = min(1.5 * pause_s, 0.2)
 
     def labelled(self, label: str) -> WebElement:
         """A field by the name screen readers say."""
@@ -254,18 +256,18 @@ class Page:
         )
         return self.server.kept(self.id)["document"]
 
-    def violations(self, *rules: str) -> list[str]:
-        """Serious and critical findings of axe-core on what is shown; of all rules, or of some."""
+    def violations(self, *rules: str, within: str = "body") -> list[str]:
+        """Serious and critical findings of axe-core within what is shown, by all rules or some."""
         if not self.driver.execute_script("return Boolean(window.axe)"):
             axe = Path(__file__).parents[2] / "ui/node_modules/axe-core/axe.min.js"
             self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": axe.read_text()})
         script = (
-            "const [rules, done] = arguments;"
+            "const [rules, within, done] = arguments;"
             "const options = {resultTypes: ['violations']};"
             "if (rules.length) options.runOnly = rules;"
-            "axe.run(document, options).then((found) => done(JSON.stringify(found.violations)))"
+            "axe.run(within, options).then((found) => done(JSON.stringify(found.violations)))"
         )
-        found = json.loads(self.driver.execute_async_script(script, rules))
+        found = json.loads(self.driver.execute_async_script(script, rules, within))
         return [
             f"{x['id']}: {node['html'][:120]}"
             for x in found

@@ -1,5 +1,7 @@
 """The day and the run: what stops first, what is left, and how the inverter is switched."""
 
+from typing import Any
+
 import pytest
 
 from graveljar.core.evaluate import evaluate
