@@ -12,7 +12,8 @@ from graveljar.core.needed import Needed
 
 def bank(chemistry: str = "lfp", volts: float = 12.8, ah: float = 100.0, **rest: Any) -> Any:
     """A bank; what belongs to the battery is told from what belongs to the bank."""
-    of_battery: dict[str, Any] = {k: rest.pop(k) for k in ("bms_a", "peukert", "name") if k in rest}
+    own = ("bms_a", "peukert", "name", "cells")
+    of_battery: dict[str, Any] = {k: rest.pop(k) for k in own if k in rest}
     if chemistry in ("agm", "flooded"):
         rest.setdefault("keep_back", 0.5)
         of_battery.setdefault("bms_a", None)

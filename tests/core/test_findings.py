@@ -46,6 +46,8 @@ MISFITS = ("above_maximum", "above_output", "never_starts", "other_volts")
 OFF_SCREEN = (
     "bank.no_protection",
     "bank.no_charge",
+    "bank.lithium_in_heat",
+    "bank.colder_than_known",
     "load.medical",
     "bank.low_system_volts",
     "converter.hot",
@@ -178,6 +180,14 @@ CASES = [
         {"loads": [load(20)], "stores": bank("agm", 12.0, keep_back=0.5)},
     ),
     Case("bank.colder_than_known", "watch", {"ambient_c": -11.0}, {"ambient_c": -10.0}),
+    # 13S is 54.6 V full, 14S 58.8 V (common practice): which, the label has to say.
+    Case("bank.lithium_in_heat", "fix", fed(ambient_c=46.0), fed(ambient_c=45.0)),
+    Case(
+        "bank.cells_unknown",
+        "watch",
+        {"stores": bank("nmc", 48.0)},
+        {"stores": bank("nmc", 48.0, cells=13)},
+    ),
     Case("bank.unlikely_volts", "watch", {"stores": bank(volts=8.0)}, {"stores": bank(volts=12.0)}),
     Case(
         "inverter.above_maximum",

@@ -6,7 +6,17 @@ import pytest
 
 from graveljar.core.evaluate import evaluate
 from graveljar.demo import demo_designs
-from tests.building import bank, converter, design, evaluated, inverter, load, looked_at
+from tests.building import (
+    bank,
+    converter,
+    design,
+    evaluated,
+    figure,
+    inverter,
+    lead,
+    load,
+    looked_at,
+)
 
 CAR_12 = {"least_v": 10.0, "most_v": 15.0}
 CAR_24 = {"least_v": 20.0, "most_v": 30.0}
@@ -152,3 +162,35 @@ def test_demo_designs_run_on_the_engine() -> None:
         assert evaluation.verdict.hours
         assert len(evaluation.run.moments) > 2
         assert evaluation.run.destinations
+
+
+@pytest.mark.parametrize(
+    ("chemistry", "label_v", "cells", "full_v"),
+    # Common practice: what is not stated may be the most cells that packs of that label have.
+    [("lfp", 48.0, None, 58.4), ("lfp", 48.0, 15, 54.75), ("nmc", 48.0, None, 58.8),
+     ("nmc", 48.0, 13, 54.6), ("nmc", 60.0, None, 71.4), ("nmc", 40.0, None, 42.0),
+     ("nmc", 80.0, None, 84.0), ("nmc", 18.0, None, 21.0), ("lfp", 12.8, None, 14.6)],
+)  # fmt: skip
+def test_a_full_pack_has_the_volts_of_the_most_cells_it_may_have(
+    chemistry: str, label_v: float, cells: int | None, full_v: float
+) -> None:
+    made = evaluated(stores=bank(chemistry, label_v, cells=cells))
+    assert figure(made, "store.bank.full_v") == pytest.approx(full_v)
+
+
+@pytest.mark.parametrize(
+    ("chemistry", "volts", "fed_v", "fits"),
+    # Lithium takes its charge volts and half a per cent more, lead-acid 4 % (common practice).
+    [("nmc", 36.0, 42.0, True), ("nmc", 36.0, 43.6, False), ("lfp", 12.8, 14.6, True),
+     ("lfp", 12.8, 14.8, False), ("agm", 12.0, 15.2, True), ("agm", 12.0, 15.4, False)],
+)  # fmt: skip
+def test_a_battery_is_not_charged_beyond_its_volts(
+    chemistry: str, volts: float, fed_v: float, fits: bool
+) -> None:
+    feeder = converter(rail="outside", set_v=fed_v, topology="buck-boost", continuous_a=5.0)
+    link = lead("converter", to="bank", input=None, mode=None)
+    made = evaluated(
+        stores=[bank(chemistry, volts, cells=None), bank(id="outside")], more=[feeder], links=[link]
+    )
+    stops = {f.code for f in made.findings if f.severity == "stop"}
+    assert ("link.above_maximum" not in stops) is fits

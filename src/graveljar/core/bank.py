@@ -11,6 +11,7 @@ from graveljar.core.tables.chemistry import (
     POWER_CELLS_OHM_AH,
     TOOL_PACK_AH,
     TOOL_PACK_V,
+    USUAL_CELLS,
     Chemistry,
 )
 from graveljar.core.tables.interpolate import between
@@ -22,27 +23,48 @@ def chemistry_of(battery: Battery) -> Chemistry:
 
 
 def cells_in_series(battery: Battery) -> int:
-    """Cells in series as stated, else as many as make the label volts, and at least one.
+    """Cells in series as stated, else the fewest that make the label volts, and at least one.
 
     Examples
     --------
     >>> cells_in_series(Battery(chemistry="nmc", volts=18))
     5
     """
+    return _usual_cells(battery)[0]
+
+
+def most_cells_in_series(battery: Battery) -> int:
+    """Cells in series as stated, else the most that packs of its label volts have.
+
+    What a full pack may damage is judged by them.
+
+    Examples
+    --------
+    >>> most_cells_in_series(Battery(chemistry="nmc", volts=48))
+    14
+    """
+    return _usual_cells(battery)[1]
+
+
+def _usual_cells(battery: Battery) -> tuple[int, int]:
     if battery.cells is not None:
-        return battery.cells
-    return max(round(battery.volts / chemistry_of(battery).nominal_v), 1)
+        return battery.cells, battery.cells
+    cells = max(round(battery.volts / chemistry_of(battery).nominal_v), 1)
+    return USUAL_CELLS.get((battery.chemistry, battery.volts), (cells, cells))
 
 
 @dataclass(frozen=True)
 class Rest:
     """A bank by its label: volts empty, nominal, full [V]; charge [Ah]; energy [Wh].
 
+    `cells` in series; `most_cells` where the label leaves it open, and by these it is full.
+
     `give_a` for long and `peak_a` for a start are what its protection lets through; None
     without one. `low_v` is where it disconnects, 0 if it never does. [A], [V]
     """
 
     cells: int
+    most_cells: int
     empty_v: float
     nominal_v: float
     full_v: float
@@ -66,6 +88,7 @@ def at_rest(bank: Bank) -> Rest:
     battery = bank.battery
     kind = chemistry_of(battery)
     cells = cells_in_series(battery) * bank.series
+    most_cells = most_cells_in_series(battery) * bank.series
     volts = battery.volts * bank.series
     ah = battery.ah * bank.parallel
     own_ohm = cell_ohm_ah(battery) / battery.ah * cells_in_series(battery)
@@ -73,9 +96,10 @@ def at_rest(bank: Bank) -> Rest:
         own_ohm = battery.resistance_mohm / 1000
     return Rest(
         cells=cells,
+        most_cells=most_cells,
         empty_v=kind.empty_v * cells,
         nominal_v=volts,
-        full_v=kind.full_v * cells,
+        full_v=kind.full_v * most_cells,
         ah=ah,
         wh=volts * ah,
         give_a=None if battery.bms_a is None else battery.bms_a * bank.parallel,

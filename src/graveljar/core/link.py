@@ -2,9 +2,10 @@
 
 from typing import Literal
 
-from graveljar.core.bank import at_rest
+from graveljar.core.bank import at_rest, chemistry_of
 from graveljar.core.document import Link, Station, Store, Window
 from graveljar.core.inside import as_bank
+from graveljar.core.tables.chemistry import OVER_FULL_LEAD, OVER_FULL_LITHIUM
 from graveljar.core.tree import Rail
 
 LinkFit = Literal[
@@ -19,8 +20,10 @@ def accepts_of(store: Store, link: Link) -> Window:
         if port is not None:
             return port.accepts
     rest = at_rest(as_bank(store))
-    # Half a volt in twelve above full still counts as its charge volts, as labels go.
-    return Window(least_v=rest.empty_v, most_v=rest.full_v * 1.04)
+    # By its fewest cells: more volts than they may take are not for it.
+    kind = chemistry_of(as_bank(store).battery)
+    full_v, over = kind.full_v * rest.cells, OVER_FULL_LITHIUM if kind.lithium else OVER_FULL_LEAD
+    return Window(least_v=rest.empty_v, most_v=full_v * (1 + over))
 
 
 def fit_link(rails: dict[str, Rail], store: Store, link: Link) -> LinkFit:

@@ -61,19 +61,22 @@ def _keep_rest(figures: Figures, facts: Facts, bank: Bank) -> None:
         volts=figures.term(f"{key}.volts"),
         ah=figures.term(f"{key}.ah"),
     )
-    for end, name, cell_v in (
-        ("empty_v", "Bank empty", kind.empty_v),
-        ("full_v", "Bank full, on charge", kind.full_v),
+    most = Term("cells in series", rest.most_cells, "")
+    if rest.most_cells != rest.cells:
+        most = Term("cells in series, at most: its label does not say", rest.most_cells, "")
+    for end, name, cell_v, count in (
+        ("empty_v", "Bank empty", kind.empty_v, cells),
+        ("full_v", "Bank full, on charge", kind.full_v, most),
     ):
         figures.add(
             f"{key}.{end}",
             name,
-            cell_v * rest.cells,
+            cell_v * count.value,
             "V",
             "{cell} × {cells}",
             ("trade",),
             cell=Term("volts of a cell", cell_v, "V"),
-            cells=cells,
+            cells=count,
         )
     if rest.give_a is not None and battery.bms_a is not None:
         figures.add(

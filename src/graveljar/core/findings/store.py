@@ -3,7 +3,12 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.bank import cells_in_series, chemistry_of, temperature_range
+from graveljar.core.bank import (
+    cells_in_series,
+    chemistry_of,
+    most_cells_in_series,
+    temperature_range,
+)
 from graveljar.core.document import Bank
 from graveljar.core.edit import Edit
 from graveljar.core.engine.lower_stores import is_frozen
@@ -13,10 +18,13 @@ from graveljar.core.findings.remedies import grow_to, keep_largest_apart, soft_s
 from graveljar.core.limits import exceeds
 from graveljar.core.needed import long_power
 from graveljar.core.standard_sizes import COMFORT_W
+from graveljar.core.tables.chemistry import USUAL_CELLS
 from graveljar.core.words import number, quantity
 
 # Label volts further than this from a whole number of cells are unlikely. Ours.
 VOLTS_TOLERANCE: Final = 0.08
+# Warmest at which lithium is charged; common practice. [°C]
+MOST_CHARGE_C: Final = 45.0
 # Direct current above it is not extra-low voltage any more. IEC 61140, from memory. [V]
 EXTRA_LOW_V: Final = 120.0
 # Reserve below which lead-acid counts as run flat. Ours. [1]
@@ -205,6 +213,28 @@ def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def lithium_in_heat(facts: Facts) -> Iterator[Finding]:
+    """`bank.lithium_in_heat`: lithium is charged up to 45 °C."""
+    hottest_c = facts.design.setting.hottest_c
+    for bank in facts.held:
+        charged = any(link.to == bank.id for link in facts.design.links)
+        lithium = chemistry_of(bank.battery).lithium
+        if not charged or not lithium or hottest_c <= MOST_CHARGE_C:
+            continue
+        yield Finding(
+            "bank.lithium_in_heat",
+            "fix",
+            bank.id,
+            f"{bank.name} is charged at {number(hottest_c)} °C; at most {number(MOST_CHARGE_C)} °C "
+            "is allowed",
+            "Hot lithium cells age fast and swell; their protection may switch off. The hours "
+            "here do not count that.",
+            (f"store.{bank.id}.temperature_factor",),
+            (Remedy(f"Charge it only while it is below {number(MOST_CHARGE_C)} °C."),),
+            ("trade",),
+        )
+
+
 def _no_charge_in_frost(facts: Facts, bank: Bank, coldest_c: float) -> Finding:
     protected = "cut-off" if bank.battery.cold_charge == "cut-off" else "heater"
     return Finding(
@@ -235,18 +265,9 @@ def colder_than_known(facts: Facts) -> Iterator[Finding]:
             f"Capacity is counted as at {number(coldest)} °C; at {number(ambient_c)} °C there is "
             "less. Treat the hours as too good.",
             (f"store.{bank.id}.temperature_factor",),
-            _warmer(facts, coldest),
+            (Remedy(f"Keep it where it stays at {number(coldest)} °C or more."),),
             (chemistry_of(bank.battery).capacity_source,),
         )
-
-
-def _warmer(facts: Facts, least_c: float) -> tuple[Remedy, ...]:
-    label = f"Keep the batteries where it stays at {number(least_c)} °C or more."
-    hourly = facts.design.setting.ambient_by_hour
-    if hourly is None:
-        return (Remedy(label, (Edit("replace", "/setting/ambient_c", least_c),)),)
-    warmer = [max(hour_c, least_c) for hour_c in hourly]
-    return (Remedy(label, (Edit("replace", "/setting/ambient_by_hour", warmer),)),)
 
 
 def above_extra_low(facts: Facts) -> Iterator[Finding]:
@@ -302,6 +323,8 @@ def unlikely_volts(facts: Facts) -> Iterator[Finding]:
         battery, kind = bank.battery, chemistry_of(bank.battery)
         cells = cells_in_series(battery)
         likely_v = cells * kind.nominal_v
+        if (battery.chemistry, battery.volts) in USUAL_CELLS:
+            continue
         if abs(battery.volts - likely_v) <= VOLTS_TOLERANCE * likely_v:
             continue
         edit = Edit("replace", f"{facts.store_path(bank)}/battery/volts", likely_v)
@@ -318,6 +341,35 @@ def unlikely_volts(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def cells_unknown(facts: Facts) -> Iterator[Finding]:
+    """`bank.cells_unknown`: label volts that packs of other counts of cells have too.
+
+    What a full pack may damage is judged by the most.
+    """
+    for bank in facts.banks:
+        battery, kind = bank.battery, chemistry_of(bank.battery)
+        counts = cells_in_series(battery), most_cells_in_series(battery)
+        if counts[0] == counts[1]:
+            continue
+        volts = [quantity(cells * kind.full_v, "V") for cells in counts]
+        at = f"{facts.store_path(bank)}/battery/cells"
+        yield Finding(
+            "bank.cells_unknown",
+            "watch",
+            bank.id,
+            f"{bank.name}: {counts[0]} or {counts[1]} cells in series?",
+            f"Packs labelled {quantity(battery.volts, 'V')} have {counts[0]} cells and "
+            f"{volts[0]} when full, or {counts[1]} and {volts[1]}. Until you say which, danger is "
+            "judged by the more. Look at its label or its charger's volts.",
+            (f"store.{bank.id}.full_v",),
+            tuple(
+                Remedy(f"Its label says {cells} cells: enter that.", (Edit("add", at, cells),))
+                for cells in counts
+            ),
+            ("trade",),
+        )
+
+
 # Danger first, then what stops the work, then habits.
 STORE_RULES: Final[tuple[Rule, ...]] = (
     above_extra_low,
@@ -327,8 +379,10 @@ STORE_RULES: Final[tuple[Rule, ...]] = (
     start_above_peak,
     flat_lead_acid,
     lithium_in_frost,
+    lithium_in_heat,
     colder_than_known,
     unlikely_volts,
+    cells_unknown,
     above_kind,
     low_system_volts,
 )

@@ -14,6 +14,11 @@ from graveljar.core.tree import Rail
 from graveljar.core.window import Fit, least_input_v
 from graveljar.core.words import duration, number, quantity
 
+# Batteries in series that are proposed where their maker names no limit, and volts when full above
+# which none is: common practice, IEC 61140 (memory). [V]
+MOST_IN_SERIES: Final = 4
+TOUCH_V: Final = 60.0
+
 _MISFITS: Final[dict[Fit, tuple[str, Severity, str]]] = {
     "above its maximum": ("above_maximum", "stop", "That will damage it."),
     "above its output": (
@@ -88,7 +93,8 @@ def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) ->
     bank = next((store for store in facts.stores if store.id == stage.rail), None)
     if bank is not None:
         series = max(round(stage.nominal_v / bank.battery.volts), 1)
-        if series <= 16 and series != bank.series:
+        full_v = facts.rests[bank.id].full_v / bank.series * series
+        if series <= MOST_IN_SERIES and series != bank.series and full_v <= TOUCH_V:
             word = "battery" if series == 1 else "batteries"
             edit = Edit("replace", f"{facts.store_path(bank)}/series", series)
             remedies.append(Remedy(f"Put {series} {word} in series.", (edit,)))

@@ -90,6 +90,21 @@ TOOL_PACK_V: Final = (18.0, 20.0, 36.0, 40.0, 54.0, 60.0, 80.0)
 TOOL_PACK_AH: Final = 12.0
 LARGE_AH: Final = 50.0
 
+# Cells in series that a pack of so many label volts may have, least and most, where the label does
+# not say: common practice.
+USUAL_CELLS: Final[Mapping[tuple[str, float], tuple[int, int]]] = MappingProxyType(
+    {
+        ("lfp", 48.0): (15, 16),
+        ("nmc", 40.0): (10, 10),
+        ("nmc", 48.0): (13, 14),
+        ("nmc", 60.0): (16, 17),
+        ("nmc", 80.0): (20, 20),
+    }
+)
+# Share above the charge volts of a cell that a charger may hold. Common practice.
+OVER_FULL_LITHIUM: Final = 0.005
+OVER_FULL_LEAD: Final = 0.04
+
 CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
     {
         "lfp": Chemistry(
