@@ -101,7 +101,9 @@ def test_a_station_from_the_shelf_is_grown_by_keyboard(page: Page) -> None:
 
 
 def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -> None:
-    page.open(server.demo("ticket-booth"))
+    document = server.demo("ticket-booth")
+    document["setting"]["ac_volts"] = 120.0
+    page.open(document)
     page.find('.drawing [data-thing="booth-station"]').send_keys(Keys.ENTER)
     page.fill("Station: measured energy", "450")
     # 450 Wh came out of 95 %: the cells hold 474 Wh.
@@ -114,7 +116,10 @@ def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -
     page.until(lambda: not page.all("[data-verdict] [role=alert]"), "taken")
     page.button("+ DC or USB port").click()
     page.until(lambda: len(page.all("[data-outlet]")) == 4, "an outlet more")
-    assert len(page.saved()["stores"][0]["outlets"]) == 4
+    # New sockets give the volts of the mains there.
+    page.button("+ Mains sockets").click()
+    page.until(lambda: len(page.all("[data-outlet]")) == 5, "sockets more")
+    assert page.saved()["stores"][0]["outlets"][4]["volts"] == 120
 
 
 def test_a_vehicle_and_its_times(page: Page) -> None:

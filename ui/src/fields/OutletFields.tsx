@@ -40,10 +40,12 @@ interface OutletsProps extends FieldsProps<StationFigures> {
   taken: ReadonlySet<string>;
   /** Outlets that something hangs on stay. */
   used: ReadonlySet<string>;
+  /** Volts of the mains where the design is used: what new AC sockets give. */
+  mainsV?: number;
 }
 
 /** The outlets of a station, one a row. */
-export function OutletFields({ value, label, at, set, taken, used }: OutletsProps) {
+export function OutletFields({ value, label, at, set, taken, used, mainsV }: OutletsProps) {
   const { outlets } = value;
   const put = (index: number, change: Partial<Outlet>) =>
     set("outlet", {
@@ -52,8 +54,9 @@ export function OutletFields({ value, label, at, set, taken, used }: OutletsProp
   const add = (kind: Outlet["kind"]) => {
     let n = outlets.length + 1;
     while (taken.has(`outlet-${n}`) || outlets.some((one) => one.id === `outlet-${n}`)) n += 1;
+    const blank = kind === "ac" && mainsV ? { ...BLANK.ac, volts: mainsV } : BLANK[kind];
     set("add an outlet", {
-      outlets: [...outlets, { ...BLANK[kind], id: `outlet-${n}` }],
+      outlets: [...outlets, { ...blank, id: `outlet-${n}` }],
     });
   };
   return (

@@ -136,7 +136,12 @@ export function StationPanel({ station }: { station: Station }) {
         </div>
       </div>
       <Group title="Outlets">
-        <OutletFields {...fields} taken={new Set(namesOf(design).keys())} used={rails} />
+        <OutletFields
+          {...fields}
+          taken={new Set(namesOf(design).keys())}
+          used={rails}
+          mainsV={design.setting.ac_volts}
+        />
       </Group>
       <Group title="Charge inputs">
         <InputFields {...fields} used={inputs} />
