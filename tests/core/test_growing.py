@@ -242,7 +242,9 @@ def test_too_small_a_feed_stretches_and_does_not_refill() -> None:
         pytest.param(
             100.0, {"modes": [{"name": "Solar", "amps": 0.1}]}, None, "no fuller than", id="2.6 W"
         ),
-        pytest.param(100.0, {"starts_at": 1.0}, None, "is full at the start", id="full already"),
+        pytest.param(100.0, {"starts_at": 1.0}, None, "station is full", id="full already"),
+        # Lithium takes no charge below 0 °C (common practice).
+        pytest.param(100.0, {"setting": {"ambient_c": -1.0}}, None, "in frost", id="frost"),
     ],
 )  # fmt: skip
 def test_hours_to_fill_go_from_the_present_charge_until_full_or_the_source_ends(

@@ -12,7 +12,7 @@ from graveljar.core.engine.net import Day
 from graveljar.core.feeding import Feeding
 from graveljar.core.run import answered
 
-Ends = Literal["full", "source ends", "too slow", "no charge"]
+Ends = Literal["full", "source ends", "too slow", "no charge", "frost"]
 # Hours after which charging counts as too slow. Ours.
 MOST_H: Final = 500.0
 # From this share on a store counts as full.
@@ -71,6 +71,8 @@ def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) 
     # What it brings once the charge rises no more.
     brings = points and trace.amps[min(last + 1, points - 1), k] > 0
     ends: Ends = "no charge" if brings else "source ends"
+    if bool(lowered.day.frozen[:, to].all()):
+        ends = "frost"
     if end <= first + HAIR:
         return Charging(first, first, taper, 0.0, 0.0, "full" if first >= FULL else ends)
     bulk_h = float(np.interp(min(taper, end), charge[: last + 1], hours[: last + 1]))

@@ -104,17 +104,14 @@ def _fills(facts: Facts, link: str) -> str:
     store, source = facts.names[feeding.link.to], facts.names[feeding.source]
     begin, end = (quantity(x, "share", 2) for x in (charging.begin, charging.end))
     goes = f"{store} goes from {begin} to {end}" if charging.hours else f"{store} stays at {begin}"
-    match charging.ends:
-        case "full":
-            if not charging.hours:
-                return f"{store} is full at the start"
-            return f"{store} goes from {begin} to full"
-        case "source ends":
-            return f"{goes}; then {source} gives no more"
-        case "too slow":
-            return f"{goes}, and is not full then"
-        case "no charge":
-            return f"{store} gets no fuller than {end}: it draws as much itself"
+    if charging.ends == "full":
+        return f"{store} goes from {begin} to full" if charging.hours else f"{store} is full"
+    return {
+        "source ends": f"{goes}; then {source} gives no more",
+        "too slow": f"{goes}, and is not full then",
+        "frost": f"{goes}: it takes no charge in frost",
+        "no charge": f"{store} gets no fuller than {end}: it draws as much itself",
+    }[charging.ends]
 
 
 def feeds_station(facts: Facts, link: str) -> Station | None:
