@@ -7,8 +7,10 @@ import pytest
 from hypothesis import given
 from pydantic import ValidationError
 
+from graveljar.core import charging
 from graveljar.core.edit import Edit, apply
-from graveljar.core.errors import InvalidDocument
+from graveljar.core.engine.ledger import Trace
+from graveljar.core.errors import InvalidDocument, NotSolved
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.facts import gather
 from graveljar.core.growing import LinkRow
@@ -257,6 +259,34 @@ def test_hours_to_fill_go_from_the_present_charge_until_full_or_the_source_ends(
     assert fills in link_of(evaluation).fills
     found = evaluation.figures.get("link.lead.refill_h")
     assert (found and found.value) == (hours and pytest.approx(hours, rel=0.02))
+
+
+def test_a_source_at_its_reserve_gives_no_charge() -> None:
+    made = apply(grown(on_port(50.0)), (Edit("add", "/stores/1/starts_at", 0.1),))
+    assert link_of(looked_at(made)).fills == "Power station stays at 50 %: Bank gives no charge"
+
+
+def test_hours_to_fill_that_cannot_be_worked_out_cost_no_other_figure(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    def refused(_trace: Trace) -> None:
+        raise NotSolved("The volts swing.")
+
+    monkeypatch.setattr(charging, "answered", refused)
+    evaluation = looked_at(grown(on_port(50.0)))
+    assert evaluation.verdict.hours
+    assert link_of(evaluation).fills == "no hours: these volts and currents do not settle"
+    assert evaluation.figures.get("link.lead.refill_h") is None
+
+
+def test_a_switching_load_adds_no_stretch_to_the_day_without_loads() -> None:
+    facts = gather(grown(on_port(50.0, duty=0.4, cycle_min=10.0, hours_per_day=24.0)))
+    (feeding,) = facts.feedings.values()
+    k = facts.lowered.place[feeding.link.id]
+    day = charging._without_loads(facts.lowered, feeding, k)
+    assert len(facts.lowered.day.edges) > 100
+    assert day.edges.tolist() == [0.0, 24.0]
+    assert len(day.plugged) == len(day.warmth) == len(day.demand) == 1
 
 
 @pytest.mark.parametrize("starts_at", [0.04, 0.06, 0.15])

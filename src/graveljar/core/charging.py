@@ -1,6 +1,7 @@
 """How long a link takes to fill its store: a run with no load on."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Final, Literal
 
 import numpy as np
@@ -9,10 +10,11 @@ from graveljar.core.engine.ledger import POINTS, room
 from graveljar.core.engine.lower import Lowered
 from graveljar.core.engine.march import run as march
 from graveljar.core.engine.net import Day
+from graveljar.core.errors import NotSolved
 from graveljar.core.feeding import Feeding
 from graveljar.core.run import answered
 
-Ends = Literal["full", "source ends", "too slow", "no charge", "frost"]
+Ends = Literal["full", "source ends", "too slow", "no charge", "frost", "not solved"]
 # Hours after which charging counts as too slow. Ours.
 MOST_H: Final = 500.0
 # From this share on a store counts as full.
@@ -47,11 +49,8 @@ def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) 
     """Fill the store of a link from a charge on; by default from that at the start of the run.
 
     Its link is plugged in and its vehicle runs all the time; of the other links those that are
-    plugged in at times with it. None for a link that does not fit.
-
-    Raises
-    ------
-    NotSolved : the network does not settle.
+    plugged in at times with it. None for a link that does not fit. Where the network does not
+    settle, `ends` says "not solved" and there are no hours.
     """
     if feeding.fit != "fits":
         return None
@@ -61,11 +60,14 @@ def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) 
     if begin is not None:
         stores[to]["begin"] = begin
     trace = room(len(rails), len(loads), len(stores))
+    first, taper = float(stores[to]["begin"]), min(float(stores[to]["taper"]), 1.0)
     march(rails, loads, stores, _without_loads(lowered, feeding, k), MOST_H, trace)
-    answered(trace)
+    try:
+        answered(trace)
+    except NotSolved:
+        return Charging(first, first, taper, 0.0, 0.0, "not solved")
     points = int(trace.counts[POINTS])
     hours, charge = trace.hours[:points], trace.charge[:points, to]
-    first, taper = float(stores[to]["begin"]), min(float(stores[to]["taper"]), 1.0)
     last = int(np.argmax(charge >= charge.max() - HAIR)) if points else 0
     end = float(charge[last]) if points else first
     # What it brings once the charge rises no more.
@@ -84,11 +86,29 @@ def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) 
 
 
 def _without_loads(lowered: Lowered, feeding: Feeding, k: int) -> Day:
-    """The day of a design with no load on and a link plugged in all the time."""
+    """The day of a design with no load on and a link plugged in all the time.
+
+    Stretches that differ by their loads alone become one.
+    """
     day = lowered.day
     plugged = day.plugged.copy()
     for r in range(len(lowered.rails), len(lowered.names)):
         plugged[:, r] = bool((day.plugged[:, r] & day.plugged[:, k]).any())
     plugged[:, k] = True
     plugged[:, lowered.place[feeding.source]] = True
-    return day._replace(demand=np.zeros_like(day.demand), plugged=plugged)
+    courses = (plugged, day.warmth, day.cold_ohm, day.frozen, day.too_cold)
+    begins = [0]
+    for before, here in pairwise(range(len(plugged))):
+        if any((course[before] != course[here]).any() for course in courses):
+            begins.append(here)
+    return Day(
+        curve=day.curve,
+        edges=np.append(day.edges[begins], day.edges[-1]),
+        warmth=day.warmth[begins],
+        cold_ohm=day.cold_ohm[begins],
+        frozen=day.frozen[begins],
+        too_cold=day.too_cold[begins],
+        demand=np.zeros_like(day.demand[begins]),
+        plugged=plugged[begins],
+        start_h=day.start_h,
+    )

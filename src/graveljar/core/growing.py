@@ -103,11 +103,13 @@ def _fills(facts: Facts, link: str) -> str:
         return "does not charge"
     store, source = facts.names[feeding.link.to], facts.names[feeding.source]
     begin, end = (quantity(x, "share", 2) for x in (charging.begin, charging.end))
-    goes = f"{store} goes from {begin} to {end}" if charging.hours else f"{store} stays at {begin}"
-    if charging.ends == "full":
-        return f"{store} goes from {begin} to full" if charging.hours else f"{store} is full"
+    charges = charging.hours > 0
+    goes = f"{store} goes from {begin} to {end}" if charges else f"{store} stays at {begin}"
     return {
-        "source ends": f"{goes}; then {source} gives no more",
+        "full": f"{store} goes from {begin} to full" if charges else f"{store} is full",
+        "not solved": "no hours: these volts and currents do not settle",
+        "source ends": f"{goes}{'; then' if charges else ':'} {source} gives no "
+        f"{'more' if charges else 'charge'}",
         "too slow": f"{goes}, and is not full then",
         "frost": f"{goes}: it takes no charge in frost",
         "no charge": f"{store} gets no fuller than {end}: it draws as much itself",
