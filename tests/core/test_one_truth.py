@@ -190,12 +190,9 @@ def test_every_plausible_edit_of_a_demo_is_answered(name: str) -> None:
     """A quick answer to each; the whole one, with what each fix does, to some. Refusals say why."""
     document = demo_designs()[name].model_dump(mode="json", exclude_unset=True)
     grid = list(_edits(document))
-    dice = random.Random(SEED)
-    whole = set(dice.sample(range(len(grid)), 6))
-    tried = set(dice.sample(range(len(grid)), min(len(grid), 90))) | whole
+    whole = set(random.Random(SEED).sample(range(len(grid)), 6))
     answered = 0
-    for place in sorted(tried):
-        path, value = grid[place]
+    for place, (path, value) in enumerate(grid):
         try:
             made = _applied(document, [Edit("replace", path, value)])
             found = evaluate(made, quick=place not in whole)
@@ -203,4 +200,4 @@ def test_every_plausible_edit_of_a_demo_is_answered(name: str) -> None:
             continue
         answered += 1
         assert "program.rule_failed" not in {x.code for x in found.findings}, (path, value)
-    assert answered > 30
+    assert answered > len(grid) / 2

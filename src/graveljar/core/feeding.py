@@ -21,6 +21,7 @@ from graveljar.core.engine.lower_links import limits_of
 from graveljar.core.engine.point import SOLVED, UNSETTLED, input_v
 from graveljar.core.errors import NotSolved
 from graveljar.core.link import LinkFit, charge_efficiency, fit_link
+from graveljar.core.outflow import Outflow, outflows_of
 
 Binds = Literal[
     "its mode",
@@ -49,7 +50,8 @@ _BINDS: Final[dict[int, Binds]] = {
 class Point:
     """A link at work. At its input [V], [A], [W]; at its source's terminals [V], [A].
 
-    `amps_by` are those of each row on its way into it, `given_by` those each rail gives.
+    `amps_by` are those of each row on its way into it, `given_by` those each rail gives;
+    `outflows` what takes the watts of its source.
     """
 
     binds: Binds
@@ -60,9 +62,10 @@ class Point:
     source_a: float
     amps_by: dict[str, float]
     given_by: dict[str, float]
+    outflows: tuple[Outflow, ...]
 
 
-NOTHING: Final = Point("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, {}, {})
+NOTHING: Final = Point("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, {}, {}, ())
 
 
 @dataclass(frozen=True)
@@ -162,7 +165,7 @@ class Feeding:
         status = balance(rails, loads, stores)
         if status == UNSETTLED:
             raise NotSolved(f"The volts of this network do not settle with {self.link.name} on.")
-        return self._point(rails, k) if status == SOLVED else NOTHING
+        return self._point(rails, stores, k) if status == SOLVED else NOTHING
 
     def _together(self, r: int, k: int) -> bool:
         """Whether a row may be on while a link is: of the other links those plugged in then."""
@@ -170,7 +173,7 @@ class Feeding:
         is_link = r >= len(self.lowered.rails)
         return r == k or not is_link or bool((plugged[:, r] & plugged[:, k]).any())
 
-    def _point(self, rails: Any, k: int) -> Point:
+    def _point(self, rails: Any, stores: Any, k: int) -> Point:
         names, source = self.lowered.names, self.lowered.place[self.source]
         volts, amps = float(input_v(rails, k)), float(rails[k]["amps"])
         return Point(
@@ -182,6 +185,7 @@ class Feeding:
             float(rails[source]["amps"]),
             {name: float(rails[r]["amps"]) for r, name in enumerate(names)},
             {name: float(rails[r]["taken"]) for r, name in enumerate(names)},
+            outflows_of(self.lowered, rails, stores, self.source),
         )
 
     @cached_property

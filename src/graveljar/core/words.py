@@ -1,6 +1,7 @@
 """Numbers and hours as people write them, for sentences."""
 
 import math
+from decimal import ROUND_HALF_UP, Decimal
 
 THIN_SPACE = "\u202f"
 
@@ -8,15 +9,17 @@ THIN_SPACE = "\u202f"
 def number(value: float, digits: int = 3) -> str:
     """Give a value to `digits` significant figures, never more than one needs.
 
+    Halves are rounded away from zero, as browsers do: the same figure looks the same everywhere.
+
     Examples
     --------
-    >>> number(125.0), number(0.4567), number(19.96), number(7.8125)
-    ('125', '0.457', '20', '7.81')
+    >>> number(125.0), number(0.4567), number(19.96), number(7.8125), number(20.5, 2)
+    ('125', '0.457', '20', '7.81', '21')
     """
     if value == 0 or not math.isfinite(value):
         return "0" if value == 0 else "unlimited"
     places = digits - 1 - math.floor(math.log10(abs(value)))
-    rounded = round(value, places)
+    rounded = Decimal(value).quantize(Decimal(1).scaleb(-places), ROUND_HALF_UP)
     text = f"{rounded:.{max(places, 0)}f}"
     whole, dot, rest = text.partition(".")
     if len(whole.lstrip("-")) > 3:
@@ -47,12 +50,12 @@ def duration(hours: float) -> str:
     ('1 day 17 h', '18 min', '3 h 30 min', '8 days 8 h')
     """
     if hours < 23.99:
-        minutes = round(hours * 60)
+        minutes = math.floor(hours * 60 + 0.5)
         whole, rest = divmod(minutes, 60)
         if not whole:
             return f"{rest} min"
         return f"{whole} h {rest} min" if rest else f"{whole} h"
-    days, rest = divmod(round(hours), 24)
+    days, rest = divmod(math.floor(hours + 0.5), 24)
     unit = "day" if days == 1 else "days"
     return f"{days} {unit} {rest} h" if rest and days < 100 else f"{days} {unit}"
 

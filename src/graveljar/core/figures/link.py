@@ -5,7 +5,7 @@ from graveljar.core.facts import Facts
 from graveljar.core.feeding import Feeding
 from graveljar.core.growing import combined_wh
 from graveljar.core.words import quantity
-from graveljar.core.working import Figures, Term
+from graveljar.core.working import Figures, Term, summed
 
 
 def keep_links(figures: Figures, facts: Facts) -> None:
@@ -61,19 +61,17 @@ def _keep_source(figures: Figures, feeding: Feeding) -> None:
     ):
         if not point.watts:
             continue
+        takers = {f"w{i}": Term(x.name, x.watts, "W") for i, x in enumerate(point.outflows)}
         figures.add(
             f"{key}.{end}",
             name,
             point.source_a,
             "A",
-            "{watts} ÷ {share} ÷ {volts}",
-            ("definition",),
+            f"({summed(takers)}) ÷ {{volts}}",
+            ("definition", "ohm"),
             "Stepping up, the amps before a converter are more than those after it.",
-            watts=Term("watts at the input", point.watts, "W"),
-            share=Term(
-                "share that arrives", point.watts / (point.source_v * point.source_a), "share"
-            ),
             volts=Term("volts of the source under load", point.source_v, "V"),
+            **takers,
         )
 
 

@@ -1,6 +1,8 @@
 """Workings of the day and of the hours: the simple sum first, then the stepped run."""
 
-from graveljar.core.document import Station
+import math
+
+from graveljar.core.document import Stage, Station
 from graveljar.core.facts import Facts
 from graveljar.core.reach import reach_of
 from graveljar.core.schedule import DAY_H
@@ -18,32 +20,17 @@ def keep_run(figures: Figures, facts: Facts) -> None:
     }
     for index, stage in enumerate(facts.stages):
         if day.idle[stage.id]:
-            name = f"{stage.name}, idle"
-            figures.add(
-                f"stage.{stage.id}.idle_wh",
-                f"{name}, a day",
-                day.idle[stage.id],
-                "Wh",
-                "{idle} × {hours} × {cost}",
-                ("definition",),
-                "Awake or asleep, at the bank.",
-                **_idle_terms(facts, stage.id),
-            )
-            terms[f"s{index}"] = figures.term(f"stage.{stage.id}.idle_wh", name)
+            _keep_idle(figures, facts, stage)
+            terms[f"s{index}"] = figures.term(f"stage.{stage.id}.idle_wh", f"{stage.name}, idle")
     for index, store in enumerate(facts.design.stores):
         own_wh = day.idle_wh(store.id)
         if isinstance(store, Station) and own_wh:
-            figures.add(
-                f"store.{store.id}.own_wh",
-                f"{store.name} itself, a day",
-                own_wh,
-                "Wh",
-                "{idle} × {hours}",
-                ("definition",),
-                "Its electronics, for as long as it is on.",
-                idle=Term("own draw", store.idle_w, "W"),
-                hours=Term("hours it is on", own_wh / store.idle_w, "h"),
-            )
+            hours = day.on_h[store.id]
+            steady = math.isclose(own_wh, store.idle_w * hours, rel_tol=1e-9)
+            own, parts = _own_terms(own_wh, hours, store.idle_w if steady else None)
+            key, name = f"store.{store.id}.own_wh", f"{store.name} itself, a day"
+            note = "Its electronics, for as long as it is on."
+            figures.add(key, name, own_wh, "Wh", own, ("definition",), note, **parts)
             terms[f"o{index}"] = figures.term(f"store.{store.id}.own_wh")
     figures.add(
         "day.wh", "A day's use at the bank", day.wh, "Wh", summed(terms), ("definition",), **terms
@@ -65,14 +52,30 @@ def keep_run(figures: Figures, facts: Facts) -> None:
         _keep_hours(figures, facts)
 
 
-def _idle_terms(facts: Facts, stage: str) -> dict[str, Term]:
-    """Idle draw on average while it is on, the hours of that, and what it costs at the bank."""
-    hours, own_wh = facts.day.on_h[stage], facts.day.idle_wh(stage)
-    return {
-        "idle": Term("idle watts, on average", own_wh / hours, "W"),
-        "hours": Term("hours it is powered", hours, "h"),
-        "cost": Term("at the bank for each Wh", facts.day.idle[stage] / own_wh, ""),
-    }
+def _keep_idle(figures: Figures, facts: Facts, stage: Stage) -> None:
+    """Idle draw in a day, and what it costs at the bank."""
+    day, rail = facts.day, facts.rails[stage.id]
+    own_wh, hours, label_w = day.idle_wh(stage.id), day.on_h[stage.id], facts.losses[stage.id].p0
+    steady = math.isclose(own_wh, label_w * hours, rel_tol=1e-9)
+    own, terms = _own_terms(own_wh, hours, label_w if steady else None)
+    if not day.given[stage.id]:
+        cable_wh = float(day.rails[facts.lowered.place[stage.id]]["cable"])
+        terms["cable"] = Term("lost in its cable", cable_wh, "Wh")
+        own = f"({own} + {{cable}})"
+    terms["cost"] = Term("at the bank for each Wh", day.cost[str(rail.parent)], "")
+    name = f"{stage.name}, idle, a day"
+    key, note = f"stage.{stage.id}.idle_wh", "Awake or asleep, at the bank."
+    at_bank_wh, sources = day.idle[stage.id], ("definition",)
+    figures.add(key, name, at_bank_wh, "Wh", f"{own} × {{cost}}", sources, note, **terms)
+
+
+def _own_terms(own_wh: float, hours: float, watts: float | None) -> tuple[str, dict[str, Term]]:
+    """What a part draws itself: its label's watts, if it draws those all the time, or counted."""
+    if watts is None:
+        named = f"its own draw, counted over the {quantity(hours, 'h')} it is powered"
+        return "{own}", {"own": Term(named, own_wh, "Wh")}
+    powered = Term("hours it is powered", hours, "h")
+    return "{idle} × {hours}", {"idle": Term("idle watts", watts, "W"), "hours": powered}
 
 
 def _keep_losses(figures: Figures, facts: Facts) -> None:
