@@ -19,7 +19,7 @@ from graveljar.core.tables.conductors import (
     SizeName,
 )
 from graveljar.core.tables.connectors import CONNECTORS, ConnectorKey
-from graveljar.core.tables.fuses import BREAKER, FUSE_KINDS, FuseKindKey
+from graveljar.core.tables.fuses import FUSE_KINDS, FuseKindKey
 from graveljar.demo import demo_designs
 from tests.reference.random_designs import wired_design
 
@@ -145,7 +145,7 @@ def test_the_method_is_a_page_under_the_same_policy(web: TestClient) -> None:
 def test_hand_kept_lists_of_wiring_agree() -> None:
     assert set(get_args(SizeName)) == {size.name for size in SIZES}
     assert set(get_args(ConnectorKey)) == {connector.key for connector in CONNECTORS}
-    assert set(get_args(FuseKindKey)) == {kind.key for kind in (*FUSE_KINDS, BREAKER)}
+    assert set(get_args(FuseKindKey)) == {kind.key for kind in FUSE_KINDS}
     for table in AMPACITIES.values():
         for column in table.columns.values():
             assert set(column) <= set(CLASS_5_OHM_PER_KM if table.metric else AWG_NUMBERS)

@@ -1,5 +1,6 @@
 """Cables, fuses, connectors and bus bars of whole designs, against facts of the trade."""
 
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -14,6 +15,7 @@ from graveljar.core.cables.sizing import (
     FUSES_A,
     Asked,
     Conditions,
+    Proposal,
     choose,
     fuse_for,
     propose,
@@ -52,7 +54,8 @@ def row(evaluation: Evaluation, subject: str) -> CableRow:
 
 def asked(amps: float, length_m: float = 1.0, drop_v: float = 10.0, **rest: Any) -> Asked:
     """A run of a 12 V bank that any fuse can break, of copper at 20 °C."""
-    given = {"full_v": 14.6, "short": WEAK, "main": False, "copper_c": 20.0, **rest}
+    given = {"full_v": 14.6, "short": WEAK, "main": False, "lithium": False, "copper_c": 20.0,
+             **rest}  # fmt: skip
     return Asked(amps, amps, amps, length_m, drop_v, drop_v, **given)
 
 
@@ -83,13 +86,28 @@ def test_the_least_cable_is_one_that_a_fuse_fits(
 
 def test_what_is_too_much_for_one_lead_is_split_over_fused_leads() -> None:
     """508 A, 13 kW at 25.6 V (common practice): 4/0 bears 230 A by the building-wire table."""
-    found = propose(asked(508.0), BUILDING, AMERICAN)
+    apart = replace(BUILDING, apart=True)
+    found = propose(asked(508.0), apart, AMERICAN)
     assert found.minimum is not None
     assert found.fuse is not None
     # Each of three carries 169 A: a 225 A fuse (211 A at least) on 230 A of cable.
     assert (found.minimum.leads, found.minimum.size.name) == (3, "4/0 AWG")
     assert found.fuse.amps == 225.0
+    # In one conduit six conductors bear 80 % (NEC 310.15(C)(1), memory): 184 A, so four leads of
+    # 127 A, whose eight bear 70 %: 161 A, and a fuse of 159 A at least is none.
+    assert propose(asked(508.0), BUILDING, AMERICAN).minimum is None
     assert propose(asked(4_000.0), BUILDING, AMERICAN).minimum is None
+
+
+def test_conductors_lie_in_parallel_from_50_mm2_on() -> None:
+    """NEC 310.10(G), from memory: 1/0 AWG and up; thinner ones are not laid side by side."""
+    found = propose(asked(200.0), BUILDING, tuple(x for x in AMERICAN if x.mm2 < 60))
+    assert found.minimum is not None
+    # 200 A: two of 1/0, 150 A each, four conductors at 80 %: 120 A; a 125 A fuse does not fit.
+    assert (found.minimum.leads, found.minimum.size.name) == (3, "1/0 AWG")
+    assert propose(asked(200.0), BUILDING, tuple(x for x in AMERICAN if x.mm2 < 50)) == Proposal(
+        None, None, None
+    )
 
 
 @given(
@@ -103,7 +121,9 @@ def test_the_least_does_and_nothing_thinner_does(
     amps: float, length_m: float, drop_v: float, conditions: Conditions, sizes: tuple[Size, ...]
 ) -> None:
     def does(size: Size, leads: int) -> bool:
-        bears = conditions.ampacity_a(size) or 0.0
+        if leads > 1 and size.mm2 < 50:
+            return False
+        bears = conditions.ampacity_a(size, leads) or 0.0
         fuses = [a for a in FUSES_A if 1.25 * amps / leads <= a <= bears]
         lost = 2 * length_m * size.ohm_per_km / 1000 * amps / leads
         return bool(fuses) and lost <= drop_v
@@ -398,7 +418,7 @@ def test_a_fuse_says_what_is_known_of_its_kind_and_its_own_figures_go_before() -
         made = evaluated(stores=bank(leads={"fuse": {"amps": 100.0, "kind": kind.key}}))
         fuse = row(made, "bank").fuse
         assert fuse is not None
-        assert (fuse.volts, fuse.breaks_a) == (kind.volts, kind.breaks_a)
+        assert (fuse.volts, fuse.breaks_a) == (kind.volts, kind.breaks_a(14.6))
     own = {"amps": 100.0, "kind": "blade", "volts": 80.0, "breaks_a": 5e3}
     fuse = row(evaluated(stores=bank(leads={"fuse": own})), "bank").fuse
     assert fuse is not None

@@ -1,9 +1,11 @@
 """Conductors and fuses against published tables, and sayings of the trade."""
 
 import math
+from typing import Any
 
 import pytest
 
+from graveljar.core.bank import at_rest
 from graveljar.core.conductor import (
     AMERICAN,
     METRIC,
@@ -15,6 +17,7 @@ from graveljar.core.conductor import (
     bundle_factor,
     resistance_ohm,
 )
+from graveljar.core.document import Bank, Battery
 from graveljar.core.errors import OutOfRange
 from graveljar.core.fuse import able_kind, runs_hot
 from graveljar.core.tables.conductors import School
@@ -190,12 +193,19 @@ def test_a_fuse_at_95_per_cent_runs_hot() -> None:
     [
         # A bank of 8 mOhm with 4 mOhm of leads; two strings of a 16S bank, 5 mOhm in all.
         (20, 14.6, 0.020, "blade"),
-        (125, 14.6, 0.012, "link"),
-        # 32 V links are not for 48 V (common practice).
+        # Strips interrupt 1 to 2 kA (ISO 8820-5, from memory); a fuse on the terminal 5 kA.
+        (125, 14.6, 0.020, "link"),
+        (125, 14.6, 0.012, "stud"),
+        # None of those is made in 110 A; 400 A needs a large open link, to 6 kA.
+        (110, 14.6, 0.012, "class-t"),
+        (400, 14.6, 0.012, "open-link"),
+        # 32 V strips are not for 48 V (common practice).
         (125, 56.0, 0.040, "stud"),
         (125, 56.0, 0.005, "class-t"),
         # Lithium in parallel soon beyond 2 kA, and 58.4 V beyond a stud fuse's 58.
         (100, 58.4, 0.040, "class-t"),
+        # Small fuses made for panels interrupt many volts.
+        (15, 58.4, 0.010, "panel-string"),
         (400, 140.0, 0.010, None),
     ],
 )
@@ -204,6 +214,48 @@ def test_a_kind_is_chosen_that_bears_and_breaks(
 ) -> None:
     found = able_kind(rated_a, full_v, full_v / bank_ohm)
     assert (found.key if found else None) == kind
+
+
+@pytest.mark.parametrize(
+    ("key", "full_v", "breaks_a"),
+    # From memory: ISO 8820-3 and -5, datasheets of terminal-stud and class T fuses.
+    [("blade", 14.6, 1e3), ("large-blade", 14.6, 1e3), ("link", 29.2, 1e3), ("link", 33.0, 0.0),
+     ("stud", 13.5, 1e4), ("stud", 14.6, 5e3), ("stud", 29.2, 5e3), ("stud", 54.6, 2e3),
+     ("stud", 58.4, 0.0), ("open-link", 29.2, 6e3), ("class-t", 58.4, 2e4)],
+)  # fmt: skip
+def test_a_family_interrupts_less_at_more_volts(key: str, full_v: float, breaks_a: float) -> None:
+    kind = next(x for x in FUSE_KINDS if x.key == key)
+    assert kind.breaks_a(full_v) == breaks_a
+
+
+def test_terminal_stud_fuses_come_in_their_own_sizes() -> None:
+    """From 30 A, with 75 A; none of 15, 20, 25, 35, 45, 70 and 110 A (from memory)."""
+    stud = next(x for x in FUSE_KINDS if x.key == "stud")
+    assert all(stud.is_made(a) for a in (30, 75, 300))
+    assert not any(stud.is_made(a) for a in (15, 20, 25, 35, 45, 70, 110))
+
+
+@pytest.mark.parametrize(
+    ("battery", "least_a", "most_a"),
+    [
+        # "About 3 kA", and more than 6 kA (common practice).
+        ({"volts": 12.8, "ah": 100.0}, 2.5e3, 4e3),
+        ({"volts": 12.8, "ah": 280.0}, 6e3, 9e3),
+        # Six blocks of lead-acid cells of 100 Ah: 2.5 to 3.5 kA by datasheets, from memory.
+        ({"chemistry": "agm", "volts": 12.0, "ah": 100.0, "bms_a": None}, 2.5e3, 3.6e3),
+        # A 5S2P tool pack: 24 mOhm of cells at least, and its posts: under 1 kA.
+        ({"chemistry": "nmc", "volts": 18.0, "ah": 5.0}, 300.0, 900.0),
+    ],
+)
+def test_short_circuits_count_with_the_low_resistance_of_cells(
+    battery: dict[str, Any], least_a: float, most_a: float
+) -> None:
+    rest = at_rest(Bank(battery=Battery(**battery)))
+    assert least_a <= rest.full_v / rest.short_ohm <= most_a
+    # Two in parallel push twice as much.
+    two = at_rest(Bank(battery=Battery(**battery), parallel=2))
+    assert rest.short_ohm == pytest.approx(2 * two.short_ohm)
+    assert rest.short_ohm <= rest.resistance_ohm
 
 
 def test_no_kind_is_asked_beyond_what_it_bears() -> None:

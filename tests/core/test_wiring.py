@@ -43,9 +43,11 @@ def test_proposals_keep_every_bound(seed: int) -> None:
         must_break_a = asked.must_break_a(fresh.proposed.ohm * fresh.proposed.leads)
         if kind is not None:
             assert kind.volts > asked.full_v
-            assert kind.breaks_a > must_break_a
+            assert kind.breaks_a(asked.full_v) > must_break_a
+            assert kind.breaks_a(asked.full_v) >= asked.least_breaks_a
         else:
-            assert not any(x.volts > asked.full_v and x.breaks_a > must_break_a for x in FUSE_KINDS)
+            able = [x for x in FUSE_KINDS if x.breaks_a(asked.full_v) > must_break_a]
+            assert not able
 
 
 @pytest.mark.parametrize("seed", SEEDS)
@@ -96,7 +98,7 @@ def test_ampacity_is_the_tables_less_heat_and_company(seed: int) -> None:
             continue
         table = AMPACITIES[lies.school]
         share = ambient_factor(lies.school, lies.ambient_c, lies.insulation_c)
-        share *= bundle_factor(lies.school, lies.together)
+        share *= bundle_factor(lies.school, lies.counted(choice.leads))
         if share:
             bears_c = min(lies.insulation_c or table.usual_c, table.best_c)
             column = table.columns.get(bears_c)

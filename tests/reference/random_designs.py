@@ -6,6 +6,7 @@ from typing import Any
 from graveljar.core.conductor import SIZES
 from graveljar.core.document import Design
 from graveljar.core.tables.connectors import CONNECTORS
+from graveljar.core.tables.fuses import FUSE_KINDS
 
 CELLS = {"lfp": 3.2, "nmc": 3.7, "agm": 2.0}
 
@@ -82,7 +83,7 @@ def _wiring(dice: random.Random) -> dict[str, Any]:
     }
     fuse = {
         "amps": dice.choice([5, 15, 40, 125]),
-        "kind": perhaps(dice.choice(["blade", "link", "stud", "class-t", "breaker"])),
+        "kind": perhaps(dice.choice([x.key for x in FUSE_KINDS])),
         "from_post_m": perhaps(round(dice.uniform(0, 1), 2)),
     }
     return {

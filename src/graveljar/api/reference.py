@@ -20,7 +20,7 @@ from graveljar.core.sources import SOURCES, Source
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 from graveljar.core.tables.conductors import SizeName
 from graveljar.core.tables.connectors import CONNECTORS, Connector
-from graveljar.core.tables.fuses import BREAKER, FUSE_KINDS, FuseKind
+from graveljar.core.tables.fuses import FUSE_KINDS, FuseKind
 
 
 @dataclass(frozen=True)
@@ -78,7 +78,7 @@ def reference() -> Reference:
             for name in get_args(SizeName)
         ],
         connectors=list(CONNECTORS),
-        fuse_kinds=[*FUSE_KINDS, BREAKER],
+        fuse_kinds=list(FUSE_KINDS),
         blank_load=Load(
             id="load",
             name="New load",

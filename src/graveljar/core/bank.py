@@ -8,6 +8,8 @@ from graveljar.core.tables.chemistry import (
     CHEMISTRIES,
     LARGE_AH,
     LARGE_CELLS_OHM_AH,
+    POSTS_OHM,
+    POSTS_OHM_AH,
     POWER_CELLS_OHM_AH,
     TOOL_PACK_AH,
     TOOL_PACK_V,
@@ -59,8 +61,9 @@ class Rest:
 
     `cells` in series; `most_cells` where the label leaves it open, and by these it is full.
 
-    `give_a` for long and `peak_a` for a start are what its protection lets through; None
-    without one. `low_v` is where it disconnects, 0 if it never does. [A], [V]
+    `resistance_ohm` is for sag, `short_ohm` for a short circuit. `give_a` for long and `peak_a`
+    for a start are what its protection lets through; None without one. `low_v` is where it
+    disconnects, 0 if it never does. [A], [V]
     """
 
     cells: int
@@ -74,6 +77,7 @@ class Rest:
     peak_a: float | None
     low_v: float
     resistance_ohm: float
+    short_ohm: float
 
 
 def at_rest(bank: Bank) -> Rest:
@@ -106,7 +110,24 @@ def at_rest(bank: Bank) -> Rest:
         peak_a=_peak_a(battery, bank.parallel),
         low_v=_low_v(battery, kind.empty_v * cells, bank.series),
         resistance_ohm=own_ohm * bank.series / bank.parallel,
+        short_ohm=min(short_ohm(battery), own_ohm) * bank.series / bank.parallel,
     )
+
+
+def short_ohm(battery: Battery) -> float:
+    """Resistance of one battery in a short circuit: cells, and what a lithium one adds. [Ohm]
+
+    Examples
+    --------
+    >>> round(14.6 / short_ohm(Battery(volts=12.8, ah=100)), -2)  # "about 3 kA"
+    3600.0
+    """
+    kind = chemistry_of(battery)
+    ohm = kind.short_ohm_ah / battery.ah * cells_in_series(battery)
+    if not kind.lithium:
+        return ohm
+    least, most = POSTS_OHM
+    return ohm + min(max(POSTS_OHM_AH / battery.ah, least), most)
 
 
 def cell_ohm_ah(battery: Battery) -> float:
@@ -121,9 +142,15 @@ def cell_ohm_ah(battery: Battery) -> float:
     if battery.chemistry == "nmc":
         if battery.ah >= LARGE_AH:
             return LARGE_CELLS_OHM_AH
-        if battery.volts in TOOL_PACK_V and battery.ah <= TOOL_PACK_AH:
+        if is_tool_pack(battery):
             return POWER_CELLS_OHM_AH
     return chemistry_of(battery).resistance_ohm_ah
+
+
+def is_tool_pack(battery: Battery) -> bool:
+    """Whether a battery is a pack made for a hand tool, by its chemistry, volts and size."""
+    small = battery.volts in TOOL_PACK_V and battery.ah <= TOOL_PACK_AH
+    return battery.chemistry == "nmc" and small
 
 
 def _peak_a(battery: Battery, parallel: int) -> float | None:
@@ -137,7 +164,9 @@ def _peak_a(battery: Battery, parallel: int) -> float | None:
 def _low_v(battery: Battery, empty_v: float, series: int) -> float:
     if battery.low_v is not None:
         return battery.low_v * series
-    return empty_v if battery.bms_a is not None else 0.0
+    # Tool packs often leave their cut-off to the tool.
+    has_own = battery.bms_a is not None and not is_tool_pack(battery)
+    return empty_v if has_own else 0.0
 
 
 def temperature_range(battery: Battery) -> tuple[float, float]:

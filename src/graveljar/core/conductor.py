@@ -255,6 +255,21 @@ def ampacity_a(
     return most_a * factor
 
 
+def most_fuse_a(size: Size, school: School, bears_a: float) -> float:
+    """The largest fuse on a conductor: what it bears, and less on small ones by some tables. [A]
+
+    Examples
+    --------
+    >>> most_fuse_a(size_of("14 AWG"), "building wire", 20.0)
+    15.0
+    """
+    for gauge, most_a in AMPACITIES[school].small:
+        # Smaller than the next gauge, whose number is two less.
+        if size.mm2 < awg_area_mm2(gauge - 2) * (1 - 1e-9):
+            return min(bears_a, most_a)
+    return bears_a
+
+
 @cache
 def table_a(size: Size, school: School, insulation_c: float | None = None) -> float | None:
     """Amps of a table for a size and insulation, 30 °C around it; None for one too thin. [A]

@@ -1,6 +1,7 @@
 """What nothing may lead to: a change that brings up a stop, or lets something no longer run."""
 
 from collections.abc import Sequence
+from typing import Final
 
 from pydantic import ValidationError
 
@@ -10,10 +11,30 @@ from graveljar.core.facts import Facts, gather
 from graveljar.core.findings import judge
 from graveljar.core.findings.finding import Finding, identity
 
+# Findings that no change may bring up, though they are no stops: connectors and fuses above 80 %,
+# volts that must not be touched, batteries joined beyond what their maker allows.
+NEVER_OFFERED: Final = frozenset(
+    {
+        "bank.too_many",
+        "bank.touchable",
+        "cable.thin_parallel",
+        "connector.above_class",
+        "connector.runs_hot",
+        "fuse.below_load",
+        "fuse.runs_hot",
+        "fuse.weak_main",
+    }
+)
 
-def stops_of(findings: Sequence[Finding]) -> set[tuple[str, str]]:
-    """The stops among some findings, by what makes them the same."""
-    return {identity(finding) for finding in findings if finding.severity == "stop"}
+
+def is_danger(finding: Finding) -> bool:
+    """Whether no change that is offered may bring a finding up."""
+    return finding.severity == "stop" or finding.code in NEVER_OFFERED
+
+
+def dangers_of(findings: Sequence[Finding]) -> set[tuple[str, str]]:
+    """The dangers among some findings, by what makes them the same."""
+    return {identity(finding) for finding in findings if is_danger(finding)}
 
 
 def is_worse(before: Facts, known: Sequence[Finding], after: Facts) -> bool:
@@ -27,7 +48,7 @@ def is_worse(before: Facts, known: Sequence[Finding], after: Facts) -> bool:
     there = {load.id for load in after.design.loads}
     if any(load.id in there and load.id not in able for load in before.lowered.loads):
         return True
-    return bool(stops_of(judge(after)) - stops_of(known))
+    return bool(dangers_of(judge(after)) - dangers_of(known))
 
 
 def offered(before: Facts, known: Sequence[Finding], edits: Sequence[Edit]) -> Facts | None:

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from graveljar.core.band import NO_BAND, begin_band
 from graveljar.core.cables.rows import cables_of
 from graveljar.core.cautions import warn
-from graveljar.core.danger import offered
+from graveljar.core.danger import dangers_of, is_danger, offered
 from graveljar.core.document import Bank, Design
 from graveljar.core.edit import Edit, apply, as_sent
 from graveljar.core.errors import GravelJarError
@@ -39,6 +39,8 @@ from graveljar.core.verdict import lasts, verdict_of
 from graveljar.core.words import quantity
 
 LOG: Final = logging.getLogger(__name__)
+# Changes that one way out may consist of. Ours.
+MOST_CHANGES: Final = 3
 # Hours that count as longer, as a multiple. Ours.
 LONGER: Final = 1.01
 
@@ -207,13 +209,15 @@ def _tried(
 ) -> tuple[Remedy, Effect] | None:
     """A remedy, with what it takes to be safe, and what it does.
 
-    None where it brings up a stop that no second change mends, helps nothing or cannot be.
+    None where it brings up a danger that no further change mends, helps nothing or cannot be.
     """
     try:
         after = gather(apply(facts.design, remedy.edits))
         judged = judge(after)
-        graver = _graver(findings, judged)
-        if graver:
+        for _ in range(MOST_CHANGES - 1):
+            graver = _graver(findings, judged)
+            if not graver:
+                break
             more = next((x for x in graver[0].remedies if x.edits), None)
             if more is None or any(_is_built_in(e) for e in more.edits):
                 return None
@@ -236,9 +240,9 @@ def _is_built_in(edit: Edit) -> bool:
 
 
 def _graver(findings: tuple[Finding, ...], judged: tuple[Finding, ...]) -> list[Finding]:
-    """Stops among what is judged that were none before."""
-    known = {identity(f): f.severity for f in findings}
-    return [f for f in judged if f.severity == "stop" and known.get(identity(f)) != "stop"]
+    """Dangers among what is judged that were none before."""
+    known = dangers_of(findings)
+    return [f for f in judged if is_danger(f) and identity(f) not in known]
 
 
 def _effect(

@@ -3,7 +3,7 @@
 from typing import Final
 
 from graveljar.core.limits import exceeds
-from graveljar.core.tables.fuses import FUSE_KINDS, FuseKind
+from graveljar.core.tables.fuses import PROPOSED_KINDS, FuseKind
 
 # Common practice: at least so many times the largest continuous amps.
 LEAST_FACTOR: Final = 1.25
@@ -22,13 +22,16 @@ def runs_hot(continuous_a: float, rated_a: float) -> bool:
     return exceeds(continuous_a, MOST_SHARE * rated_a)
 
 
-def able_kind(rated_a: float, full_v: float, short_a: float) -> FuseKind | None:
+def able_kind(
+    rated_a: float, full_v: float, short_a: float, least_breaks_a: float = 0.0
+) -> FuseKind | None:
     """The plainest kind made in this size that bears the full volts and breaks the short circuit.
 
     Parameters
     ----------
     full_v : The bank's volts when full; a kind must be rated above them. [V]
     short_a : Prospective short-circuit current. [A]
+    least_breaks_a : What it must interrupt whatever flows. [A]
 
     Returns
     -------
@@ -37,10 +40,10 @@ def able_kind(rated_a: float, full_v: float, short_a: float) -> FuseKind | None:
     Examples
     --------
     >>> able_kind(200, 14.6, 1_800).name, able_kind(200, 58.4, 7_300).name
-    ('bolt-in link', 'class T fuse')
+    ('terminal-stud fuse', 'class T fuse')
     """
-    for kind in FUSE_KINDS:
-        made = any(abs(size - rated_a) < 1e-9 for size in kind.sizes)
-        if made and full_v < kind.volts and short_a < kind.breaks_a:
+    for kind in PROPOSED_KINDS:
+        breaks_a = kind.breaks_a(full_v)
+        if kind.is_made(rated_a) and short_a < breaks_a and least_breaks_a <= breaks_a:
             return kind
     return None

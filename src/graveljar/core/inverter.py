@@ -1,6 +1,7 @@
 """Stages: what they draw for what they give, idle and asleep, and what they can start."""
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -8,6 +9,11 @@ from graveljar.core.document import Converter, Design, Efficiency, Inverter
 
 # Even with stated seconds; common practice.
 MOST_SURGE_FACTOR: Final = 3.0
+# Time constants R C after which capacitors count as charged; common practice.
+CHARGED_AFTER: Final = 5.0
+# Inverters from this size on, and above 12 V half as large, are pre-charged. Ours. [W]
+LARGE_W: Final = 2_000.0
+LARGE_AT_MORE_V: Final = 1_000.0
 
 
 @dataclass(frozen=True)
@@ -131,3 +137,20 @@ def converter_amps(
     good_a = converter.continuous_a * here * trust
     peak_a = max((converter.peak_a or 0.0) * here, limit_a)
     return ConverterAmps(trust, derated, limit_a, good_a, peak_a)
+
+
+def is_large(inverter: Inverter) -> bool:
+    """Whether an inverter's capacitors are large enough to pre-charge them."""
+    least_w = LARGE_AT_MORE_V if inverter.nominal_v > 16.0 else LARGE_W
+    return inverter.continuous_w >= least_w
+
+
+def precharge_s(assumed: Mapping[str, float]) -> float:
+    """Seconds in which an inverter's capacitors are charged through a resistor: 5 R C. [s]
+
+    Examples
+    --------
+    >>> precharge_s({"precharge_ohm": 20.0, "inverter_mf": 10.0})
+    1.0
+    """
+    return CHARGED_AFTER * assumed["precharge_ohm"] * assumed["inverter_mf"] / 1000

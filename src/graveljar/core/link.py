@@ -45,15 +45,16 @@ def cap_w(store: Store, link: Link, assumed: dict[str, float]) -> float:
         port = store.input(link.input)
         if port is not None:
             return port.most_w
-    rest = at_rest(as_bank(store))
-    return assumed["bank_charge_c"] * rest.ah * rest.full_v
+    bank = as_bank(store)
+    rest = at_rest(bank)
+    return assumed[chemistry_of(bank.battery).charge_c] * rest.ah * rest.full_v
 
 
 def charge_efficiency(store: Store, assumed: dict[str, float]) -> float:
     """Share of what arrives at an input that reaches the cells. [1]"""
     if isinstance(store, Station):
         return store.charge_efficiency
-    return assumed["bank_charge_efficiency"]
+    return assumed[chemistry_of(as_bank(store).battery).charge_efficiency]
 
 
 def accept_amps(store: Store, name: str | None, mode: str | None) -> float:

@@ -15,6 +15,7 @@ from graveljar.core.document import (
     StartNone,
 )
 from graveljar.core.schedule import running_h
+from graveljar.core.tables.dependants import Depends, suggested
 from graveljar.core.tree import Rail
 
 # Which assumption rules the start of a nature; the others start at their running watts.
@@ -33,6 +34,13 @@ SMALL_DC_V: Final = 60.0
 HEATED_BY_STEPS: Final = ("motor", "compressor")
 # Natures whose motor, sound or patient suffers from a stepped waveform.
 WANTS_SINE: Final = ("motor", "compressor", "audio", "medical")
+
+
+def depends_on(load: Load) -> Depends:
+    """Whose health or life depends on a load: as said, else by its kind and name."""
+    if load.depends is not None:
+        return load.depends
+    return "a person" if load.nature == "medical" else suggested(load.name)
 
 
 def one_w(load: Load) -> float:

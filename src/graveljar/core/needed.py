@@ -8,7 +8,7 @@ from typing import Final, Literal
 from graveljar.core.bank import at_rest, chemistry_of
 from graveljar.core.day import Day
 from graveljar.core.demand import BankDemand, Demand
-from graveljar.core.document import Bank, Design, Inverter
+from graveljar.core.document import Bank, Battery, Design, Inverter
 from graveljar.core.edit import Edit
 from graveljar.core.standard_sizes import COMMON_SIZES_W, MOST_INVERTER_W, SYSTEM_VOLTS
 from graveljar.core.system_volts import carried_along
@@ -17,7 +17,11 @@ from graveljar.core.usable import Usable, usable_of
 Reason = Literal["energy", "current", "kindness"]
 
 MOST_SERIES: Final = 16
+# Batteries in series where their maker says nothing; common practice.
+MOST_IN_SERIES: Final = 4
 MOST_PARALLEL: Final = 32
+# Below these volts of a battery it is a bare cell. Ours. [V]
+CELL_V: Final = 5.0
 # How long a power must last in a day to count as "for long". Ours. [h]
 LONG_H: Final = 1.0
 
@@ -151,7 +155,8 @@ def _ways(bank: Bank) -> list[tuple[float, int]]:
     for volts, _ in SYSTEM_VOLTS:
         series = round(volts / battery_v)
         # LFP stands a little above its class (12.8 for 12), Li-ion up to a quarter off.
-        if 1 <= series <= MOST_SERIES and 0.9 <= series * battery_v / volts <= 1.25:
+        near = 0.9 <= series * battery_v / volts <= 1.25
+        if near and 1 <= series <= most_in_series(bank.battery):
             ways.append((volts, series))
     if bank.series not in [series for _, series in ways]:
         ways.append((at_rest(bank).nominal_v, bank.series))
@@ -165,9 +170,10 @@ def _choice(task: _Task, system_v: float, series: int) -> Choice:
     design_a = task.at_bank.drawn_w / lowest_v
     by_energy, each_wh = _by_energy(task, series)
     kind_a = task.assumed["kind_rate_c"] * battery.ah
+    most_a = _most_a(battery)
     counts: dict[Reason, int | None] = {
         "energy": by_energy,
-        "current": None if battery.bms_a is None else _up(design_a / battery.bms_a),
+        "current": None if most_a is None else _up(design_a / most_a),
         "kindness": _up(task.long_w / bank_v / kind_a),
     }
     advice = ("kindness",) if chemistry_of(battery).lithium else ()
@@ -196,6 +202,19 @@ def _choice(task: _Task, system_v: float, series: int) -> Choice:
         alike=alike,
         alike_edits=alike_edits,
     )
+
+
+def _most_a(battery: Battery) -> float | None:
+    """Amps one battery is used for: what its protection lets through, and what it bears. [A]"""
+    limits = (battery.bms_a or math.inf, chemistry_of(battery).strained_c * battery.ah)
+    return None if min(limits) == math.inf else min(limits)
+
+
+def most_in_series(battery: Battery) -> int:
+    """Batteries in series: as many as the maker allows, or four; bare cells more."""
+    if battery.most_series is not None:
+        return battery.most_series
+    return MOST_SERIES if battery.volts < CELL_V else MOST_IN_SERIES
 
 
 def usable_with(design: Design, bank: Bank, day: Day, series: int, parallel: int) -> Usable:

@@ -7,8 +7,9 @@ from graveljar.core.bank import at_rest
 from graveljar.core.document import Bank, Converter, Design, Feed, Inverter, Station, Vehicle
 from graveljar.core.inside import banks_of, stages_of
 
-# Least volts of a 12 V vehicle with a smart alternator while it runs; common practice. [V]
+# Volts of a 12 V vehicle with a smart alternator while it runs; common practice. [V]
 VEHICLE_LEAST_V: Final = 12.2
+VEHICLE_MOST_V: Final = 15.5
 
 
 @dataclass(frozen=True)
@@ -40,7 +41,8 @@ def rails_of(design: Design) -> dict[str, Rail]:
         if isinstance(store, Vehicle):
             # While its engine runs; what its charging system may hold at most.
             low_v = min(VEHICLE_LEAST_V * store.nominal_v / 12, store.running_v)
-            high_v = max(high_v, store.running_v)
+            smart_v = 0.0 if store.alternator == "fixed" else VEHICLE_MOST_V * store.nominal_v / 12
+            high_v = max(high_v, store.running_v, smart_v)
         rails[bank.id] = Rail(
             bank.id, "dc", bank, None, bank.id, low_v, rest.nominal_v, high_v,
             inside=isinstance(store, Station),

@@ -23,7 +23,7 @@ _ORDER: Final[tuple[CutKind, ...]] = (
 # Plus and minus as most codes have them; some want yellow for minus on boats.
 COLOURS: Final = ("red", "black")
 # Fuses that are bolted in have a lug on each side of them.
-BOLTED: Final = ("link", "stud", "class-t")
+BOLTED: Final = ("link", "open-link", "stud", "class-t")
 
 
 @dataclass(frozen=True)
@@ -116,18 +116,18 @@ def _fuse_kind(one: Planned) -> str | None:
 
 
 def _fuses(one: Planned, count: int) -> Iterator[_Part]:
-    run = one.run
-    if one.fuse is not None:
-        kind = kind_of(one.fuse)
-        name, amps, proposed = kind.name if kind else "fuse", one.fuse.amps, False
-    elif one.proposal.fuse is not None:
-        fuse = one.proposal.fuse
-        name, amps, proposed = fuse.kind.name if fuse.kind else "fuse", fuse.amps, True
-    else:
-        return
-    yield _Part("fuse", f"{name}, {number(amps)} A", count, (), run.name, proposed, amps)
-    if name != "DC breaker":
-        yield _Part("holder", f"for {name}", count, (), run.name, proposed, 0.0)
+    for given, proposal in ((one.fuse, one.proposal.fuse), (one.end_fuse, one.end_proposal)):
+        if given is not None:
+            name, amps, proposed = kind_of(given).name, given.amps, False
+        elif proposal is not None:
+            name = proposal.kind.name if proposal.kind else "fuse"
+            amps, proposed = proposal.amps, True
+        else:
+            continue
+        item = f"{name}, {number(amps)} A"
+        yield _Part("fuse", item, count, (), one.run.name, proposed, amps)
+        if name != "DC breaker":
+            yield _Part("holder", f"for {name}", count, (), one.run.name, proposed, 0.0)
 
 
 def _bars(one: Planned) -> Iterator[_Part]:

@@ -4,7 +4,7 @@ import math
 from collections.abc import Mapping
 
 from graveljar.core.conductor import resistance_ohm, size_of
-from graveljar.core.document import Bank, BankLeads, Cable, Joined
+from graveljar.core.document import Bank, BankLeads, Cable, Joined, Link
 from graveljar.core.engine.fuses import BLADE, UNKNOWN
 
 
@@ -44,6 +44,13 @@ def fuse_code(joined: Joined | None) -> int:
     """How the engine knows the times of a joint's fuse: those of blade fuses, or none."""
     known = joined is not None and joined.fuse is not None and joined.fuse.kind == "blade"
     return BLADE if known else UNKNOWN
+
+
+def end_fuse_a(link: Link) -> float:
+    """Amps that the fuses at the battery's end of a link let through for long. [A]"""
+    if link.end_fuse is None:
+        return math.inf
+    return link.end_fuse.amps * (link.cable.leads if link.cable else 1)
 
 
 def fuse_a(joined: Joined) -> float:

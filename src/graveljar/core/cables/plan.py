@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING, Final
 
+from graveljar.core.bank import chemistry_of
 from graveljar.core.cables.described import described_ohm, string_ohms
 from graveljar.core.cables.runs import CableRun, Pulled, string_a
 from graveljar.core.cables.shorts import short_at_posts, short_on
@@ -12,6 +13,7 @@ from graveljar.core.cables.sizing import (
     Asked,
     Choice,
     Conditions,
+    FuseChoice,
     Proposal,
     choose,
     fuse_for,
@@ -19,17 +21,21 @@ from graveljar.core.cables.sizing import (
     sizes_of,
 )
 from graveljar.core.conductor import Size, size_of
-from graveljar.core.document import BankLeads, Cable, Feed, Fuse
+from graveljar.core.document import BankLeads, Cable, Feed, Fuse, Link
 from graveljar.core.fuse import LEAST_FACTOR
 from graveljar.core.tables.conductors import AMPACITIES, School
 from graveljar.core.tables.connectors import BUS_BARS_A, CONNECTORS, SHUNTS_A, Connector
-from graveljar.core.tables.fuses import BREAKER, FUSE_KINDS, FuseKind
+from graveljar.core.tables.fuses import FUSE_KINDS, UNSAID, FuseKind
 
 if TYPE_CHECKING:
     from graveljar.core.facts import Facts
 
 # Ambient of the ampacity tables: cooler surroundings count only where somebody states them.
 TABLE_C: Final = 30.0
+# Around cables by an engine; common practice. [°C]
+ENGINE_C: Final = 50.0
+# A shunt carries two thirds of its amps for long; common practice.
+SHUNT_FACTOR: Final = 1.5
 # At least this share of the volts that may be lost is left to the last run of a way. Ours.
 LEFT_TO_LAST: Final = 0.25
 
@@ -39,6 +45,7 @@ class Planned:
     """A run, what it asks, what it has and what is proposed. Amps of one string and lead. [A]
 
     asked : Of one string; `asked.amps` over its leads is that of one lead.
+    end : Of the fuse at its other end, where that is at a battery.
     before_v : Lost on the way to it from where its volts are made. [V]
     chosen : By the size in the document; None without one.
     """
@@ -51,6 +58,7 @@ class Planned:
     before_v: float
     chosen: Choice | None
     sizes: tuple[Size, ...]
+    end: Asked | None
 
     @cached_property
     def fresh(self) -> Proposal:
@@ -78,6 +86,18 @@ class Planned:
         return self.choice.leads if self.choice else 1
 
     @property
+    def end_fuse(self) -> Fuse | None:
+        """The fuse at the battery's end, as described."""
+        return self.run.joined.end_fuse if isinstance(self.run.joined, Link) else None
+
+    @property
+    def end_proposal(self) -> FuseChoice | None:
+        """A fuse for the battery's end of the lead chosen, else proposed."""
+        if self.end is None or self.choice is None:
+            return None
+        return fuse_for(self.choice, self.end)
+
+    @property
     def must_break_a(self) -> float:
         """What its fuse has to break. [A]"""
         choice = self.choice
@@ -99,9 +119,9 @@ class Planned:
         return self.before_v + (self.choice.drop_v if self.choice else 0.0)
 
 
-def kind_of(fuse: Fuse) -> FuseKind | None:
-    """The kind a fuse is of, if it says."""
-    return next((kind for kind in (*FUSE_KINDS, BREAKER) if kind.key == fuse.kind), None)
+def kind_of(fuse: Fuse) -> FuseKind:
+    """The kind a fuse is of; where nobody says, the weakest of the common ones."""
+    return next((kind for kind in FUSE_KINDS if kind.key == fuse.kind), UNSAID)
 
 
 def connector_of(planned: Planned) -> Connector | None:
@@ -110,9 +130,9 @@ def connector_of(planned: Planned) -> Connector | None:
     return next((x for x in CONNECTORS if x.key == key), None)
 
 
-def next_size(sizes: tuple[float, ...], amps: float) -> float | None:
-    """The first size for 125 % of so many amps; None where there is none. [A]"""
-    return next((a for a in sizes if a >= LEAST_FACTOR * amps * (1 - 1e-9)), None)
+def next_size(sizes: tuple[float, ...], amps: float, times: float = LEAST_FACTOR) -> float | None:
+    """The first size for 125 % of so many amps, or more; None where there is none. [A]"""
+    return next((a for a in sizes if a >= times * amps * (1 - 1e-9)), None)
 
 
 def bus_bar_for(amps: float) -> float | None:
@@ -121,8 +141,8 @@ def bus_bar_for(amps: float) -> float | None:
 
 
 def shunt_for(amps: float) -> float | None:
-    """A shunt for so many amps. [A]"""
-    return next_size(SHUNTS_A, amps)
+    """A shunt for so many amps, which are two thirds of it or less. [A]"""
+    return next_size(SHUNTS_A, amps, SHUNT_FACTOR)
 
 
 def plan(facts: "Facts", school: School | None = None) -> tuple[Planned, ...]:
@@ -165,12 +185,12 @@ def _planned(
     given = run.joined.cable if run.joined else None
     unsaid = "post_length_m" if run.kind == "post" else "run_length_m"
     cable = given or Cable(length_m=facts.assumed[unsaid])
-    bundled = cable.together if cable.installed != "in free air" else 2
     conditions = Conditions(
         school or cable.school or setting.school or setting.usual_table,
-        max(TABLE_C, setting.hottest_c) if cable.ambient_c is None else cable.ambient_c,
-        bundled,
+        _ambient_c(facts, run) if cable.ambient_c is None else cable.ambient_c,
+        cable.together,
         cable.insulation_c,
+        apart=cable.installed == "in free air",
     )
     post = run.kind == "post"
     short = short_at_posts(facts, run.subject) if post else short_on(facts, run.rail, ohms)
@@ -187,13 +207,31 @@ def _planned(
         full_v=facts.rails[run.rail].high_v,
         short=short,
         main=post,
+        lithium=post and chemistry_of(facts.banks_by_id[run.subject].battery).lithium,
         copper_c=facts.assumed["copper_c"],
     )
     chosen = None
     if given is not None and given.size is not None:
         chosen = choose(size_of(given.size), given.leads, asked, conditions)
     sizes = sizes_of(setting.sizes)
-    return Planned(run, asked, conditions, cable, given is not None, before_v, chosen, sizes)
+    end = _end(facts, run, asked)
+    return Planned(run, asked, conditions, cable, given is not None, before_v, chosen, sizes, end)
+
+
+def _ambient_c(facts: "Facts", run: CableRun) -> float:
+    """What is around a run that does not say; on a vehicle's rail it is by the engine. [°C]"""
+    by_engine = facts.is_vehicle(run.rail)
+    return max(ENGINE_C if by_engine else TABLE_C, facts.design.setting.hottest_c)
+
+
+def _end(facts: "Facts", run: CableRun, asked: Asked) -> Asked | None:
+    """What the fuse where a charging cable ends at a battery has to do; None for others."""
+    if not isinstance(run.joined, Link) or run.joined.to not in facts.banks_by_id:
+        return None
+    bank = facts.banks_by_id[run.joined.to]
+    lithium = chemistry_of(bank.battery).lithium
+    full_v, short = facts.rests[bank.id].full_v, short_on(facts, bank.id, {})
+    return replace(asked, full_v=full_v, short=short, main=True, lithium=lithium)
 
 
 def every_school(facts: "Facts") -> Iterator[tuple[School, tuple[Planned, ...]]]:

@@ -18,6 +18,7 @@ from graveljar.core.cables.runs import RunKind
 from graveljar.core.cables.sizing import Choice, FuseChoice
 from graveljar.core.cables.take import take
 from graveljar.core.conductor import other_name
+from graveljar.core.document import Fuse
 from graveljar.core.edit import Edit
 from graveljar.core.fuse import LEAST_FACTOR
 from graveljar.core.tables.conductors import AMPACITIES, School
@@ -76,7 +77,8 @@ class CableRow:
     `design_a` and `start_a` are of the whole joint, `lead_a` of one lead of one string [A].
     `way_share` is lost from where its volts are made to its end, of what it `may_lose` [1];
     `start_drop_v` in it at the worst start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
-    and must break `must_break_a` [A]. `measured`: its milliohms are. `edits` take the proposal.
+    and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
+    `measured`: its milliohms are. `edits` take the proposal.
     """
 
     subject: str
@@ -103,6 +105,9 @@ class CableRow:
     proposed: SizeRow | None
     fuse: FuseRow | None
     proposed_fuse: FuseRow | None
+    ends_at_battery: bool
+    end_fuse: FuseRow | None
+    proposed_end_fuse: FuseRow | None
     least_fuse_a: float
     most_fuse_a: float | None
     must_break_a: float
@@ -166,7 +171,7 @@ def schools_of(facts: "Facts") -> tuple[SchoolRow, ...]:
             school,
             _size(one, one.fresh.minimum),
             _size(one, one.fresh.proposed),
-            proposed_fuse(one.fresh.fuse),
+            proposed_fuse(one.fresh.fuse, one.asked.full_v),
         )
         for school, plans in every_school(facts)
         for one in plans
@@ -201,10 +206,13 @@ def _row(facts: "Facts", one: Planned) -> CableRow:
         chosen=_size(one, one.chosen),
         minimum=_size(one, one.proposal.minimum),
         proposed=_size(one, one.proposal.proposed),
-        fuse=_fuse(one),
-        proposed_fuse=proposed_fuse(one.proposal.fuse),
+        fuse=_fuse(one.fuse, one.asked.full_v),
+        proposed_fuse=proposed_fuse(one.proposal.fuse, one.asked.full_v),
+        ends_at_battery=one.end is not None,
+        end_fuse=_fuse(one.end_fuse, one.end.full_v if one.end else 0.0),
+        proposed_end_fuse=proposed_fuse(one.end_proposal, one.end.full_v if one.end else 0.0),
         least_fuse_a=LEAST_FACTOR * one.lead_a,
-        most_fuse_a=choice.ampacity_a if choice else None,
+        most_fuse_a=choice.most_fuse_a if choice else None,
         must_break_a=one.must_break_a,
         connector=joined.connector if joined else None,
         connector_a=connector.amps if connector else None,
@@ -233,28 +241,27 @@ def _size(one: Planned, choice: Choice | None) -> SizeRow | None:
     )
 
 
-def _fuse(one: Planned) -> FuseRow | None:
-    fuse = one.fuse
+def _fuse(fuse: Fuse | None, full_v: float) -> FuseRow | None:
     if fuse is None:
         return None
     kind = kind_of(fuse)
     return FuseRow(
         fuse.amps,
         fuse.kind,
-        kind.name if kind else "fuse",
-        fuse.volts or (kind.volts if kind else None),
-        fuse.breaks_a or (kind.breaks_a if kind else None),
+        kind.name,
+        fuse.volts or kind.volts,
+        fuse.breaks_a or kind.breaks_a(full_v),
     )
 
 
-def proposed_fuse(fuse: FuseChoice | None) -> FuseRow | None:
-    """A proposed fuse as a row."""
+def proposed_fuse(fuse: FuseChoice | None, full_v: float) -> FuseRow | None:
+    """A proposed fuse as a row; it interrupts its amps at the volts of the full store. [V]"""
     if fuse is None:
         return None
     kind = fuse.kind
     if kind is None:
         return FuseRow(fuse.amps, None, "fuse of a kind not listed", None, None)
-    return FuseRow(fuse.amps, kind.key, kind.name, kind.volts, kind.breaks_a)
+    return FuseRow(fuse.amps, kind.key, kind.name, kind.volts, kind.breaks_a(full_v))
 
 
 def _mains(facts: "Facts") -> Iterator[Mains]:

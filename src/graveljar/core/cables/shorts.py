@@ -51,13 +51,23 @@ def short_on(facts: "Facts", rail: str, ohms: dict[str, float]) -> Short:
         case _:
             rest = facts.rests[here.store]
             # Nothing has no resistance at all: a millionth of an ohm stands for it.
-            ohm = max(rest.resistance_ohm + ohms.get(here.store, 0.0), 1e-6)
+            # A vehicle's is that of its socket and its cable.
+            own_ohm = rest.resistance_ohm if facts.is_vehicle(here.store) else rest.short_ohm
+            ohm = max(own_ohm + ohms.get(here.store, 0.0), 1e-6)
             return Short(rest.full_v / ohm, rest.full_v, ohm)
 
 
 def short_at_posts(facts: "Facts", store: str) -> Short:
-    """At the posts of a bank, all strings together. [A]"""
-    return short_on(facts, store, {})
+    """What the main fuse of one string has to break: what all the others push through it. [A]
+
+    Of a single string its own current; a short behind the fuses sees no more than that in each.
+    """
+    whole = short_on(facts, store, {})
+    strings = facts.banks_by_id[store].parallel
+    share = max(strings - 1, 1) / strings
+    if whole.ohm is None:
+        return whole
+    return Short(whole.amps * share, whole.volts, whole.ohm / share)
 
 
 def _port_of(facts: "Facts", rail: str) -> DcPort | None:

@@ -9,16 +9,19 @@ from graveljar.core.conductor import (
     METRIC,
     Size,
     ampacity_a,
+    most_fuse_a,
     one_up,
     resistance_ohm,
 )
 from graveljar.core.fuse import LEAST_FACTOR, able_kind
 from graveljar.core.tables.conductors import School
-from graveljar.core.tables.fuses import BLADE_A, FUSE_KINDS, STANDARD_A, FuseKind
+from graveljar.core.tables.fuses import LITHIUM_MAIN_A, PROPOSED_KINDS, SMALL_SHORT_A, FuseKind
 
 # Every size fuses are made in. [A]
-FUSES_A: Final = tuple(sorted({float(a) for a in (*BLADE_A, *STANDARD_A)}))
+FUSES_A: Final = tuple(sorted({float(a) for kind in PROPOSED_KINDS for a in kind.sizes}))
 MOST_LEADS: Final = 4
+# Conductors are laid in parallel from this size on (NEC 310.10(G): 1/0 AWG; from memory). [mm2]
+PARALLEL_MM2: Final = 50.0
 # A least size that is used by no more than this needs no larger one. Ours.
 HALF: Final = 0.5
 
@@ -30,7 +33,8 @@ class Asked:
     `amps` it has to bear, `shared_a` it carries while all strings share, `start_a` at the worst
     start; `drop_v` and `start_drop_v` may then be lost in it, out and back. Its fuse has to bear
     `full_v` and break the `short` circuit: that at its own place if it is a `main` one, else that
-    at the end of its run, for before that stands the main fuse. `copper_c` [°C].
+    at the end of its run, for before that stands the main fuse; that of a `lithium` bank
+    has to be a strong one. `copper_c` [°C].
     """
 
     amps: float
@@ -42,7 +46,14 @@ class Asked:
     full_v: float
     short: Short
     main: bool
+    lithium: bool
     copper_c: float
+
+    @property
+    def least_breaks_a(self) -> float:
+        """What its fuse interrupts at least, as the main one of a lithium bank. [A]"""
+        strong = self.main and self.lithium and self.short.amps > SMALL_SHORT_A
+        return LITHIUM_MAIN_A if strong else 0.0
 
     def must_break_a(self, ohm: float) -> float:
         """What the fuse of a run of so much resistance has to break. [A]"""
@@ -51,28 +62,41 @@ class Asked:
 
 @dataclass(frozen=True)
 class Conditions:
-    """How a run lies: table, around it [°C], conductors together, what its insulation bears."""
+    """How a run lies: table, around it [°C], conductors together, what its insulation bears.
+
+    `apart`: in free air, its conductors do not heat one another.
+    """
 
     school: School
     ambient_c: float
     together: int
     insulation_c: float | None
+    apart: bool = False
 
-    def ampacity_a(self, size: Size) -> float | None:
-        """Amps a size carries so; None where its table has nothing so thin. [A]"""
-        return ampacity_a(size, self.school, self.ambient_c, self.together, self.insulation_c)
+    def ampacity_a(self, size: Size, leads: int = 1) -> float | None:
+        """Amps one of so many leads carries; None where its table has nothing so thin. [A]
+
+        All conductors that lie together count, those of the leads side by side too.
+        """
+        together = self.counted(leads)
+        return ampacity_a(size, self.school, self.ambient_c, together, self.insulation_c)
+
+    def counted(self, leads: int) -> int:
+        """Conductors that heat one another, with so many leads side by side."""
+        return 2 if self.apart else max(self.together, 2 * leads)
 
 
 @dataclass(frozen=True)
 class Choice:
     """A size, and how many leads of it. Of one lead [A]; of all of them [V], [W].
 
-    `ampacity_a` is None where the school's table has nothing so thin.
+    `ampacity_a` and the largest fuse are None where the school's table has nothing so thin.
     """
 
     size: Size
     leads: int
     ampacity_a: float | None
+    most_fuse_a: float | None
     ohm: float
     drop_v: float
     heat_w: float
@@ -99,7 +123,9 @@ def choose(size: Size, leads: int, asked: Asked, conditions: Conditions) -> Choi
     """A size as it fares in a run."""
     ohm = 2 * resistance_ohm(size, asked.length_m, asked.copper_c) / leads
     drop_v = asked.shared_a * ohm
-    return Choice(size, leads, conditions.ampacity_a(size), ohm, drop_v, drop_v * asked.shared_a)
+    bears_a = conditions.ampacity_a(size, leads)
+    most_a = None if bears_a is None else most_fuse_a(size, conditions.school, bears_a)
+    return Choice(size, leads, bears_a, most_a, ohm, drop_v, drop_v * asked.shared_a)
 
 
 def propose(asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]) -> Proposal:
@@ -109,7 +135,7 @@ def propose(asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]) -> Pr
     fuse, holder or lead runs above 80 %.
     """
     for leads in range(1, MOST_LEADS + 1):
-        for size in sizes:
+        for size in sizes if leads == 1 else [x for x in sizes if x.mm2 >= PARALLEL_MM2]:
             one = choose(size, leads, asked, conditions)
             fuse = fuse_for(one, asked) if loses_little(one, asked) else None
             if fuse is not None:
@@ -147,14 +173,14 @@ def fuse_for(choice: Choice, asked: Asked) -> FuseChoice | None:
     None where no size fits. Without a kind if none breaks that short circuit in any size.
     """
     least_a = LEAST_FACTOR * asked.amps / choice.leads * (1 - 1e-9)
-    most_a = (choice.ampacity_a or 0.0) * (1 + 1e-9)
+    most_a = (choice.most_fuse_a or 0.0) * (1 + 1e-9)
     if most_a < least_a:
         return None
     must_break_a = asked.must_break_a(choice.ohm * choice.leads)
-    able = any(x.volts > asked.full_v and x.breaks_a > must_break_a for x in FUSE_KINDS)
+    able = any(x.breaks_a(asked.full_v) > must_break_a for x in PROPOSED_KINDS)
     for amps in FUSES_A:
         if least_a <= amps <= most_a:
-            kind = able_kind(amps, asked.full_v, must_break_a)
+            kind = able_kind(amps, asked.full_v, must_break_a, asked.least_breaks_a)
             if kind is not None or not able:
                 return FuseChoice(amps, kind)
     return None

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator
 from typing import Any
 
 from graveljar.core.cables.plan import Planned, bus_bar_for, proposed_connector
-from graveljar.core.cables.sizing import Choice, FuseChoice
+from graveljar.core.cables.sizing import Choice, FuseChoice, fuse_for
 from graveljar.core.document import Fuse
 from graveljar.core.edit import Edit
 
@@ -33,6 +33,8 @@ def _wanted(planned: Planned) -> Iterator[tuple[str, Any]]:
         yield "cable", planned.cable.model_dump(mode="json") | size
     if planned.fuse is None and proposal.fuse is not None:
         yield "fuse", fuse_document(planned)
+    if planned.end is not None and planned.end_fuse is None and planned.end_proposal is not None:
+        yield "end_fuse", _document(planned.end_proposal, AT_POST_M)
     if joined is None or joined.connector is None:
         yield "connector", proposed_connector(planned).key
     if planned.run.kind == "post" and (joined is None or joined.bus_bar_a is None):
@@ -46,9 +48,21 @@ def fuse_document(planned: Planned) -> dict[str, Any]:
     fuse = planned.proposal.fuse
     if fuse is None:
         return {}
+    return _document(fuse, AT_POST_M if planned.run.kind == "post" else None)
+
+
+def end_fused(planned: Planned) -> tuple[Edit, ...]:
+    """Edits that put a fitting fuse at the battery's end of a run."""
+    if planned.end_proposal is None:
+        return ()
+    return (
+        Edit("add", f"{planned.run.path}/end_fuse", _document(planned.end_proposal, AT_POST_M)),
+    )
+
+
+def _document(fuse: FuseChoice, from_post_m: float | None) -> dict[str, Any]:
     kind = fuse.kind.key if fuse.kind else None
-    near = AT_POST_M if planned.run.kind == "post" else None
-    return {"amps": fuse.amps, "kind": kind, "from_post_m": near}
+    return {"amps": fuse.amps, "kind": kind, "from_post_m": from_post_m}
 
 
 def resized(planned: Planned, choice: Choice | None, fuse: FuseChoice | None) -> tuple[Edit, ...]:
@@ -60,6 +74,10 @@ def resized(planned: Planned, choice: Choice | None, fuse: FuseChoice | None) ->
     edits = [Edit("replace", f"{path}/cable", planned.cable.model_dump(mode="json") | size)]
     if planned.fuse is not None:
         edits.append(Edit("replace", f"{path}/fuse", _refused(planned.fuse, fuse)))
+    if planned.end is not None and planned.end_fuse is not None:
+        end = fuse_for(choice, planned.end)
+        if end is not None:
+            edits.append(Edit("replace", f"{path}/end_fuse", _refused(planned.end_fuse, end)))
     return tuple(edits)
 
 

@@ -1,116 +1,9 @@
 """Every caution, in order of danger, and what in a design each is tied to. Common practice."""
 
-import re
-from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.bank import chemistry_of
+from graveljar.core.cautions import subjects
 from graveljar.core.cautions.caution import Caution, Subjects
-from graveljar.core.document import Bank, Station, Vehicle
-from graveljar.core.facts import Facts
-
-# Words in the name of a load that keeps an animal alive.
-ANIMALS: Final = re.compile(
-    r"aquari|terrari|vivari|fish tank|reptile|incubat|hatcher|brooder|air pump|tank heater|kennel",
-    re.IGNORECASE,
-)
-# Lithium is not charged below this; warned of from a little above, for nights are colder. [°C]
-FROST_C: Final = 5.0
-# Amps from which a terminal that works loose gets hot enough to burn something. Ours. [A]
-LARGE_A: Final = 50.0
-# Direct current that must not be touched: dry, and in wet places. IEC 61140, from memory. [V]
-DRY_TOUCH_V: Final = 60.0
-WET_TOUCH_V: Final = 30.0
-
-
-def _banks(facts: Facts) -> Iterator[str]:
-    return (bank.id for bank in facts.banks)
-
-
-def _held(facts: Facts) -> Iterator[str]:
-    return (bank.id for bank in facts.held)
-
-
-def _inverters(facts: Facts) -> Iterator[str]:
-    return (inverter.id for inverter in facts.inverters)
-
-
-def _touchable(facts: Facts) -> Iterator[str]:
-    """Banks above 60 V direct current when full; above 30 V where it may be wet."""
-    for bank in facts.banks:
-        most_v = WET_TOUCH_V if bank.location == "outside" else DRY_TOUCH_V
-        if facts.rests[bank.id].full_v > most_v:
-            yield bank.id
-
-
-def _no_bms(facts: Facts) -> Iterator[str]:
-    for bank in facts.banks:
-        if chemistry_of(bank.battery).lithium and (
-            bank.battery.bms_a is None or bank.battery.volts < 5.0
-        ):
-            yield bank.id
-
-
-def _vented(facts: Facts) -> Iterator[str]:
-    return (bank.id for bank in facts.banks if chemistry_of(bank.battery).vented)
-
-
-def _lithium_in_cold(facts: Facts) -> Iterator[str]:
-    if facts.design.setting.coldest_c < FROST_C:
-        yield from (x.id for x in facts.held if chemistry_of(x.battery).lithium)
-
-
-def _several(facts: Facts) -> Iterator[str]:
-    return (bank.id for bank in facts.banks if bank.series * bank.parallel > 1)
-
-
-def _fed_stations(facts: Facts) -> Iterator[str]:
-    return (link.id for link in facts.design.links if facts.station(link.to) is not None)
-
-
-def _fed(facts: Facts) -> Iterator[str]:
-    return (link.id for link in facts.design.links)
-
-
-def _converters(facts: Facts) -> Iterator[str]:
-    return (x.id for x in facts.converters if x in facts.design.stages)
-
-
-def _hot(facts: Facts) -> Iterator[str]:
-    yield from _converters(facts)
-    yield from (x.id for x in facts.inverters if x in facts.design.stages)
-
-
-def _vehicles(facts: Facts) -> Iterator[str]:
-    return (store.id for store in facts.design.stores if isinstance(store, Vehicle))
-
-
-def _heavy(facts: Facts) -> Iterator[str]:
-    if facts.design.setting.place in ("vehicle", "boat"):
-        yield from (store.id for store in facts.design.stores if isinstance(store, Bank | Station))
-
-
-def _medical(facts: Facts) -> Iterator[str]:
-    return (load.id for load in facts.design.loads if load.nature == "medical")
-
-
-def _animals(facts: Facts) -> Iterator[str]:
-    return (load.id for load in facts.design.loads if ANIMALS.search(load.name))
-
-
-def _large(facts: Facts) -> Iterator[str]:
-    return (x.run.subject for x in facts.cables.values() if x.lead_a > LARGE_A)
-
-
-def _series_feeding(facts: Facts) -> Iterator[str]:
-    sources = {feeding.source for feeding in facts.feedings.values()}
-    return (bank.id for bank in facts.banks if bank.series > 1 and bank.id in sources)
-
-
-def _fixed(facts: Facts) -> Iterator[str]:
-    yield from _banks(facts)
-    yield from _inverters(facts)
-
 
 # What hurts at once first, then what hurts slowly, then what is lost.
 CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
@@ -122,10 +15,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
                 "Let a licensed electrician do fixed wiring, earthing, neutral bonding and "
                 "residual-current protection.",
                 "Use sockets and leads made for it; none of them home-made.",
+                "A lead thinner than its source's breaker protects needs a breaker of its own.",
             ),
             ("a licensed electrician",), True,
         ),
-        _inverters,
+        subjects.inverters,
     ),
     (
         Caution(
@@ -139,7 +33,31 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("a licensed electrician",), True,
         ),
-        _touchable,
+        subjects.touchable,
+    ),
+    (
+        Caution(
+            "caution.earth_faults", (), "An earth-fault switch may not trip behind an inverter",
+            "Without a bond between neutral and earth a residual-current device (RCD, GFCI) "
+            "sees no fault, and a touched case stays live. Bonded twice, it trips for nothing.",
+            (
+                "Let an electrician decide where neutral and earth are bonded, once, and test it.",
+                "Press its test button with the inverter running.",
+            ),
+            ("a licensed electrician",), True,
+        ),
+        subjects.inverters,
+    ),
+    (
+        Caution(
+            "caution.shore", (), "Never join shore power and inverter",
+            "Two sources on one circuit destroy the inverter, or make pins live unexpectedly.",
+            (
+                "Use a transfer switch that joins one at a time, fitted by an electrician.",
+            ),
+            ("a licensed electrician",), True,
+        ),
+        subjects.with_shore,
     ),
     (
         Caution(
@@ -149,7 +67,33 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ("Use a transfer switch fitted by an electrician, or plug appliances in one by one.",),
             ("a licensed electrician",), True,
         ),
-        _inverters,
+        subjects.inverters,
+    ),
+    (
+        Caution(
+            "caution.carbon_monoxide", (), "Engines and fuel heaters make carbon monoxide",
+            "It has no smell, and kills in a garage, a van or a cabin within minutes.",
+            (
+                "Never run an engine or a generator in a garage, or beside an open window or door.",
+                "Lead the exhaust of a heater outside, tight; feed it air from outside.",
+                "Hang up a carbon monoxide alarm, and test it.",
+            ),
+            ("the vehicle's maker or workshop",),
+        ),
+        subjects.burning,
+    ),
+    (
+        Caution(
+            "caution.lithium_fire", (), "Lithium that is damaged, swollen or wet may burn",
+            "It burns with poisonous smoke, and starts again after it seems to be out.",
+            (
+                "Do not use or charge one that was dropped, is swollen or got wet.",
+                "Place it where it does not block the way out; hang up a smoke alarm.",
+                "If it smokes: get out, and call the fire brigade. Much water cools it.",
+            ),
+            ("the maker's manual",),
+        ),
+        subjects.lithium,
     ),
     (
         Caution(
@@ -161,7 +105,19 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
                 "Measure volts and polarity before plugging in.",
             ),
         ),
-        _banks,
+        subjects.posts,
+    ),
+    (
+        Caution(
+            "caution.dc_arc", (), "Direct current holds an arc",
+            "A connector pulled or a switch opened under load draws an arc that goes on.",
+            (
+                "Switch the loads off first; pull no connector under load.",
+                "Use switches rated for these volts of direct current, under load.",
+            ),
+            ("the maker's manual",),
+        ),
+        subjects.arcs,
     ),
     (
         Caution(
@@ -175,7 +131,30 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("the maker's manual",),
         ),
-        _no_bms,
+        subjects.no_bms,
+    ),
+    (
+        Caution(
+            "caution.sealed_in_box", (), "Sealed lead-acid needs air too",
+            "Overcharged it opens its valves and gives off hydrogen: a gas-tight box bursts.",
+            (
+                "Use a box with openings at top and bottom, nothing that sparks inside.",
+            ),
+            ("the maker's manual",),
+        ),
+        subjects.sealed_in_box,
+    ),
+    (
+        Caution(
+            "caution.water", (), "Keep water away",
+            "Water in a battery, an inverter or a socket shorts it, and makes cases live.",
+            (
+                "Mount it above where water collects, under a cover that lets air through.",
+                "Use parts rated for the place; look for corrosion twice a year.",
+            ),
+            ("the maker's manual",),
+        ),
+        subjects.wet,
     ),
     (
         Caution(
@@ -184,11 +163,12 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             "skin and eyes.",
             (
                 "Charge them in a box vented to the outside, never where people live or sleep.",
-                "Nothing that sparks above them; goggles and water at hand.",
+                "Nothing that sparks above them; goggles, and an eyewash at hand.",
+                "Switch the charger off before you take its clamps off or put them on.",
             ),
             ("the maker's manual",),
         ),
-        _vented,
+        subjects.vented,
     ),
     (
         Caution(
@@ -202,7 +182,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("the device maker and a clinician",),
         ),
-        _medical,
+        subjects.medical,
     ),
     (
         Caution(
@@ -211,7 +191,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ("Have a second plan that needs none of this, and an alarm when power fails.",),
             ("a veterinarian or breeder",),
         ),
-        _animals,
+        subjects.animals,
     ),
     (
         Caution(
@@ -223,7 +203,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("the maker's manual",),
         ),
-        _lithium_in_cold,
+        subjects.lithium_in_cold,
     ),
     (
         Caution(
@@ -235,7 +215,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("the maker's manual",),
         ),
-        _fed,
+        subjects.fed_or_on_vehicle,
     ),
     (
         Caution(
@@ -244,11 +224,12 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             (
                 "Switch by the ignition, or by a charger that knows when the engine runs.",
                 "Draw no more than about half of the alternator's rating for long.",
-                "A hybrid's or electric car's 12 V side gives 1 to 1.5 kW: ready mode on.",
+                "A hybrid's or electric car's 12 V side gives 1 to 1.5 kW in ready mode: count on "
+                "half of that, and ask its maker.",
             ),
             ("the vehicle's maker or workshop",),
         ),
-        _vehicles,
+        subjects.vehicles,
     ),
     (
         Caution(
@@ -260,7 +241,30 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("the vehicle's maker or workshop",), True,
         ),
-        _heavy,
+        subjects.heavy,
+    ),
+    (
+        Caution(
+            "caution.chassis", (), "Run a return cable of its own",
+            "Through the chassis the current goes where nobody measured it: rust, bearings.",
+            (
+                "Run a minus cable as thick as the plus to inverters, chargers and batteries.",
+                "With a grounded chassis minus is last on and first off.",
+            ),
+            ("the vehicle's maker or workshop",), True,
+        ),
+        subjects.moving,
+    ),
+    (
+        Caution(
+            "caution.chafe", (), "Cables chafe where something moves",
+            "Insulation rubbed through on metal is a short circuit, often years later.",
+            (
+                "Put a grommet in every hole, conduit along edges; fix cables every 30 cm.",
+                "Look at them once a year.",
+            ),
+        ),
+        subjects.moving,
     ),
     (
         Caution(
@@ -273,7 +277,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("the maker's manual",),
         ),
-        _hot,
+        subjects.hot,
     ),
     (
         Caution(
@@ -285,7 +289,27 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("the maker's manual",),
         ),
-        _large,
+        subjects.large,
+    ),
+    (
+        Caution(
+            "caution.lifting", (), "Lift it with two",
+            "A heavy battery crushes fingers and backs, and one that falls may burn.",
+            (
+                "Use its handles, lift with two, and clear the way first.",
+            ),
+        ),
+        subjects.lifted,
+    ),
+    (
+        Caution(
+            "caution.children", (), "Keep children and animals away",
+            "Posts, sockets and small connectors are within their reach.",
+            (
+                "Cover the posts, close the box, and let nobody play beside it while it charges.",
+            ),
+        ),
+        subjects.lived_with,
     ),
     (
         Caution(
@@ -293,7 +317,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             "What is wrong with a battery, a charger or a joint shows then.",
             ("Be there, and awake; feel battery, charger, leads and plugs every half hour.",),
         ),
-        _held,
+        subjects.held,
     ),
     (
         Caution(
@@ -301,12 +325,13 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             "Packs at different charge push a large current through each other; in series the "
             "emptiest is driven below empty.",
             (
-                "Same chemistry, volts, capacity and age; at the same charge when first joined.",
+                "Same chemistry, volts, capacity and age.",
+                "Before they are joined: each full, and within 0.1 V of the others.",
                 "Mind the maker's limit on series and parallel.",
             ),
             ("the maker's manual",),
         ),
-        _several,
+        subjects.several,
     ),
     (
         Caution(
@@ -315,7 +340,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ("Both full before they are joined; each on its own charger.",),
             ("the maker's manual",),
         ),
-        _series_feeding,
+        subjects.series_feeding,
     ),
     (
         Caution(
@@ -324,7 +349,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ("Ask its maker, and keep the answer.",),
             ("the maker's manual",),
         ),
-        _fed_stations,
+        subjects.fed_stations,
     ),
     (
         Caution(
@@ -337,6 +362,6 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             ),
             ("a licensed electrician",), True,
         ),
-        _fixed,
+        subjects.fixed,
     ),
 )  # fmt: skip

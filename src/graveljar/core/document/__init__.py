@@ -1,4 +1,4 @@
-"""The design document, version 7: what a user plans, and nothing computed.
+"""The design document, version 8: what a user plans, and nothing computed.
 
 Stores and stages each make a rail named by their id; a stage or a load hangs on one rail.
 Rails form trees with a store at each root; links lead from a rail to another store.
@@ -46,6 +46,7 @@ from graveljar.core.document.stations import (
     ChargeInput,
     DcPort,
     Mode,
+    Plug,
     Station,
     StationFigures,
 )
@@ -88,6 +89,7 @@ __all__ = [
     "Mode",
     "Nature",
     "Part",
+    "Plug",
     "Provenance",
     "Setting",
     "ShelfCopy",

@@ -18,7 +18,7 @@ from graveljar.core.document.upgrade import upgraded
 from graveljar.core.document.vehicles import Vehicle
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 7
+VERSION: Final = 8
 MOST_LOADS: Final = 200
 MOST_STORES: Final = 8
 MOST_STAGES: Final = 40
@@ -117,7 +117,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[7] = VERSION
+    version: Literal[8] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()

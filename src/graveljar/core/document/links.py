@@ -2,7 +2,7 @@
 
 from graveljar.core.document.base import Id, Name
 from graveljar.core.document.loads import Between
-from graveljar.core.document.wiring import Joined
+from graveljar.core.document.wiring import Fuse, Joined
 
 
 class Link(Joined):
@@ -10,7 +10,8 @@ class Link(Joined):
 
     `to` is a station, by its `input`, in the `mode` its lead and connector bring about; or a
     bank, without one. `times` are those at which it is plugged in; always, without them. It
-    takes no more than its own fuse lets through.
+    takes no more than its own fuse lets through. `end_fuse` is one at the other end of its cable,
+    where that end is at a battery.
     """
 
     id: Id
@@ -20,3 +21,4 @@ class Link(Joined):
     input: Id | None = None
     mode: Name | None = None
     times: Between | None = None
+    end_fuse: Fuse | None = None

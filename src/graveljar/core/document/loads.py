@@ -17,6 +17,7 @@ from graveljar.core.document.base import (
     check_restart,
 )
 from graveljar.core.document.wiring import Joined
+from graveljar.core.tables.dependants import Depends
 
 HoursADay = Annotated[float, Field(gt=0, le=24)]
 TimeOfDay = Annotated[float, Field(ge=0, le=24)]
@@ -159,7 +160,8 @@ class Load(Joined):
 
     `duty` is the share of its hours in which it takes its watts: averaged, or on and off in
     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
-    loads are never run at the same time as one another.
+    loads are never run at the same time as one another. `depends`: whose health or life does; told
+    from its name if unsaid.
     """
 
     id: Id
@@ -180,6 +182,7 @@ class Load(Joined):
         StartNone()
     )
     nature: Nature = "electronics"
+    depends: Depends | None = None
     kept_apart: bool = False
     priority: Literal["must", "nice"] = "nice"
     provenance: Provenance = "label"

@@ -25,7 +25,8 @@ class BatteryFigures(Part):
 
     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
-    told from the chemistry where they are not given. `cold_charge` is what keeps it from being
+    told from the chemistry where they are not given. `most_series` and `most_parallel` are what
+    its maker allows. `cold_charge` is what keeps it from being
     charged below 0 °C; below `discharge_from_c` it gives nothing [°C]. After an overload its
     protection `resets` by hand, unless its maker says otherwise.
     """
@@ -39,6 +40,8 @@ class BatteryFigures(Part):
     low_v: Volts | None = None
     resistance_mohm: Annotated[float, Field(gt=0, le=10_000)] | None = None
     peukert: Annotated[float, Field(ge=1, le=1.5)] | None = None
+    most_series: Annotated[int, Field(ge=1, le=16)] | None = None
+    most_parallel: Annotated[int, Field(ge=1, le=32)] | None = None
     cold_charge: ColdCharge = "unknown"
     discharge_from_c: Celsius | None = None
     resets: Resets = "by hand"

@@ -4,7 +4,7 @@ from typing import Any
 
 
 def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
-    """A document as one of version 7; what is wrong in it stays wrong, and is said.
+    """A document as one of version 8; what is wrong in it stays wrong, and is said.
 
     From version 1: hours a day became one way of saying when; a mains appliance straight on a
     bank, which it let stand, is not joined to anything. Version 2 knew no parts on the shelf,
@@ -12,7 +12,7 @@ def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
     of a fuse became those of a fuse that says more. Version 5 knew no cold cut-offs and resets;
     up to version 6 the building wire table counted where none was chosen.
     """
-    changed = document | {"version": 7}
+    changed = document | {"version": 8}
     setting = document.get("setting", {})
     if isinstance(setting, dict):
         changed["setting"] = {"school": "building wire"} | setting

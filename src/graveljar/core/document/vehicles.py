@@ -12,7 +12,8 @@ class Vehicle(Part):
     """A vehicle whose engine, or DC-DC converter in ready mode, feeds something.
 
     `limit_a` is what its socket, its fuse or its own DC-DC converter may give for long; while
-    the engine is off nothing is taken. `signal` is how what it feeds knows of the engine.
+    the engine is off nothing is taken. A smart `alternator` lets the volts stray from 12.2 to
+    15.5 V; an unknown one may. `signal` is how what it feeds knows of the engine.
     """
 
     kind: Literal["vehicle"] = "vehicle"
@@ -22,6 +23,7 @@ class Vehicle(Part):
     running_v: Volts = 13.8
     limit_a: Amps = 10.0
     runs: Between = Between(windows=(Span(from_h=9.0, to_h=11.0),))
+    alternator: Literal["unknown", "smart", "fixed"] = "unknown"
     signal: Literal["ignition wire", "voltage", "none"] = "ignition wire"
     cable_mohm: Annotated[float, Field(ge=0, le=10_000)] = 20.0
     provenance: Provenance = "label"

@@ -65,14 +65,23 @@ class Joined(Part):
     shunt_a: Amps | None = None
 
 
+class Disconnect(Part):
+    """A main switch: amps it carries for long, DC volts it opens under load. [A], [V]"""
+
+    amps: Amps
+    volts: Volts | None = None
+
+
 class BankLeads(Joined):
     """From the posts of each string of a bank to where it hands over: its bus bar or terminals.
 
     `cable` and `fuse` are those of one string; `longest_m` is the longest where the strings'
-    leads are not of one length [m]. All of the bank's current passes bus bar and shunt.
+    leads are not of one length [m]. All of the bank's current passes `disconnect`, bus bar
+    and shunt.
     """
 
     longest_m: Metres | None = None
+    disconnect: Disconnect | None = None
     take_off: Literal["from both ends", "from one battery", "bus bars"] = "from both ends"
 
     @model_validator(mode="after")

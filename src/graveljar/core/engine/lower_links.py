@@ -1,9 +1,11 @@
 """Lowers the links of a design to rows behind those of its rails."""
 
+import math
+
 import numpy as np
 
 from graveljar.core.bank import at_rest
-from graveljar.core.cables.described import described_ohm, fuse_a
+from graveljar.core.cables.described import described_ohm, end_fuse_a, fuse_a
 from graveljar.core.document import Bank, Between, Design, Link, Station, Vehicle
 from graveljar.core.document.joining import store_of
 from graveljar.core.engine import net as n
@@ -76,7 +78,7 @@ def lower_links(
 
 
 def limits_of(link: Link, store: Bank | Station | Vehicle) -> tuple[tuple[float, int], ...]:
-    """The most amps of a link by its mode and its own fuse, each with what it binds by. [A]"""
+    """The most amps of a link by its mode and its own fuses, each with what it binds by. [A]"""
     found = []
     if isinstance(store, Station):
         port = store.input(link.input)
@@ -85,8 +87,7 @@ def limits_of(link: Link, store: Bank | Station | Vehicle) -> tuple[tuple[float,
     else:
         rest = at_rest(as_bank(store))
         found.append((rest.give_a or rest.ah, n.BY_MODE))
-    if link.fuse is not None:
-        found.append((fuse_a(link), n.BY_FUSE))
+    found += [(amps, n.BY_FUSE) for amps in (fuse_a(link), end_fuse_a(link)) if amps < math.inf]
     return tuple(found)
 
 

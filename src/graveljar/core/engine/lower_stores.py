@@ -48,8 +48,8 @@ def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, flo
             case Vehicle():
                 into["endless"], into["low_v"], into["peukert"] = 1, 0.0, 1.0
             case _:
-                into["taper"] = assumed["bank_taper"]
-                into["most_in_w"] = assumed["bank_charge_c"] * rest.ah * rest.nominal_v
+                into["taper"] = assumed[kind.taper]
+                into["most_in_w"] = assumed[kind.charge_c] * rest.ah * rest.nominal_v
     return made
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from graveljar.core.entry.reading import Mark
 from graveljar.core.entry.tokens import Token
-from graveljar.core.tables.appliances import APPLIANCES, Habit
+from graveljar.core.tables.appliances import APPLIANCES, Habit, habit_of
 from graveljar.core.words import a_day, number, quantity
 
 WATTS_OF_HP = 746.0
@@ -29,6 +29,8 @@ class Said:
     provenance: str = "label"
     priority: str = "nice"
     priority_said: bool = False
+    words: list[str] = field(default_factory=list)
+    goes_in: bool = False
     names: list[str] = field(default_factory=list)
     times: list[tuple[float, float]] = field(default_factory=list)
     limits: dict[str, float] = field(default_factory=dict)
@@ -78,6 +80,8 @@ def gather(found: list[Token]) -> Said:
                 _take_word(said, token, named=bool(said.names), later=_measures(found[:index]))
             case _:
                 _take_other(said, token)
+    said.habit = habit_of(said.words)
+    said.goes_in = not has_output and any(side.startswith("in") for side in sides)
     if has_output and "input" in sides:
         said.notes.append("OUTPUT is what the appliance needs; INPUT is the adapter's mains side.")
     return said
@@ -177,8 +181,7 @@ def _take_horsepower(said: Said, token: Token) -> None:
 
 def _take_word(said: Said, token: Token, *, named: bool, later: bool) -> None:
     habit = APPLIANCES.get(token.text.lower().strip(".:"))
-    if habit and (said.habit is None or later):
-        said.habit = habit
+    said.words.append(token.text)
     if habit and named and later:
         said.mark(token, "read", f"kind: {habit.nature}")
     elif re.search(r"\w", token.text):

@@ -6,7 +6,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from graveljar.core.assumptions import resolve
-from graveljar.core.document import ByWatts, Design, Load, Supply
+from graveljar.core.document import ByWatts, Design, Load, Nature, Supply
 from graveljar.core.edit import free_id
 from graveljar.core.entry.gather import Said, gather
 from graveljar.core.entry.questions import ask
@@ -17,6 +17,7 @@ from graveljar.core.load import START_RULES, day_wh, one_start_w, one_w, running
 from graveljar.core.placing import places_of, rail_names
 from graveljar.core.reading import refusal
 from graveljar.core.tables.dc_windows import usual_window
+from graveljar.core.tables.dependants import suggested
 from graveljar.core.tree import rails_of
 from graveljar.core.words import a_day, number, quantity
 
@@ -91,11 +92,12 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
         demand = _power(said, supply, assumed)
     if said.problems or demand is None:
         return None
-    start = said.start or {"method": "factor" if nature in START_RULES else "none"}
+    start = said.start or _start(said, nature)
     if said.a_day_wh is not None and said.start is None:
         # Its running watts are not known, so neither is what it starts at.
         start = {"method": "none"}
     name = " ".join(said.names) or f"{number(supply['volts'])} V {supply['kind'].upper()} load"
+    vital = nature == "medical" or suggested(name) == "a person"
     return {
         "id": free_id(design, _slug(name)),
         "name": name[:1].upper() + name[1:],
@@ -103,14 +105,14 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
         "count": said.count,
         "supply": supply,
         "demand": demand,
-        "power_factor": said.power_factor or _power_factor(said),
+        "power_factor": said.power_factor or _power_factor(said, nature, supply, assumed),
         "standby_w": said.standby_w,
         "when": _when(said, hours),
         "window": _window(said),
         "duty": duty,
         "start": start,
         "nature": nature,
-        "priority": "must" if nature == "medical" and not said.priority_said else said.priority,
+        "priority": "must" if vital and not said.priority_said else said.priority,
         "provenance": said.provenance,
     }
 
@@ -219,7 +221,7 @@ def _power(said: Said, supply: dict[str, Any], assumed: dict[str, float]) -> dic
 
 def _input_w(said: Said, watts: float, assumed: dict[str, float]) -> float:
     """Watts that go in, where the label prints those that come out as heat. [W]"""
-    if not (said.habit and said.habit.cooking_watts):
+    if said.goes_in or not (said.habit and said.habit.cooking_watts):
         return watts
     factor = assumed["microwave_input_factor"]
     said.notes.append(
@@ -228,11 +230,26 @@ def _input_w(said: Said, watts: float, assumed: dict[str, float]) -> float:
     return watts * factor
 
 
-def _power_factor(said: Said) -> float:
+def _start(said: Said, nature: Nature) -> dict[str, Any]:
+    """How it starts, where the line does not say."""
+    if said.habit is not None and said.habit.glow_w is not None:
+        glow_w = said.habit.glow_w
+        said.notes.append(f"Its plug glows for some minutes at the start: {quantity(glow_w, 'W')}.")
+        return {"method": "measured", "watts": glow_w}
+    return {"method": "factor" if nature in START_RULES else "none"}
+
+
+def _power_factor(
+    said: Said, nature: Nature, supply: dict[str, Any], assumed: dict[str, float]
+) -> float:
     watts, apparent = said.quantities.get("W"), said.quantities.get("VA")
-    if watts is None or apparent is None or not 0 < watts.value <= apparent.value:
+    if watts is not None and apparent is not None and 0 < watts.value <= apparent.value:
+        return watts.value / apparent.value
+    if watts is None or supply["kind"] == "dc" or nature not in ("motor", "compressor"):
         return 1.0
-    return watts.value / apparent.value
+    factor = assumed["motor_power_factor"]
+    said.notes.append(f"A motor: a power factor of {number(factor)} taken.")
+    return factor
 
 
 def _rail(said: Said, supply: dict[str, Any], design: Design) -> str | None:

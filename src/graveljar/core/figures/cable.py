@@ -164,7 +164,8 @@ def _keep_ampacity(figures: Figures, one: Planned) -> None:
         return
     table, bears_c = AMPACITIES[lies.school], marked(lies.school, lies.insulation_c)
     in_table_a = table_a(choice.size, lies.school, lies.insulation_c)
-    bundled = bundle_factor(lies.school, lies.together)
+    together = lies.counted(choice.leads)
+    bundled = bundle_factor(lies.school, together)
     warm = ambient_factor(lies.school, lies.ambient_c, lies.insulation_c)
     figures.add(
         f"{_key(one.run)}.ampacity_a",
@@ -174,7 +175,7 @@ def _keep_ampacity(figures: Figures, one: Planned) -> None:
         "name counts as the largest there that is no larger.",
         table=Term("of the table", in_table_a or 0.0, "A"),
         warm=Term(f"share left at {lies.ambient_c:g} °C around it", warm, "share"),
-        bundled=Term(f"share left with {lies.together} conductors together", bundled, "share"),
+        bundled=Term(f"share left with {together} conductors together", bundled, "share"),
     )  # fmt: skip
 
 

@@ -3,7 +3,13 @@
 from graveljar.core.demand import rail_watts
 from graveljar.core.document import Converter, Inverter
 from graveljar.core.facts import Facts
-from graveljar.core.inverter import MOST_SURGE_FACTOR, converter_amps
+from graveljar.core.inverter import (
+    CHARGED_AFTER,
+    MOST_SURGE_FACTOR,
+    converter_amps,
+    is_large,
+    precharge_s,
+)
 from graveljar.core.window import least_input_v
 from graveljar.core.working import Figures, Term, summed
 
@@ -15,6 +21,8 @@ def keep_stages(figures: Figures, facts: Facts) -> None:
         match stages.get(rail):
             case Inverter() as inverter:
                 _keep_inverter_label(figures, facts, inverter)
+                if is_large(inverter):
+                    _keep_precharge(figures, facts, inverter)
                 if facts.works(inverter):
                     _keep_inverter_running(figures, facts, inverter)
                     _keep_input(figures, facts, inverter)
@@ -76,6 +84,22 @@ def _keep_inverter_label(figures: Figures, facts: Facts, inverter: Inverter) -> 
         printed=Term("printed surge", inverter.surge_w, "W"),
         factor=Term("trusted multiple", factor, ""),
         watts=continuous,
+    )
+
+
+def _keep_precharge(figures: Figures, facts: Facts, inverter: Inverter) -> None:
+    figures.add(
+        f"stage.{inverter.id}.precharge_s",
+        f"{inverter.name}: seconds to pre-charge it",
+        precharge_s(facts.assumed),
+        "s",
+        "{times} × {ohm} × {mf} ÷ {thousand}",
+        ("definition", "trade"),
+        "After five times R C less than a hundredth of the volts is missing.",
+        times=Term("time constants", CHARGED_AFTER, ""),
+        ohm=Term("resistor", facts.assumed["precharge_ohm"], "Ω"),
+        mf=Term("capacitors at its input", facts.assumed["inverter_mf"], "mF"),
+        thousand=Term("milli", 1000, ""),
     )
 
 

@@ -5,17 +5,19 @@ from dataclasses import replace
 from typing import Final
 
 from graveljar.core.cables.plan import Planned
-from graveljar.core.cables.sizing import Choice, FuseChoice, choose, fuse_for
+from graveljar.core.cables.sizing import PARALLEL_MM2, Choice, FuseChoice, choose, fuse_for
 from graveljar.core.cables.take import resized, take_all
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.limits import exceeds
 from graveljar.core.starts import dip_of
 from graveljar.core.tables.conductors import AMPACITIES
-from graveljar.core.words import quantity
+from graveljar.core.words import number, quantity
 
 # A start that a cable lets trip this much charge earlier is its fault. Ours.
 CHARGE_MATTERS: Final = 0.05
+# What lugs, holders and breakers bear at most, whatever their cable does; common practice. [°C]
+TERMINALS_C: Final = 90.0
 
 
 def chosen_of(facts: Facts) -> Iterator[Planned]:
@@ -40,9 +42,15 @@ def _of_size(one: Planned, proposed: Choice | None, fuse: FuseChoice | None) -> 
     edits = resized(one, proposed, fuse)
     if not edits or proposed is None or fuse is None:
         return (Remedy("Split the load, or raise the volts: no common cable carries this."),)
-    size = proposed.size.name
-    what = f"{proposed.leads} leads of {size}, each fused" if proposed.leads > 1 else size
-    return (Remedy(f"Use {what} with a fuse of {quantity(fuse.amps, 'A')}.", edits),)
+    return (Remedy(f"Use {sized(proposed, fuse)}.", edits),)
+
+
+def sized(choice: Choice, fuse: FuseChoice) -> str:
+    """A size and its fuse in words."""
+    kind = fuse.kind.name if fuse.kind else "fuse"
+    size = choice.size.name
+    what = f"{choice.leads} leads of {size}, each fused" if choice.leads > 1 else size
+    return f"{what} with a {kind} of {quantity(fuse.amps, 'A')}"
 
 
 def under_ampacity(facts: Facts) -> Iterator[Finding]:
@@ -52,25 +60,87 @@ def under_ampacity(facts: Facts) -> Iterator[Finding]:
         if choice is None:
             continue
         bears_a, key = choice.ampacity_a, f"cable.{one.run.subject}"
-        if bears_a is not None and not exceeds(one.lead_a, bears_a):
+        if bears_a is None or not exceeds(one.lead_a, bears_a):
             continue
-        title = f"{lead_of(one)}, {choice.size.name}, carries {quantity(one.lead_a, 'A')}"
-        figures: tuple[str, ...] = (f"{key}.lead_a",)
-        if bears_a is None:
-            title += f"; the {school} table has nothing so thin"
-        else:
-            title += f"; it bears {quantity(bears_a, 'A')}"
-            figures += (f"{key}.ampacity_a",)
         yield Finding(
             "cable.under_ampacity",
             "stop",
             one.run.subject,
-            title,
+            f"{lead_of(one)}, {choice.size.name}, carries {quantity(one.lead_a, 'A')}; it bears "
+            f"{quantity(bears_a, 'A')}",
             "Its insulation gets hotter than it bears, melts and burns. The amps are those that "
             "can be drawn for long at the lowest volts.",
-            figures,
+            (f"{key}.lead_a", f"{key}.ampacity_a"),
             _thicker(one),
             (AMPACITIES[school].source,),
+        )
+
+
+def unknown_ampacity(facts: Facts) -> Iterator[Finding]:
+    """`cable.unknown_ampacity`: its table has nothing so thin: nothing is known, good or bad."""
+    for one in chosen_of(facts):
+        choice, school = one.chosen, one.conditions.school
+        if choice is None or choice.ampacity_a is not None:
+            continue
+        yield Finding(
+            "cable.unknown_ampacity",
+            "watch",
+            one.run.subject,
+            f"The {school} table names no amps for {choice.size.name} ({one.run.name})",
+            f"{quantity(one.lead_a, 'A')} flow through it. Whether its fuse protects it cannot be "
+            "judged by this table: choose another table, or a size that it names.",
+            (f"cable.{one.run.subject}.lead_a",),
+            _thicker(one),
+            (AMPACITIES[school].source,),
+        )
+
+
+def thin_parallel(facts: Facts) -> Iterator[Finding]:
+    """`cable.thin_parallel`: conductors side by side are for thick ones only.
+
+    From 50 mm² on, and all of one length, size and kind (NEC 310.10(G), from memory).
+    """
+    for one in chosen_of(facts):
+        choice = one.chosen
+        if choice is None or choice.leads == 1 or choice.size.mm2 >= PARALLEL_MM2:
+            continue
+        yield Finding(
+            "cable.thin_parallel",
+            "fix",
+            one.run.subject,
+            f"{choice.leads} leads of {choice.size.name} side by side to {one.run.name}",
+            f"Conductors are laid in parallel from {number(PARALLEL_MM2)} mm² on, all of one "
+            "length, size and kind. Of thin ones one takes more than its share, and gets hot "
+            "without the others. Use one thicker lead.",
+            (f"cable.{one.run.subject}.lead_a",),
+            _thicker(one),
+            ("nec-310-10",),
+        )
+
+
+def hot_terminals(facts: Facts) -> Iterator[Finding]:
+    """`cable.hot_terminals`: lugs and terminals are good for 90 °C, their cable for more."""
+    for one in chosen_of(facts):
+        choice, conditions = one.chosen, one.conditions
+        marked_c = conditions.insulation_c
+        if choice is None or marked_c is None or marked_c <= TERMINALS_C:
+            continue
+        cooler = replace(conditions, insulation_c=TERMINALS_C)
+        bears_a = cooler.ampacity_a(choice.size, choice.leads)
+        above = choice.ampacity_a is None or exceeds(one.lead_a, choice.ampacity_a)
+        if bears_a is None or above or not exceeds(one.lead_a, bears_a):
+            continue
+        yield Finding(
+            "cable.hot_terminals",
+            "watch",
+            one.run.subject,
+            f"{lead_of(one)} carries {quantity(one.lead_a, 'A')}; at {number(TERMINALS_C)} °C it "
+            f"bears {quantity(bears_a, 'A')}",
+            f"Its insulation bears {number(marked_c)} °C; most terminals, fuse holders and breakers"
+            f" are good for 75 or {number(TERMINALS_C)} °C only. Look at what theirs say.",
+            (f"cable.{one.run.subject}.lead_a", f"cable.{one.run.subject}.ampacity_a"),
+            _thicker(one),
+            ("trade-cable",),
         )
 
 
@@ -188,6 +258,9 @@ def not_planned(facts: Facts) -> Iterator[Finding]:
 
 CABLE_RULES: Final[tuple[Rule, ...]] = (
     under_ampacity,
+    thin_parallel,
+    hot_terminals,
+    unknown_ampacity,
     drop_too_large,
     start_drops_out,
     not_planned,

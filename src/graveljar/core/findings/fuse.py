@@ -4,81 +4,26 @@ from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.cables.plan import Planned, kind_of
-from graveljar.core.cables.take import AT_POST_M, fused, resized
+from graveljar.core.cables.take import AT_POST_M
 from graveljar.core.document import Fuse
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
-from graveljar.core.findings.cable import chosen_of, lead_of
 from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.findings.protection import PROTECTION_RULES, fitting_fuse
 from graveljar.core.fuse import LEAST_FACTOR, runs_hot
 from graveljar.core.limits import exceeds
 from graveljar.core.words import number, quantity
 
 # The farthest a main fuse sits from its post. ABYC E-11, from memory. [m]
 MOST_FROM_POST_M: Final = 0.18
+# The same for a lead in a conduit or sheath all the way. ABYC E-11, from memory. [m]
+MOST_SHEATHED_M: Final = 1.0
 
 
 def _fused(facts: Facts) -> Iterator[tuple[Planned, Fuse]]:
     for one in facts.cables.values():
         if one.fuse is not None:
             yield one, one.fuse
-
-
-def _fitting(one: Planned) -> tuple[Remedy, ...]:
-    """The fuse that fits; where none does, a cable that one fits."""
-    edits, fuse = fused(one), one.proposal.fuse
-    if edits and fuse is not None:
-        kind = fuse.kind.name if fuse.kind else "fuse"
-        return (Remedy(f"Use a {kind} of {quantity(fuse.amps, 'A')}.", edits),)
-    fresh = one.fresh
-    edits = resized(one, fresh.proposed, fresh.fuse)
-    if not edits or fresh.proposed is None or fresh.fuse is None:
-        return (Remedy("No common cable and fuse do: split the load, or raise the volts."),)
-    what = f"{fresh.proposed.size.name} with a fuse of {quantity(fresh.fuse.amps, 'A')}"
-    leads = fresh.proposed.leads
-    return (Remedy(f"Use {f'{leads} leads of ' if leads > 1 else ''}{what}.", edits),)
-
-
-def above_cable(facts: Facts) -> Iterator[Finding]:
-    """`fuse.above_cable`: the cable burns before the fuse that protects it breaks."""
-    for one in chosen_of(facts):
-        choice = one.chosen
-        if choice is None or choice.ampacity_a is None:
-            continue
-        amps, whose = _protecting(facts, one)
-        if amps is None or not exceeds(amps, choice.ampacity_a):
-            continue
-        key = f"cable.{one.run.subject}"
-        yield Finding(
-            "fuse.above_cable",
-            "stop",
-            one.run.subject,
-            f"{lead_of(one)} bears {quantity(choice.ampacity_a, 'A')}; {whose} lets "
-            f"{quantity(amps, 'A')} through",
-            "In an overload the cable is the fuse: it burns first. A fuse protects the cable, and "
-            "is rated no higher than it; where a thinner one begins, it needs a fuse of its own.",
-            (f"{key}.ampacity_a", f"{key}.least_fuse_a"),
-            _fitting(one),
-            ("trade-fuse",),
-        )
-
-
-def _protecting(facts: Facts, one: Planned) -> tuple[float | None, str]:
-    """Amps let through to one lead of a run, and by what: its own fuse, else the one before."""
-    if one.fuse is not None:
-        return one.fuse.amps, f"its {quantity(one.fuse.amps, 'A')} fuse"
-    here: str | None = one.run.rail if one.run.kind != "post" else None
-    while here is not None:
-        before = facts.cables.get(here)
-        if before is not None and before.fuse is not None:
-            amps = before.fuse.amps * before.run.strings * before.leads
-            return amps, f"the fuse of {before.run.name}"
-        rail = facts.rails[here]
-        # What a converter gives, or a port, is limited by it, and a vehicle's by its own fuse.
-        if rail.source.kind == "converter" or facts.station(str(rail.parent)) is not None:
-            return None, ""
-        here = rail.parent
-    return None, ""
 
 
 def below_load(facts: Facts) -> Iterator[Finding]:
@@ -96,7 +41,7 @@ def below_load(facts: Facts) -> Iterator[Finding]:
             f"{_blows(facts, one)} Fuse {quantity(LEAST_FACTOR, 'share')} of the largest current "
             "that flows for long, or more, on a cable that carries as much.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
-            _fitting(one),
+            fitting_fuse(one),
             ("trade-fuse", "nec-240-6", "iso-8820-3"),
         )
 
@@ -129,7 +74,7 @@ def hot(facts: Facts) -> Iterator[Finding]:
             "Fuse, holder and connector get hot and melt. Keep them at 80 % or less, or split "
             "the load over two fused leads.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
-            _fitting(one),
+            fitting_fuse(one),
             ("trade-fuse",),
         )
 
@@ -137,9 +82,8 @@ def hot(facts: Facts) -> Iterator[Finding]:
 def volts_too_low(facts: Facts) -> Iterator[Finding]:
     """`fuse.volts_too_low`: it cannot break the volts of the full store; an arc goes on."""
     for one, fuse in _fused(facts):
-        kind = kind_of(fuse)
-        bears_v = fuse.volts or (kind.volts if kind else None)
-        if bears_v is None or bears_v > one.asked.full_v:
+        bears_v = fuse.volts or kind_of(fuse).volts
+        if bears_v > one.asked.full_v:
             continue
         yield Finding(
             "fuse.volts_too_low",
@@ -150,7 +94,7 @@ def volts_too_low(facts: Facts) -> Iterator[Finding]:
             "Above its volts the arc in a fuse does not go out. The DC rating counts, not the AC "
             "one, and the volts at full charge, not the nominal ones.",
             (f"cable.{one.run.subject}.short_a",),
-            _fitting(one),
+            fitting_fuse(one),
             ("fuse-kinds",),
         )
 
@@ -159,20 +103,41 @@ def breaks_too_little(facts: Facts) -> Iterator[Finding]:
     """`fuse.breaks_too_little`: a short circuit is more than it can interrupt."""
     for one, fuse in _fused(facts):
         kind = kind_of(fuse)
-        breaks_a = fuse.breaks_a or (kind.breaks_a if kind else None)
-        if breaks_a is None or breaks_a > one.must_break_a:
+        breaks_a = fuse.breaks_a or kind.breaks_a(one.asked.full_v)
+        if breaks_a > one.must_break_a or kind.volts <= one.asked.full_v:
             continue
         yield Finding(
             "fuse.breaks_too_little",
             "stop",
             one.run.subject,
             f"A short circuit at {one.run.name} is about {quantity(one.must_break_a, 'A', 2)}; "
-            f"its fuse interrupts {number(breaks_a)} A",
+            f"its fuse ({kind.name}) interrupts {number(breaks_a)} A",
             "It may burst, or weld shut and go on. The current is the full volts over the "
             "resistance of the store and the cable; lithium in parallel has very little.",
             (f"cable.{one.run.subject}.short_a",),
-            _fitting(one),
+            fitting_fuse(one),
             ("fuse-kinds", "ohm"),
+        )
+
+
+def weak_main(facts: Facts) -> Iterator[Finding]:
+    """`fuse.weak_main`: the main fuse of a lithium bank is a class T, or states 10 kA."""
+    for one, fuse in _fused(facts):
+        kind, must_a = kind_of(fuse), one.asked.least_breaks_a
+        breaks_a = fuse.breaks_a or kind.breaks_a(one.asked.full_v)
+        if not must_a > breaks_a > one.must_break_a:
+            continue
+        yield Finding(
+            "fuse.weak_main",
+            "fix",
+            one.run.subject,
+            f"The main fuse of {one.run.name} ({kind.name}) interrupts {number(breaks_a)} A; "
+            f"a lithium bank wants {number(must_a)} A",
+            "The resistance of lithium batteries is so low, and so little known, that a main fuse "
+            f"is chosen for {number(must_a)} A or more: class T, or one whose datasheet says so.",
+            (f"cable.{one.run.subject}.short_a",),
+            fitting_fuse(one),
+            ("abyc-e-13", "fuse-kinds"),
         )
 
 
@@ -190,7 +155,7 @@ def no_main(facts: Facts) -> Iterator[Finding]:
             f"Nothing stops a short circuit of the leads, about {quantity(one.must_break_a, 'A')}. "
             f"Fit one at the positive post of {each}, before anything else.",
             (f"cable.{one.run.subject}.short_a", f"cable.{one.run.subject}.least_fuse_a"),
-            _fitting(one),
+            fitting_fuse(one),
             ("abyc-e-11", "trade-fuse"),
         )
 
@@ -201,13 +166,15 @@ def too_far(facts: Facts) -> Iterator[Finding]:
         far_m = fuse.from_post_m
         if one.run.kind != "post" or far_m is None or far_m <= MOST_FROM_POST_M:
             continue
+        sheathed = one.cable.installed != "bundled" and far_m <= MOST_SHEATHED_M
         yield Finding(
             "fuse.too_far",
-            "fix",
+            "watch" if sheathed and one.length_given and not one.conditions.apart else "fix",
             one.run.subject,
             f"The main fuse of {one.run.name} sits {quantity(far_m, 'm')} from the post",
             f"Nothing protects the lead up to it. Within {number(MOST_FROM_POST_M * 100)} cm of "
-            "the post there is little left to chafe.",
+            f"the post there is little left to chafe; in a conduit or sheath of its own the lead "
+            f"may be {number(MOST_SHEATHED_M)} m.",
             (f"cable.{one.run.subject}.short_a",),
             (
                 Remedy(
@@ -219,12 +186,50 @@ def too_far(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def breaker(facts: Facts) -> Iterator[Finding]:
+    """`fuse.breaker_unsaid`, `.breaker_both_ways`: what a breaker says of direct current.
+
+    Its volts are for so many poles in series, and many break one way only.
+    """
+    for one, fuse in _fused(facts):
+        if fuse.kind != "breaker":
+            continue
+        if fuse.volts is None or fuse.breaks_a is None:
+            yield Finding(
+                "fuse.breaker_unsaid",
+                "watch",
+                one.run.subject,
+                f"The breaker of {one.run.name} does not say what it breaks",
+                "Breakers for mains do not put out an arc of direct current. Enter the DC volts "
+                "and amps it interrupts; volts printed for two poles count only with both in "
+                "series.",
+                (f"cable.{one.run.subject}.short_a",),
+                (Remedy("Read them off its label or datasheet, and enter them."),),
+                ("trade-fuse",),
+            )
+        charged = any(link.to == one.run.subject for link in facts.design.links)
+        if charged or one.end is not None:
+            yield Finding(
+                "fuse.breaker_both_ways",
+                "watch",
+                one.run.subject,
+                f"Current goes both ways through the breaker of {one.run.name}",
+                "Many DC breakers are polarised: they have a plus and a minus, and put out an arc "
+                "one way only. Where a battery is charged and used through one, it must not be.",
+                (f"cable.{one.run.subject}.short_a",),
+                (Remedy("Use a fuse, or a breaker without polarity."),),
+                ("trade-fuse",),
+            )
+
+
 FUSE_RULES: Final[tuple[Rule, ...]] = (
     no_main,
-    above_cable,
+    *PROTECTION_RULES,
     volts_too_low,
     breaks_too_little,
+    weak_main,
     below_load,
     too_far,
+    breaker,
     hot,
 )

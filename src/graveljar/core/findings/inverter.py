@@ -9,8 +9,8 @@ from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import keep_largest_apart, soft_start
+from graveljar.core.findings.waveform import WAVEFORM_RULES
 from graveljar.core.limits import exceeds
-from graveljar.core.load import WANTS_SINE
 from graveljar.core.needed import common_size
 from graveljar.core.words import listed, number, quantity
 
@@ -174,32 +174,6 @@ def _next_size(size: float, inverter: Inverter) -> float:
     return max(size, common_size(inverter.continuous_w * 1.01))
 
 
-def hurt_by_steps(facts: Facts, rail: str) -> list[Load]:
-    """Loads on a rail that a stepped wave harms."""
-    loads = facts.lowered.loads
-    return [load for load in loads if load.rail == rail and load.nature in WANTS_SINE]
-
-
-def stepped_wave(facts: Facts) -> Iterator[Finding]:
-    """`inverter.stepped_wave`: motors heat, sound hums, medical devices may fail."""
-    for inverter in _working(facts):
-        hurt = hurt_by_steps(facts, inverter.id)
-        if inverter.waveform == "pure sine" or not hurt:
-            continue
-        edit = Edit("replace", f"{facts.stage_path(inverter)}/waveform", "pure sine")
-        yield Finding(
-            "inverter.stepped_wave",
-            "fix",
-            inverter.id,
-            f"Modified sine feeds {listed([load.name for load in hurt])}",
-            "A stepped wave heats motors and shortens their life, hums in audio, and must not "
-            "feed medical devices. It wastes energy too.",
-            tuple(f"load.{load.id}.watts" for load in hurt),
-            (Remedy("Use a pure sine inverter.", (edit,)),),
-            ("trade",),
-        )
-
-
 def idle_above_loads(facts: Facts) -> Iterator[Finding]:
     """`inverter.idle_above_loads`: it draws more to be on than its loads use."""
     day = facts.day
@@ -258,41 +232,6 @@ def sleeps_through(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def other_frequency(facts: Facts) -> Iterator[Finding]:
-    """`inverter.other_frequency`: its hertz are not those of the mains its loads are made for.
-
-    A motor turns at the frequency it is given, and a transformer made for 60 Hz saturates at 50:
-    textbook.
-    """
-    mains_hz = facts.design.setting.ac_hz
-    for inverter in facts.inverters:
-        mine = [load for load in facts.lowered.loads if load.rail == inverter.id]
-        if not mine or inverter.output_hz in (None, mains_hz):
-            continue
-        motors = [load.name for load in mine if load.nature in WANTS_SINE]
-        field = "output_hz" if inverter in facts.design.stages else "hz"
-        yield Finding(
-            "inverter.other_frequency",
-            "fix" if motors else "watch",
-            inverter.id,
-            f"{inverter.name} gives {inverter.output_hz} Hz; the mains here is {mains_hz} Hz",
-            (
-                f"{listed(motors)} may run at the wrong speed and overheat."
-                if motors
-                else "Clocks run wrong, and transformers may overheat. Supplies marked 50/60 Hz "
-                "do not mind: look at their labels."
-            ),
-            (),
-            (
-                Remedy(
-                    f"Use an inverter for {mains_hz} Hz, or set this one to it.",
-                    (Edit("replace", f"{facts.stage_path(inverter)}/{field}", mains_hz),),
-                ),
-            ),
-            ("trade",),
-        )
-
-
 def figures_disagree(facts: Facts) -> Iterator[Finding]:
     """`inverter.figures_disagree`: idle and efficiencies that cannot all be true."""
     for inverter in facts.inverters:
@@ -326,10 +265,9 @@ INVERTER_RULES: Final[tuple[Rule, ...]] = (
     overloaded,
     start_above_surge,
     start_near_surge,
-    stepped_wave,
     sleeps_through,
     little_margin,
     idle_above_loads,
-    other_frequency,
+    *WAVEFORM_RULES,
     figures_disagree,
 )

@@ -1,9 +1,11 @@
 """Rules about connectors, bus bars, shunts, and how a bank's strings are joined."""
 
+import math
 from collections.abc import Iterator
 from typing import Final
 
 from graveljar.core.cables.plan import (
+    SHUNT_FACTOR,
     Planned,
     bus_bar_for,
     connector_of,
@@ -19,6 +21,8 @@ from graveljar.core.fuse import LEAST_FACTOR, runs_hot
 from graveljar.core.limits import exceeds
 from graveljar.core.words import quantity
 
+# Of a switch that states no DC volts: those of vehicle parts. Ours. [V]
+UNSAID_V: Final = 32.0
 # A string that takes this much more than its share is worth a word. Ours.
 UNEVEN_MATTERS: Final = 1.1
 # Sized for so many times what the loads can pull: somebody added up the batteries. Ours.
@@ -62,11 +66,12 @@ def bars(facts: Facts) -> Iterator[Finding]:
         joined, design_a = one.run.joined, one.run.amps.design
         if joined is None:
             continue
-        for code, what, field, amps, wanted in (
-            ("bus_bar.too_small", "bus bar", "bus_bar_a", joined.bus_bar_a, bus_bar_for(design_a)),
-            ("shunt.too_small", "shunt", "shunt_a", joined.shunt_a, shunt_for(design_a)),
+        bar, shunt = bus_bar_for(design_a), shunt_for(design_a)
+        for code, what, field, amps, wanted, times in (
+            ("bus_bar.too_small", "bus bar", "bus_bar_a", joined.bus_bar_a, bar, LEAST_FACTOR),
+            ("shunt.too_small", "shunt", "shunt_a", joined.shunt_a, shunt, SHUNT_FACTOR),
         ):
-            if amps is None or not exceeds(LEAST_FACTOR * design_a, amps):
+            if amps is None or not exceeds(times * design_a, amps):
                 continue
             remedy = Remedy("Split the system over two of them.")
             if wanted is not None:
@@ -78,9 +83,9 @@ def bars(facts: Facts) -> Iterator[Finding]:
                 one.run.subject,
                 f"The {what} of {one.run.name} is rated {quantity(amps, 'A')}; "
                 f"{quantity(design_a, 'A')} can flow for long",
-                f"Rate it for {quantity(LEAST_FACTOR, 'share')} of that or more: it gets hot, and "
+                f"Rate it for {quantity(times, 'share')} of that or more: it gets hot, and "
                 "a shunt reads wrong.",
-                (f"cable.{one.run.subject}.least_bar_a", f"cable.{one.run.subject}.design_a"),
+                (f"cable.{one.run.subject}.design_a",),
                 (remedy,),
                 ("trade-fuse",),
             )
@@ -90,6 +95,52 @@ def _banks(facts: Facts) -> Iterator[tuple[Planned, BankLeads]]:
     for one in facts.cables.values():
         if isinstance(one.run.joined, BankLeads):
             yield one, one.run.joined
+
+
+def disconnect(facts: Facts) -> Iterator[Finding]:
+    """The main switch of a bank: `disconnect.none`, `.too_small`, `.volts_too_low`.
+
+    It opens the bank's full volts of direct current while current flows.
+    """
+    for one, leads in _banks(facts):
+        switch, run, full_v = leads.disconnect, one.run, one.asked.full_v
+        at, wanted_a = f"{run.path}/disconnect", bus_bar_for(run.amps.design)
+        new = {"amps": wanted_a, "volts": float(math.ceil(full_v))}
+        label = (
+            f"Use one for {quantity(wanted_a or 0.0, 'A')} and {quantity(math.ceil(full_v), 'V')}."
+        )
+        remedies = (Remedy(label, (Edit("add", at, new),)),) if wanted_a else ()
+        figures = (f"cable.{run.subject}.design_a", f"cable.{run.subject}.least_bar_a")
+        if switch is None:
+            yield Finding(
+                "disconnect.none", "note", run.subject, f"{run.name} has no main disconnect",
+                "A switch at the battery cuts everything at once, when something smells or is "
+                "worked on. It has to open the full volts of direct current under load.",
+                figures, remedies or (Remedy("Fit one."),), ("trade",),
+            )  # fmt: skip
+            continue
+        if exceeds(LEAST_FACTOR * run.amps.design, switch.amps):
+            yield Finding(
+                "disconnect.too_small", "fix", run.subject,
+                f"The main disconnect of {run.name} is rated {quantity(switch.amps, 'A')}; "
+                f"{quantity(run.amps.design, 'A')} can flow for long",
+                f"Rate it for {quantity(LEAST_FACTOR, 'share')} of that or more: its contacts get "
+                "hot and weld together.",
+                figures, remedies or (Remedy("Split the system over two of them."),), ("trade",),
+            )  # fmt: skip
+        opens_v = UNSAID_V if switch.volts is None else switch.volts
+        if exceeds(full_v, opens_v):
+            said = "states no DC volts" if switch.volts is None else (
+                f"opens up to {quantity(opens_v, 'V')}"
+            )  # fmt: skip
+            yield Finding(
+                "disconnect.volts_too_low", "stop", run.subject,
+                f"The main disconnect of {run.name} {said}; {quantity(full_v, 'V')} are there when "
+                "full",
+                "Opened under load above its DC volts, its arc does not go out and burns it. AC "
+                "volts say nothing here.",
+                (), remedies or (Remedy("Use one for these volts."),), ("trade",),
+            )  # fmt: skip
 
 
 def unequal_leads(facts: Facts) -> Iterator[Finding]:
@@ -173,6 +224,7 @@ def sized_by_batteries(facts: Facts) -> Iterator[Finding]:
 JOINT_RULES: Final[tuple[Rule, ...]] = (
     connector,
     bars,
+    disconnect,
     unequal_leads,
     one_sided,
     sized_by_batteries,

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
+from graveljar.core.bank import chemistry_of
 from graveljar.core.document import Converter, Inverter, Store
 from graveljar.core.edit import Edit, apply, free_id
 from graveljar.core.facts import Facts, gather
@@ -11,6 +12,7 @@ from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.growing import feeds_station
 from graveljar.core.link import accept_amps, accepts_of
 from graveljar.core.standard_sizes import common_amps, converter_for
+from graveljar.core.tree import way_to_store
 from graveljar.core.words import number, quantity
 
 # Volts converters are commonly sold with. Common practice. [V]
@@ -307,8 +309,41 @@ def no_charger(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def plain_relay(facts: Facts) -> Iterator[Finding]:
+    """`link.plain_relay`: a lithium bank straight on a vehicle takes all its alternator has."""
+    for link in facts.design.links:
+        bank = facts.banks_by_id.get(link.to)
+        way = way_to_store(facts.rails, link.rail)
+        straight = all(x.source.kind in ("bank", "feed") for x in way)
+        source = facts.rails[link.rail].store
+        lithium = bank is not None and chemistry_of(bank.battery).lithium
+        if not lithium or not straight or not facts.is_vehicle(source):
+            continue
+        yield Finding(
+            "link.plain_relay",
+            "stop",
+            link.id,
+            f"{facts.names[link.to]} straight on {facts.names[source]} takes all that its "
+            "alternator has",
+            "Lithium has so little resistance that nothing limits its current: the alternator runs "
+            "at its most until it is hot, and burns out. If the battery's protection opens then, a "
+            "load dump of some 35 V and more hits everything on board. Use a DC-DC charger, which "
+            "limits its current.",
+            (),
+            (
+                Remedy(
+                    "Take the link away.",
+                    (Edit("remove", f"/links/{facts.design.links.index(link)}"),),
+                ),
+                Remedy("Use a DC-DC charger with this battery's profile."),
+            ),
+            ("trade", "iso-16750-2"),
+        )
+
+
 LINK_RULES: Final[tuple[Rule, ...]] = (
     volts_differ,
+    plain_relay,
     source_side,
     overload_trap,
     no_charger,

@@ -7,6 +7,7 @@ from graveljar.core.document import Anytime, Design, Inverter, Load
 from graveljar.core.edit import Edit, free_id
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
+from graveljar.core.load import depends_on
 from graveljar.core.schedule import DAY_H
 from graveljar.core.standard_sizes import regulator_for
 from graveljar.core.window import RUNS, LoadFit, fit_load
@@ -139,7 +140,7 @@ def _new_inverter(facts: Facts, load: Load) -> Remedy:
 
 def medical(facts: Facts) -> Iterator[Finding]:
     """`load.medical`: ask the device's maker and the clinician, have a second plan."""
-    devices = [load for load in facts.design.loads if load.nature == "medical"]
+    devices = [load for load in facts.design.loads if depends_on(load) == "a person"]
     if devices:
         yield Finding(
             "load.medical",

@@ -4,14 +4,20 @@ from collections.abc import Iterator
 from itertools import pairwise
 from typing import Final
 
-from graveljar.core.document import Feed, Station, Vehicle
+from graveljar.core.document import AcOutlet, DcPort, Feed, Plug, Station, Vehicle
 from graveljar.core.edit import Edit
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.fuse import runs_hot
 from graveljar.core.growing import combined_wh, feeds_station
 from graveljar.core.limits import exceeds
 from graveljar.core.schedule import middles, within
-from graveljar.core.words import duration, quantity
+from graveljar.core.words import duration, listed, quantity
+
+# Volts a USB port gives until it is asked for more, with their tolerance. Common practice. [V]
+USB_V: Final = 5.5
+# Amps of plugs by their kind, of barrels those of 8 mm; common practice. [A]
+PLUG_A: Final = {"vehicle socket": 10.0, "barrel": 10.0, "USB": 5.0}
 
 
 def no_pass_through(facts: Facts) -> Iterator[Finding]:
@@ -212,11 +218,78 @@ def vehicle_current(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def plug_hot(facts: Facts) -> Iterator[Finding]:
+    """`station.plug_hot`: more goes through a plug than 80 % of what plugs of its kind carry."""
+    for station in facts.design.stores:
+        if not isinstance(station, Station):
+            continue
+        ports = [(x.id, x.name, _plug(x), _port_a(facts, x)) for x in station.outlets]
+        for port in station.inputs:
+            mine = [x for x in facts.feedings.values() if x.link.to == station.id]
+            fed_a = sum(max(x.full.amps, x.least.amps) for x in mine if x.link.input == port.id)
+            ports.append((station.id, port.name, port.plug, fed_a))
+        for subject, name, plug, amps in ports:
+            most_a = PLUG_A.get(plug)
+            if most_a is None or not runs_hot(amps, most_a):
+                continue
+            yield Finding(
+                "station.plug_hot",
+                "fix" if exceeds(amps, most_a) else "watch",
+                subject,
+                f"{quantity(amps, 'A')} go through a {plug} at {name}; it carries "
+                f"{quantity(most_a, 'A')}",
+                "Plugs are kept at 80 % of what they carry: above it they get hot, then soft. Set "
+                "the input lower, share the load over two ports, or use a port with another plug.",
+                (),
+                (Remedy("Take less through it."),),
+                ("trade-fuse",),
+            )
+
+
+def _plug(outlet: AcOutlet | DcPort) -> Plug:
+    return outlet.plug if outlet.kind == "dc" else "mains socket"
+
+
+def _port_a(facts: Facts, outlet: AcOutlet | DcPort) -> float:
+    """The most amps that are asked of a DC port. [A]"""
+    if outlet.kind == "ac":
+        return 0.0
+    return facts.demand.asked[outlet.id].watts / facts.rails[outlet.id].nominal_v
+
+
+def usb_negotiates(facts: Facts) -> Iterator[Finding]:
+    """`station.usb_negotiates`: a USB port gives more than 5 V only to what asks for it."""
+    for station in facts.design.stores:
+        if not isinstance(station, Station):
+            continue
+        for outlet in station.outlets:
+            if outlet.kind != "dc" or outlet.plug != "USB" or (outlet.volts or 0.0) <= USB_V:
+                continue
+            mine = [load.name for load in facts.lowered.loads if load.rail == outlet.id]
+            if not mine:
+                continue
+            yield Finding(
+                "station.usb_negotiates",
+                "note",
+                outlet.id,
+                f"{outlet.name} gives {quantity(outlet.volts or 0.0, 'V')} only to what asks for "
+                "it",
+                f"A USB port starts at 5 V. {listed(mine)} must ask for more by USB power "
+                "delivery, or a trigger in the cable must; the cable must bear the amps, above 3 A "
+                "marked for 5 A.",
+                (),
+                (Remedy("Measure the volts at the end of the cable before it is plugged in."),),
+                ("trade",),
+            )
+
+
 STATION_RULES: Final[tuple[Rule, ...]] = (
     no_pass_through,
     falls_asleep,
     port_overloaded,
     vehicle_current,
     engine_signal,
+    plug_hot,
+    usb_negotiates,
     sum_of_labels,
 )

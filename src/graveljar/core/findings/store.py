@@ -9,26 +9,23 @@ from graveljar.core.bank import (
     most_cells_in_series,
     temperature_range,
 )
-from graveljar.core.document import Bank
 from graveljar.core.edit import Edit
-from graveljar.core.engine.lower_stores import is_frozen
 from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
+from graveljar.core.findings.lead_acid import LEAD_ACID_RULES
+from graveljar.core.findings.lithium import LITHIUM_RULES
 from graveljar.core.findings.remedies import grow_to, keep_largest_apart, soft_start
 from graveljar.core.limits import exceeds
-from graveljar.core.needed import long_power
+from graveljar.core.needed import CELL_V, MOST_IN_SERIES, long_power
 from graveljar.core.standard_sizes import COMFORT_W
 from graveljar.core.tables.chemistry import USUAL_CELLS
+from graveljar.core.touch import DRY_TOUCH_V, WET_TOUCH_V, is_wet
 from graveljar.core.words import number, quantity
 
 # Label volts further than this from a whole number of cells are unlikely. Ours.
 VOLTS_TOLERANCE: Final = 0.08
-# Warmest at which lithium is charged; common practice. [°C]
-MOST_CHARGE_C: Final = 45.0
 # Direct current above it is not extra-low voltage any more. IEC 61140, from memory. [V]
 EXTRA_LOW_V: Final = 120.0
-# Reserve below which lead-acid counts as run flat. Ours. [1]
-FLAT_BELOW: Final = 0.2
 
 
 def current_above_limit(facts: Facts) -> Iterator[Finding]:
@@ -128,24 +125,6 @@ def low_system_volts(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def no_protection(facts: Facts) -> Iterator[Finding]:
-    """`bank.no_protection`: a lithium pack without protective electronics is not to be used."""
-    for bank in facts.banks:
-        if not chemistry_of(bank.battery).lithium or bank.battery.bms_a is not None:
-            continue
-        yield Finding(
-            "bank.no_protection",
-            "stop",
-            bank.id,
-            "A lithium battery without protective electronics (BMS)",
-            "Nothing stops a cell from being driven too low, too high or too hot: it can burn. "
-            "Do not use it. If it has a BMS, enter the amps it lets through.",
-            (),
-            (Remedy("Look for its protection's amps on the label, and enter them."),),
-            ("trade",),
-        )
-
-
 def vented_indoors(facts: Facts) -> Iterator[Finding]:
     """`bank.vented_indoors`: flooded lead-acid gives off hydrogen when charged."""
     for bank in facts.banks:
@@ -174,82 +153,6 @@ def vented_indoors(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def lithium_in_frost(facts: Facts) -> Iterator[Finding]:
-    """`bank.lithium_in_frost`: charging lithium below 0 °C plates metal inside the cells.
-
-    A stop where something charges it and nothing is known that keeps it from that; else a warning
-    before somebody does. With a cut-off or a heater no charge flows in frost (`bank.no_charge`).
-    """
-    coldest_c = facts.design.setting.coldest_c
-    for bank in facts.held:
-        if not is_frozen(bank.battery, coldest_c):
-            continue
-        charged = any(link.to == bank.id for link in facts.design.links)
-        if bank.battery.cold_charge != "unknown":
-            if charged:
-                yield _no_charge_in_frost(facts, bank, coldest_c)
-            continue
-        at = facts.store_path(bank)
-        at = f"{at}/battery/cold_charge" if bank in facts.banks else f"{at}/cold_charge"
-        yield Finding(
-            "bank.lithium_in_frost",
-            "stop" if charged else "watch",
-            bank.id,
-            f"{bank.name} is charged at {number(coldest_c)} °C"
-            if charged
-            else f"Never charge {bank.name} at {number(coldest_c)} °C",
-            "Charged below 0 °C, lithium cells are damaged for good and may fail dangerously "
-            "later. Taking power out is fine. No charge below 0 °C is counted here. Ask its maker "
-            "whether it has a low-temperature cut-off; without one, do not charge it in the cold.",
-            (f"store.{bank.id}.temperature_factor",),
-            (
-                Remedy(
-                    "Its maker states a low-temperature charge cut-off: enter that.",
-                    (Edit("replace", at, "cut-off"),),
-                ),
-                Remedy("Use one with a heater.", (Edit("replace", at, "heater"),)),
-            ),
-            ("trade",),
-        )
-
-
-def lithium_in_heat(facts: Facts) -> Iterator[Finding]:
-    """`bank.lithium_in_heat`: lithium is charged up to 45 °C."""
-    hottest_c = facts.design.setting.hottest_c
-    for bank in facts.held:
-        charged = any(link.to == bank.id for link in facts.design.links)
-        lithium = chemistry_of(bank.battery).lithium
-        if not charged or not lithium or hottest_c <= MOST_CHARGE_C:
-            continue
-        yield Finding(
-            "bank.lithium_in_heat",
-            "fix",
-            bank.id,
-            f"{bank.name} is charged at {number(hottest_c)} °C; at most {number(MOST_CHARGE_C)} °C "
-            "is allowed",
-            "Hot lithium cells age fast and swell; their protection may switch off. The hours "
-            "here do not count that.",
-            (f"store.{bank.id}.temperature_factor",),
-            (Remedy(f"Charge it only while it is below {number(MOST_CHARGE_C)} °C."),),
-            ("trade",),
-        )
-
-
-def _no_charge_in_frost(facts: Facts, bank: Bank, coldest_c: float) -> Finding:
-    protected = "cut-off" if bank.battery.cold_charge == "cut-off" else "heater"
-    return Finding(
-        "bank.no_charge",
-        "note",
-        bank.id,
-        f"{bank.name} takes no charge at {number(coldest_c)} °C",
-        f"Its {protected} keeps it from being charged below 0 °C: until it is warmer, what comes "
-        "in goes to the loads only.",
-        (f"store.{bank.id}.temperature_factor",),
-        (Remedy("Warm the place before charging."),),
-        ("trade",),
-    )
-
-
 def colder_than_known(facts: Facts) -> Iterator[Finding]:
     """`bank.colder_than_known`: the capacity table ends above this temperature."""
     ambient_c = facts.design.setting.coldest_c
@@ -276,7 +179,7 @@ def above_extra_low(facts: Facts) -> Iterator[Finding]:
         full_v = facts.rests[bank.id].full_v
         if not exceeds(full_v, EXTRA_LOW_V):
             continue
-        fewer = int(EXTRA_LOW_V // (full_v / bank.series))
+        fewer = int(DRY_TOUCH_V // (full_v / bank.series))
         remedies = []
         if 0 < fewer < bank.series:
             label = f"Put only {fewer} in series."
@@ -295,26 +198,64 @@ def above_extra_low(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def flat_lead_acid(facts: Facts) -> Iterator[Finding]:
-    """`bank.run_flat`: lead-acid that nothing disconnects before it is empty."""
+def touchable(facts: Facts) -> Iterator[Finding]:
+    """`bank.touchable`: direct current that must not be touched: above 60 V, 30 V where it is wet.
+
+    By the volts when full; up to 120 V, above which it is `bank.above_extra_low`.
+    """
     for bank in facts.banks:
-        kind, rest = chemistry_of(bank.battery), facts.rests[bank.id]
-        if kind.lithium or bank.keep_back >= FLAT_BELOW or rest.low_v > 0:
+        full_v, wet = facts.rests[bank.id].full_v, is_wet(facts, bank)
+        most_v = WET_TOUCH_V if wet else DRY_TOUCH_V
+        if not exceeds(full_v, most_v) or exceeds(full_v, EXTRA_LOW_V):
             continue
-        if not any(facts.rails[str(x.rail)].store == bank.id for x in facts.lowered.loads):
-            continue
-        edit = Edit("replace", f"{facts.store_path(bank)}/keep_back", kind.keep_back)
+        where = "where it may be wet" if wet else "in a dry place"
         yield Finding(
-            "bank.run_flat",
-            "fix",
+            "bank.touchable",
+            "watch",
             bank.id,
-            f"Nothing disconnects {bank.name} before it is run flat",
-            "Lead-acid that is run flat loses capacity for good within days. Use a low-voltage "
-            "disconnect, and count on half of it.",
-            (f"store.{bank.id}.usable",),
-            (Remedy(f"Keep {quantity(kind.keep_back, 'share')} of it in reserve.", (edit,)),),
-            ("trade",),
+            f"{bank.name} has {quantity(full_v, 'V')} DC when full; from {number(most_v)} V on "
+            f"nobody may touch it {where}",
+            "Cover every bare part, and use fuses, switches and connectors rated for these volts "
+            "of direct current. Leave the work to somebody trained for it.",
+            (f"store.{bank.id}.full_v",),
+            (Remedy("Cover all terminals, or use lower volts."),),
+            ("iec-61140",),
         )
+
+
+def too_many(facts: Facts) -> Iterator[Finding]:
+    """`bank.too_many`: more batteries in series or parallel than their maker allows.
+
+    Protection that opens has to bear the volts of the whole string. Where no maker's limit is
+    known, more than four in series are asked about.
+    """
+    for bank in facts.banks:
+        battery = bank.battery
+        if battery.volts < CELL_V:
+            # Cells, not batteries with protection of their own.
+            continue
+        unsaid = battery.most_series is None
+        limit = MOST_IN_SERIES if battery.most_series is None else battery.most_series
+        for count, most, field, word in (
+            (bank.series, limit, "series", "in series"),
+            (bank.parallel, battery.most_parallel, "parallel", "in parallel"),
+        ):
+            if most is None or count <= most:
+                continue
+            guessed = unsaid and field == "series"
+            allowed = "more than four are rarely allowed" if guessed else f"its maker allows {most}"
+            edit = Edit("replace", f"{facts.store_path(bank)}/{field}", most)
+            yield Finding(
+                "bank.too_many",
+                "fix" if guessed or field == "parallel" else "stop",
+                bank.id,
+                f"{bank.name} has {count} batteries {word}; {allowed}",
+                "The protection of one battery has to bear the volts of the whole string when it "
+                "opens, and many in parallel do not share. Ask the maker, and enter what it says.",
+                (f"store.{bank.id}.volts",),
+                (Remedy(f"Put only {most} {word}.", (edit,)),),
+                ("trade",),
+            )
 
 
 def unlikely_volts(facts: Facts) -> Iterator[Finding]:
@@ -373,13 +314,13 @@ def cells_unknown(facts: Facts) -> Iterator[Finding]:
 # Danger first, then what stops the work, then habits.
 STORE_RULES: Final[tuple[Rule, ...]] = (
     above_extra_low,
-    no_protection,
+    touchable,
+    *LITHIUM_RULES,
     vented_indoors,
     current_above_limit,
     start_above_peak,
-    flat_lead_acid,
-    lithium_in_frost,
-    lithium_in_heat,
+    *LEAD_ACID_RULES,
+    too_many,
     colder_than_known,
     unlikely_volts,
     cells_unknown,

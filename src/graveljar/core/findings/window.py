@@ -9,15 +9,15 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.findings.remedies import grow_to, soft_start
 from graveljar.core.joints import Stranded, stranded_by
+from graveljar.core.needed import most_in_series
 from graveljar.core.standard_sizes import class_volts, inverter_window, regulator_for
+from graveljar.core.touch import DRY_TOUCH_V
 from graveljar.core.tree import Rail
 from graveljar.core.window import Fit, least_input_v
 from graveljar.core.words import duration, number, quantity
 
 # Batteries in series that are proposed where their maker names no limit, and volts when full above
 # which none is: common practice, IEC 61140 (memory). [V]
-MOST_IN_SERIES: Final = 4
-TOUCH_V: Final = 60.0
 
 _MISFITS: Final[dict[Fit, tuple[str, Severity, str]]] = {
     "above its maximum": ("above_maximum", "stop", "That will damage it."),
@@ -94,7 +94,11 @@ def _misfit_remedies(facts: Facts, stage: Inverter | Converter, parent: Rail) ->
     if bank is not None:
         series = max(round(stage.nominal_v / bank.battery.volts), 1)
         full_v = facts.rests[bank.id].full_v / bank.series * series
-        if series <= MOST_IN_SERIES and series != bank.series and full_v <= TOUCH_V:
+        if (
+            series <= most_in_series(bank.battery)
+            and series != bank.series
+            and full_v <= DRY_TOUCH_V
+        ):
             word = "battery" if series == 1 else "batteries"
             edit = Edit("replace", f"{facts.store_path(bank)}/series", series)
             remedies.append(Remedy(f"Put {series} {word} in series.", (edit,)))

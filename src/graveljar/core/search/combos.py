@@ -14,7 +14,7 @@ from graveljar.core.document import Converter, Design, Inverter
 from graveljar.core.engine.lower import Lowered, rail_records
 from graveljar.core.engine.net import Flags, Records
 from graveljar.core.facts import Facts, gather
-from graveljar.core.findings.inverter import hurt_by_steps
+from graveljar.core.findings.waveform import hurt_by_steps
 from graveljar.core.inverter import converter_amps, loss_of, trusted_surge_w
 from graveljar.core.limits import exceeds
 from graveljar.core.load import one_start_w, one_w

@@ -5,6 +5,7 @@ trade. Temperature factors: LFP common practice; lead-acid the reciprocals of th
 factors of IEEE 485, quoted from memory. Open-circuit volts: see `ocv.py`.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
@@ -38,7 +39,11 @@ class Chemistry:
     keep_back : Share left inside by default. [1]
     peukert : Default exponent; 1 means the rate does not matter. [1]
     rated_h : Hours the label's Ah were taken over. [h]
-    resistance_ohm_ah : Cell resistance times its capacity, the default. [Ohm Ah]
+    charge_c, charge_efficiency, taper : The assumptions on charging it.
+    strained_c, most_c : Times its capacity, the amps above which it suffers, and beyond which it
+        is not used. [1/h]
+    resistance_ohm_ah : Cell resistance times its capacity, for sag: the default. [Ohm Ah]
+    short_ohm_ah : The same in a short circuit: cells alone, at the low end. [Ohm Ah]
     """
 
     key: ChemistryKey
@@ -52,14 +57,22 @@ class Chemistry:
     peukert: float
     rated_h: float
     resistance_ohm_ah: float
+    short_ohm_ah: float
     capacity_by_temperature: Curve
     capacity_source: str
     ohm_by_temperature: Curve
     ocv: ocv.Curve
     ocv_source: str
+    charge_c: str = "bank_charge_c"
+    charge_efficiency: str = "bank_charge_efficiency"
+    taper: str = "bank_taper"
+    strained_c: float = math.inf
+    most_c: float = math.inf
 
 
-def _lead(key: ChemistryKey, name: str, *, vented: bool, k: float) -> Chemistry:
+def _lead(
+    key: ChemistryKey, name: str, *, vented: bool, k: float, charge_c: str, curve: ocv.Curve
+) -> Chemistry:
     return Chemistry(
         key=key,
         name=name,
@@ -73,11 +86,18 @@ def _lead(key: ChemistryKey, name: str, *, vented: bool, k: float) -> Chemistry:
         rated_h=20.0,
         # A 12 V 100 Ah block of about 6 mOhm: 1 mOhm a cell. Common practice.
         resistance_ohm_ah=0.1,
+        # A 12 V 100 Ah block then gives 3.5 kA; datasheets say 2.5 to 3.5, from memory.
+        short_ohm_ah=0.07,
         capacity_by_temperature=LEAD_CAPACITY,
         capacity_source="ieee-485",
         ohm_by_temperature=LEAD_COLD_OHM,
-        ocv=ocv.LEAD_ACID,
+        ocv=curve,
         ocv_source="ocv-lead",
+        charge_c=charge_c,
+        charge_efficiency="lead_charge_efficiency",
+        taper="lead_taper",
+        most_c=1.0,
+        strained_c=0.5,
     )
 
 
@@ -101,6 +121,10 @@ USUAL_CELLS: Final[Mapping[tuple[str, float], tuple[int, int]]] = MappingProxyTy
         ("nmc", 80.0): (20, 20),
     }
 )
+# What protection, posts and links of a lithium battery add in a short circuit: 1 to 2 mOhm, less
+# the larger it is. Common practice. [Ohm Ah], [Ohm]
+POSTS_OHM_AH: Final = 0.2
+POSTS_OHM: Final = (0.001, 0.002)
 # Share above the charge volts of a cell that a charger may hold. Common practice.
 OVER_FULL_LITHIUM: Final = 0.005
 OVER_FULL_LEAD: Final = 0.04
@@ -120,6 +144,8 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             rated_h=5.0,
             # Four cells of 100 Ah with their leads: 8 mOhm. Common practice.
             resistance_ohm_ah=0.2,
+            # Large cells of 100 to 300 Ah: 0.15 to 0.5 mOhm. Common practice.
+            short_ohm_ah=0.05,
             capacity_by_temperature=LFP_CAPACITY,
             capacity_source="trade-lfp-cold",
             ohm_by_temperature=LITHIUM_COLD_OHM,
@@ -139,13 +165,29 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             rated_h=5.0,
             # Energy cells of 2.5 to 5 Ah, 25 to 45 mOhm each, with their contacts. Common practice.
             resistance_ohm_ah=0.11,
+            # Power cells of 2.5 Ah: 12 mOhm without contacts. Common practice.
+            short_ohm_ah=0.03,
             capacity_by_temperature=LFP_CAPACITY,
             capacity_source="trade-lfp-cold",
             ohm_by_temperature=LITHIUM_COLD_OHM,
             ocv=ocv.NMC,
             ocv_source="ocv-nmc",
         ),
-        "agm": _lead("agm", "AGM or gel (sealed lead-acid)", vented=False, k=1.1),
-        "flooded": _lead("flooded", "Flooded lead-acid", vented=True, k=1.25),
+        "agm": _lead(
+            "agm",
+            "AGM or gel (sealed lead-acid)",
+            vented=False,
+            k=1.1,
+            charge_c="sealed_charge_c",
+            curve=ocv.AGM,
+        ),
+        "flooded": _lead(
+            "flooded",
+            "Flooded lead-acid",
+            vented=True,
+            k=1.25,
+            charge_c="flooded_charge_c",
+            curve=ocv.FLOODED,
+        ),
     }
 )

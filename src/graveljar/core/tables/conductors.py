@@ -45,7 +45,8 @@ class Ampacity:
 
     `columns` go by the temperature the insulation is marked for [°C], then by AWG number, or by
     area where `metric` [mm2]. `usual_c` counts where nothing is marked. `bundled` are factors by
-    the most current-carrying conductors that lie together.
+    the most current-carrying conductors that lie together. `small`: the largest fuse up to a gauge,
+    whatever the table says. [A]
     """
 
     school: School
@@ -55,6 +56,7 @@ class Ampacity:
     metric: bool
     columns: Mapping[float, Sizes]
     bundled: tuple[tuple[int, float], ...]
+    small: tuple[tuple[int, float], ...] = ()
 
     @property
     def best_c(self) -> float:
@@ -87,6 +89,8 @@ AMPACITIES: Final[Mapping[School, Ampacity]] = MappingProxyType(
                 },
             ),
             ((3, 1.0), (6, 0.8), (9, 0.7), (20, 0.5)),
+            # NEC 240.4(D), from memory.
+            ((14, 15.0), (12, 20.0), (10, 30.0)),
         ),
         # 33 CFR 183.425 table 5, outside of engine spaces; its notes for conductors in a bundle.
         # From memory.

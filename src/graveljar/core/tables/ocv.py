@@ -1,8 +1,9 @@
 """Open-circuit volts of one cell against its charge share, 0 (empty) to 1 (full).
 
 LFP: Afshar et al. 2017 less Ecker et al. 2015; below 0.20 a smooth curve through trade
-figures. NMC: Chen et al. 2020. Lead-acid: Sulzer et al. 2019 at C/50. At 25 °C, all
-through PyBaMM 26.10; linear between the points.
+figures. NMC: Chen et al. 2020. Lead-acid: Sulzer et al. 2019 at C/50, bent to pass through the
+rested volts that charts name for each kind. At 25 °C, all through PyBaMM 26.10; linear between
+the points.
 """
 
 from typing import Final
@@ -93,3 +94,20 @@ LEAD_ACID: Final[Curve] = (
     (0.99, 2.1632),
     (1.0, 2.1651),
 )
+
+
+def _through(empty_v: float, half_v: float, full_v: float) -> Curve:
+    """The lead-acid curve, bent to pass through the rested volts of a 12 V battery. [V]"""
+    shape = dict(LEAD_ACID)
+    names = ((0.0, empty_v / 6), (0.5, half_v / 6), (1.0, full_v / 6))
+    bent = []
+    for share, volts in LEAD_ACID:
+        (low, low_v), (high, high_v) = names[:2] if share <= 0.5 else names[1:]
+        part = (volts - shape[low]) / (shape[high] - shape[low])
+        bent.append((share, low_v + part * (high_v - low_v)))
+    return tuple(bent)
+
+
+# Rested at empty, half and full, six cells; common charts, quoted from memory.
+FLOODED: Final[Curve] = _through(11.7, 12.2, 12.7)
+AGM: Final[Curve] = _through(11.8, 12.35, 12.9)
