@@ -6,6 +6,7 @@ from graveljar.core.bank import at_rest, peukert_capacity
 from graveljar.core.document import Bank, Inverter
 from graveljar.core.errors import OutOfRange
 from graveljar.core.inverter import calibrate
+from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 from graveljar.core.tables.ocv import LEAD_ACID
 from tests.building import bank, evaluated, figure, inverter, load
 
@@ -216,6 +217,20 @@ def test_what_fits_a_12_volt_window_of_10_to_15_volts(
     stage = inverter(accepts={"least_v": 10.0, "most_v": 15.0})
     evaluation = evaluated(stages=stage, stores=bank(chemistry, volts))
     assert evaluation.joints[0].fit == fit
+
+
+@pytest.mark.parametrize(
+    ("chemistry", "empty_v", "half_v", "full_v"),
+    # Rested volts of common charts, from memory.
+    [("flooded", 11.7, 12.2, 12.7), ("agm", 11.8, 12.35, 12.9)],
+)
+def test_rested_volts_of_lead_acid_by_kind(
+    chemistry: ChemistryKey, empty_v: float, half_v: float, full_v: float
+) -> None:
+    curve = dict(CHEMISTRIES[chemistry].ocv)
+    found = [6 * curve[share] for share in (0.0, 0.5, 1.0)]
+    assert found == pytest.approx([empty_v, half_v, full_v])
+    assert sorted(curve.values()) == list(curve.values())
 
 
 def test_open_circuit_volts_of_six_lead_cells() -> None:

@@ -465,7 +465,7 @@ def test_a_converter_gives_a_link_no_more_than_it_is_good_for(
 def test_a_stage_on_a_vehicle_idles_only_while_its_engine_runs() -> None:
     """An inverter of 12 W idle on a car that runs two hours a day takes 24 Wh of it a day."""
     runs = {"kind": "windows", "windows": [{"from_h": 8.0, "to_h": 10.0}]}
-    car = {"kind": "vehicle", "runs": runs, "cable_mohm": 0.0}
+    car = {"kind": "vehicle", "runs": runs, "cable_mohm": 0.0, "alternator": "fixed"}
     lamp = load(1.0, ac=True, hours_per_day=24.0)
     made = design(
         lamp,

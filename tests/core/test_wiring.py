@@ -118,7 +118,10 @@ def test_a_short_circuit_is_never_more_than_nearer_to_the_store(seed: int) -> No
         if before is None or before is one or one.asked.short.volts is None:
             continue
         if before.run.kind == "post" or isinstance(before.run.joined, Feed):
-            assert one.asked.short.amps <= before.asked.short.amps * (1 + 1e-9)
+            # A main fuse sees what all other strings push, the runs behind it all of them.
+            strings = before.run.strings
+            all_a = before.asked.short.amps * strings / max(strings - 1, 1)
+            assert one.asked.short.amps <= all_a * (1 + 1e-9)
         assert one.must_break_a <= one.asked.short.amps * (1 + 1e-9)
 
 

@@ -99,12 +99,15 @@ def _fed(seed: int) -> dict[str, Any]:
     )
     document["links"] = [{"id": "lead", "rail": "charger", "to": "bank", "cable_mohm": 0.0}]
     ah = battery["ah"] * bank["parallel"]
-    # The defaults of the method page: 95 % kept, at most half its Ah, less from nine tenths on.
+    # The defaults of the method page. Lithium: 95 % kept, at most half its Ah, less from nine
+    # tenths on. Flooded lead-acid: 80 %, 13 % of its Ah, less from eight tenths on.
+    flooded = battery["chemistry"] == "flooded"
+    kept, most_c, taper = (0.8, 0.13, 0.8) if flooded else (0.95, 0.5, 0.9)
     document["plain_link"] = {
         "span": span,
-        "watts": 0.95 * min(set_v * amps, 0.5 * ah * full_v),
-        "taper": 0.9,
-        "most_w": 0.95 * 0.5 * ah * battery["volts"],
+        "watts": kept * min(set_v * amps, most_c * ah * full_v),
+        "taper": taper,
+        "most_w": kept * most_c * ah * battery["volts"],
     }
     return document  # fmt: skip
 

@@ -907,7 +907,8 @@ export interface components {
          * @description From the posts of each string of a bank to where it hands over: its bus bar or terminals.
          *
          *     `cable` and `fuse` are those of one string; `longest_m` is the longest where the strings'
-         *     leads are not of one length [m]. All of the bank's current passes bus bar and shunt.
+         *     leads are not of one length [m]. All of the bank's current passes `disconnect`, bus bar
+         *     and shunt.
          */
         BankLeads: {
             /** Cable Mohm */
@@ -915,13 +916,14 @@ export interface components {
             cable?: components["schemas"]["Cable"] | null;
             fuse?: components["schemas"]["Fuse"] | null;
             /** Connector */
-            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
             /** Bus Bar A */
             bus_bar_a?: number | null;
             /** Shunt A */
             shunt_a?: number | null;
             /** Longest M */
             longest_m?: number | null;
+            disconnect?: components["schemas"]["Disconnect"] | null;
             /**
              * Take Off
              * @default from both ends
@@ -983,6 +985,10 @@ export interface components {
             resistance_mohm?: number | null;
             /** Peukert */
             peukert?: number | null;
+            /** Most Series */
+            most_series?: number | null;
+            /** Most Parallel */
+            most_parallel?: number | null;
             /**
              * Cold Charge
              * @default unknown
@@ -1016,7 +1022,8 @@ export interface components {
          *
          *     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
          *     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
-         *     told from the chemistry where they are not given. `cold_charge` is what keeps it from being
+         *     told from the chemistry where they are not given. `most_series` and `most_parallel` are what
+         *     its maker allows. `cold_charge` is what keeps it from being
          *     charged below 0 °C; below `discharge_from_c` it gives nothing [°C]. After an overload its
          *     protection `resets` by hand, unless its maker says otherwise.
          */
@@ -1052,6 +1059,10 @@ export interface components {
             resistance_mohm?: number | null;
             /** Peukert */
             peukert?: number | null;
+            /** Most Series */
+            most_series?: number | null;
+            /** Most Parallel */
+            most_parallel?: number | null;
             /**
              * Cold Charge
              * @default unknown
@@ -1240,7 +1251,8 @@ export interface components {
          *     `design_a` and `start_a` are of the whole joint, `lead_a` of one lead of one string [A].
          *     `way_share` is lost from where its volts are made to its end, of what it `may_lose` [1];
          *     `start_drop_v` in it at the worst start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
-         *     and must break `must_break_a` [A]. `measured`: its milliohms are. `edits` take the proposal.
+         *     and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
+         *     `measured`: its milliohms are. `edits` take the proposal.
          */
         CableRow: {
             /** Subject */
@@ -1292,6 +1304,10 @@ export interface components {
             proposed: components["schemas"]["SizeRow"] | null;
             fuse: components["schemas"]["FuseRow"] | null;
             proposed_fuse: components["schemas"]["FuseRow"] | null;
+            /** Ends At Battery */
+            ends_at_battery: boolean;
+            end_fuse: components["schemas"]["FuseRow"] | null;
+            proposed_end_fuse: components["schemas"]["FuseRow"] | null;
             /** Least Fuse A */
             least_fuse_a: number;
             /** Most Fuse A */
@@ -1299,14 +1315,14 @@ export interface components {
             /** Must Break A */
             must_break_a: number;
             /** Connector */
-            connector: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            connector: ("lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
             /** Connector A */
             connector_a: number | null;
             /**
              * Proposed Connector
              * @enum {string}
              */
-            proposed_connector: "lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175";
+            proposed_connector: "lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175";
             /** Bus Bar A */
             bus_bar_a: number | null;
             /** Proposed Bus Bar A */
@@ -1573,7 +1589,7 @@ export interface components {
              * Key
              * @enum {string}
              */
-            key: "lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175";
+            key: "lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175";
             /** Name */
             name: string;
             /** Amps */
@@ -1589,7 +1605,7 @@ export interface components {
             cable?: components["schemas"]["Cable"] | null;
             fuse?: components["schemas"]["Fuse"] | null;
             /** Connector */
-            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
             /** Bus Bar A */
             bus_bar_a?: number | null;
             /** Shunt A */
@@ -1977,10 +1993,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 7
+             * @default 8
              * @constant
              */
-            version: 7;
+            version: 8;
             /**
              * Name
              * @default New design
@@ -2083,6 +2099,16 @@ export interface components {
             wh: number;
         };
         /**
+         * Disconnect
+         * @description A main switch: amps it carries for long, DC volts it opens under load. [A], [V]
+         */
+        Disconnect: {
+            /** Amps */
+            amps: number;
+            /** Volts */
+            volts?: number | null;
+        };
+        /**
          * Edit
          * @description One operation of a JSON Patch.
          */
@@ -2177,7 +2203,7 @@ export interface components {
             cable?: components["schemas"]["Cable"] | null;
             fuse?: components["schemas"]["Fuse"] | null;
             /** Connector */
-            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
             /** Bus Bar A */
             bus_bar_a?: number | null;
             /** Shunt A */
@@ -2339,7 +2365,7 @@ export interface components {
             /** Amps */
             amps: number;
             /** Kind */
-            kind?: ("blade" | "link" | "stud" | "class-t" | "breaker") | null;
+            kind?: ("blade" | "large-blade" | "glass" | "link" | "stud" | "open-link" | "panel-string" | "class-t" | "breaker") | null;
             /** Volts */
             volts?: number | null;
             /** Breaks A */
@@ -2349,20 +2375,23 @@ export interface components {
         };
         /**
          * FuseKind
-         * @description A kind of fuse: most DC volts, amps it can break, sizes. Typical figures. [V], [A]
+         * @description A kind of fuse and the sizes it is made in. Typical figures. [A]
+         *
+         *     `ratings` are the most DC volts and the amps it interrupts up to them, rising volts [V], [A].
          */
         FuseKind: {
             /**
              * Key
              * @enum {string}
              */
-            key: "blade" | "link" | "stud" | "class-t" | "breaker";
+            key: "blade" | "large-blade" | "glass" | "link" | "stud" | "open-link" | "panel-string" | "class-t" | "breaker";
             /** Name */
             name: string;
-            /** Volts */
-            volts: number;
-            /** Breaks A */
-            breaks_a: number;
+            /** Ratings */
+            ratings: [
+                number,
+                number
+            ][];
             /** Sizes */
             sizes: number[];
         };
@@ -2374,7 +2403,7 @@ export interface components {
             /** Amps */
             amps: number;
             /** Kind */
-            kind: ("blade" | "link" | "stud" | "class-t" | "breaker") | null;
+            kind: ("blade" | "large-blade" | "glass" | "link" | "stud" | "open-link" | "panel-string" | "class-t" | "breaker") | null;
             /** Kind Name */
             kind_name: string;
             /** Volts */
@@ -2487,7 +2516,7 @@ export interface components {
             cable?: components["schemas"]["Cable"] | null;
             fuse?: components["schemas"]["Fuse"] | null;
             /** Connector */
-            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
             /** Bus Bar A */
             bus_bar_a?: number | null;
             /** Shunt A */
@@ -2910,7 +2939,8 @@ export interface components {
          *
          *     `to` is a station, by its `input`, in the `mode` its lead and connector bring about; or a
          *     bank, without one. `times` are those at which it is plugged in; always, without them. It
-         *     takes no more than its own fuse lets through.
+         *     takes no more than its own fuse lets through. `end_fuse` is one at the other end of its cable,
+         *     where that end is at a battery.
          */
         Link: {
             /** Cable Mohm */
@@ -2918,7 +2948,7 @@ export interface components {
             cable?: components["schemas"]["Cable"] | null;
             fuse?: components["schemas"]["Fuse"] | null;
             /** Connector */
-            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
             /** Bus Bar A */
             bus_bar_a?: number | null;
             /** Shunt A */
@@ -2939,6 +2969,7 @@ export interface components {
             /** Mode */
             mode?: string | null;
             times?: components["schemas"]["Between"] | null;
+            end_fuse?: components["schemas"]["Fuse"] | null;
         };
         /**
          * LinkRow
@@ -2998,7 +3029,8 @@ export interface components {
          *
          *     `duty` is the share of its hours in which it takes its watts: averaged, or on and off in
          *     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
-         *     loads are never run at the same time as one another.
+         *     loads are never run at the same time as one another. `depends`: whose health or life does; told
+         *     from its name if unsaid.
          */
         Load: {
             /** Cable Mohm */
@@ -3006,7 +3038,7 @@ export interface components {
             cable?: components["schemas"]["Cable"] | null;
             fuse?: components["schemas"]["Fuse"] | null;
             /** Connector */
-            connector?: ("lugs" | "barrel-3" | "barrel-5" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
+            connector?: ("lugs" | "barrel-3" | "barrel-5" | "barrel-8" | "blade-terminal" | "lever-splice" | "panel-30" | "pack-60" | "pack-90" | "usb-c-3" | "usb-c-5" | "vehicle-socket-10" | "two-pole-30" | "two-pole-45" | "two-pole-50" | "two-pole-60" | "two-pole-75" | "two-pole-90" | "two-pole-175") | null;
             /** Bus Bar A */
             bus_bar_a?: number | null;
             /** Shunt A */
@@ -3075,6 +3107,8 @@ export interface components {
              * @enum {string}
              */
             nature: "heating" | "lighting" | "electronics" | "charger" | "audio" | "motor" | "compressor" | "tool" | "medical";
+            /** Depends */
+            depends?: ("nobody" | "a person" | "an animal") | null;
             /**
              * Kept Apart
              * @default false
@@ -3268,7 +3302,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 7,
+             *       "version": 8,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -4409,7 +4443,8 @@ export interface components {
          * @description A vehicle whose engine, or DC-DC converter in ready mode, feeds something.
          *
          *     `limit_a` is what its socket, its fuse or its own DC-DC converter may give for long; while
-         *     the engine is off nothing is taken. `signal` is how what it feeds knows of the engine.
+         *     the engine is off nothing is taken. A smart `alternator` lets the volts stray from 12.2 to
+         *     15.5 V; an unknown one may. `signal` is how what it feeds knows of the engine.
          */
         Vehicle: {
             /**
@@ -4455,6 +4490,12 @@ export interface components {
              *     }
              */
             runs: components["schemas"]["Between"];
+            /**
+             * Alternator
+             * @default unknown
+             * @enum {string}
+             */
+            alternator: "unknown" | "smart" | "fixed";
             /**
              * Signal
              * @default ignition wire

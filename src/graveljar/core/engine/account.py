@@ -4,7 +4,7 @@ import math
 from typing import Final
 
 from graveljar.core.engine.branch import own_draw
-from graveljar.core.engine.compiled import compiled
+from graveljar.core.engine.compiled import compiled, inlined
 from graveljar.core.engine.net import (
     ASLEEP,
     FEED,
@@ -34,20 +34,29 @@ def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
 
 
 @compiled
-def peukert(stores: Records, s: int, amps: float) -> float:
+def peukert(stores: Records, s: int, amps: float, ahead_h: float) -> float:
     """Charge that a current costs over what it carries; no gain below the rated current. [1]
 
-    By the mean current of the last two hours (see `mean_over`). Source: Peukert 1897, for steady
-    currents; that it does not hold for those that change: Doerffel and Sharkh 2006, from memory.
+    By the mean current of the last two hours (see `mean_over`), as it is `ahead_h` from now.
+    Source: Peukert 1897, for steady currents; that it does not hold for those that change:
+    Doerffel and Sharkh 2006, from memory.
     """
     store = stores[s]
     if store.peukert == 1.0 or amps <= 0.0:
         # Charge that goes in is no more than it carries.
         return 1.0
     mean = store.mean_a if store.mean_a >= 0.0 else amps
+    if ahead_h > 0.0:
+        mean += (amps - mean) * _followed(store.seen_h + ahead_h, ahead_h)
     if mean <= store.rated_a:
         return 1.0
     return float((mean / store.rated_a) ** (store.peukert - 1.0))
+
+
+@inlined
+def _followed(seen_h: float, dt: float) -> float:
+    """Share of the way to the present current that the mean goes in a step. [1]"""
+    return max(-math.expm1(-dt / MEAN_H), dt / seen_h)
 
 
 @compiled
@@ -61,7 +70,7 @@ def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
     if store.mean_a < 0.0:
         store.mean_a = drawn
     elif dt > 0.0:
-        store.mean_a += (drawn - store.mean_a) * max(-math.expm1(-dt / MEAN_H), dt / store.seen_h)
+        store.mean_a += (drawn - store.mean_a) * _followed(store.seen_h, dt)
 
 
 @compiled
@@ -74,7 +83,7 @@ def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, d
             rails[s].idle += own_draw(stores, s, stores[s].mid_fed) * dt
         amps, ohm = rails[s].mid_amps, stores[s].ohm
         open_v = rails[s].mid_volts + amps * ohm
-        costs = peukert(stores, s, amps)
+        costs = peukert(stores, s, amps, 0.5 * dt)
         stores[s].released += open_v * amps * costs * dt
         stores[s].rate_wh += open_v * amps * (costs - 1.0) * dt
         stores[s].inside += amps * amps * ohm * dt

@@ -176,10 +176,10 @@ def _any_on(stores: Records) -> bool:
 
 
 @compiled
-def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
+def _set_rates(rails: Records, stores: Records, ahead_h: float) -> None:
     """Share of its charge each store loses in an hour; lead-acid more at high currents.
 
-    Less than 0 while it is charged.
+    Less than 0 while it is charged. `ahead_h` is how far into a step the currents are.
     """
     for s in range(len(stores)):
         store = stores[s]
@@ -191,7 +191,7 @@ def _set_rates(rails: Records, stores: Records, day: Day, m: int) -> None:
         if full or abs(amps) <= NO_AMPS * store.ah:
             # What is left of the balance is rounding.
             continue
-        counted = amps * peukert(stores, s, amps)
+        counted = amps * peukert(stores, s, amps, ahead_h)
         store.rate = counted / store.ah
 
 
@@ -254,7 +254,7 @@ def _step(
     """One step from a steady state; gives the hours at its end."""
     for s in range(len(stores)):
         stores[s].before = stores[s].charge
-    _set_rates(rails, stores, day, m)
+    _set_rates(rails, stores, 0.0)
     lead, gap = _reach(stores, day, until - hours)
     first = stores[max(lead, 0)].rate
     _, _, room_before = tightest(rails, loads, stores, False)
@@ -263,7 +263,7 @@ def _step(
         # What does not hold in the middle does not at the end: the event lies before it.
         return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     keep_middle(rails, loads, stores)
-    _set_rates(rails, stores, day, m)
+    _set_rates(rails, stores, 0.5 * dt)
     lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
     _, _, room = tightest(rails, loads, stores, False)
     dt = _plan(stores, lead, gap, dt)
@@ -279,7 +279,7 @@ def _step(
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
         middle = stores[lead].rate
-        _set_rates(rails, stores, day, m)
+        _set_rates(rails, stores, dt)
         last = stores[lead].rate
         if last * gap > 0.0:
             dt = gap * (1.0 / first + 4.0 / middle + 1.0 / last) / 6.0
@@ -357,7 +357,7 @@ def _to_event(
             high = share
     _holds_at(rails, loads, stores, day, 0.5 * low, False)
     keep_middle(rails, loads, stores)
-    _set_rates(rails, stores, day, m)
+    _set_rates(rails, stores, 0.5 * dt * low)
     took, most = dt * low, 0
     for s in range(len(stores)):
         if abs(stores[s].change) > abs(stores[most].change):
