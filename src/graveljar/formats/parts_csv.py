@@ -21,7 +21,7 @@ MOST_CHARACTERS: Final = 500_000
 
 _PART: Final[TypeAdapter[AnyPart]] = TypeAdapter(ShelfPart)
 _ABOUT: Final = ("kind", "name", "price", "mass_kg", "notes", "provenance", "known_from")
-_TEXT: Final = {"chemistry", "waveform", "topology"}
+_TEXT: Final = {"chemistry", "waveform", "topology", "cold_charge", "resets"}
 _FLAGS: Final = {"documented", "pass_through"}
 # Lists of things with figures of their own, as JSON in their cell.
 _LISTS: Final = {"outlets", "inputs"}
@@ -38,6 +38,9 @@ _EFFICIENCY: Final = {
 }
 
 
+_WHOLE: Final = ("cells", "most_series", "most_parallel")
+
+
 def _own(*names: str) -> dict[str, tuple[str, ...]]:
     return {name: (name,) for name in names}
 
@@ -45,7 +48,8 @@ def _own(*names: str) -> dict[str, tuple[str, ...]]:
 COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
     "battery": _own(
         "chemistry", "volts", "ah", "cells", "bms_a", "bms_peak_a", "low_v",
-        "resistance_mohm", "peukert",
+        "resistance_mohm", "peukert", "most_series", "most_parallel", "cold_charge",
+        "discharge_from_c", "resets",
     ),
     "inverter": _own(
         "nominal_v", "output_v", "output_hz", "waveform", "continuous_w", "surge_w", "surge_s"
@@ -247,7 +251,7 @@ def _value(column: str, cell: str, delimiter: str) -> Any:
     if not re.fullmatch(r"-?\d{1,12}(\.\d{1,12})?([eE]-?\d{1,2})?", text):
         return None
     value = float(text) / (100 if share else 1)
-    return int(value) if column == "cells" and value == int(value) else value
+    return int(value) if column in _WHOLE and value == int(value) else value
 
 
 def _column(kind: str, problem: Problem) -> str:

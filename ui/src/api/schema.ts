@@ -2377,7 +2377,7 @@ export interface components {
          * FuseKind
          * @description A kind of fuse and the sizes it is made in. Typical figures. [A]
          *
-         *     `ratings` are the most DC volts and the amps it interrupts up to them, rising volts [V], [A].
+         *     `ratings` rise in volts.
          */
         FuseKind: {
             /**
@@ -2388,10 +2388,7 @@ export interface components {
             /** Name */
             name: string;
             /** Ratings */
-            ratings: [
-                number,
-                number
-            ][];
+            ratings: components["schemas"]["Rating"][];
             /** Sizes */
             sizes: number[];
         };
@@ -3455,6 +3452,16 @@ export interface components {
             text: string;
             /** Options */
             options: components["schemas"]["Option"][];
+        };
+        /**
+         * Rating
+         * @description Amps interrupted up to so many DC volts. [V], [A]
+         */
+        Rating: {
+            /** Volts */
+            volts: number;
+            /** Breaks A */
+            breaks_a: number;
         };
         /**
          * Reading

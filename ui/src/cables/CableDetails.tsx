@@ -6,6 +6,8 @@ import { FigureButton } from "../parts/FigureButton";
 import { NumberField } from "../parts/NumberField";
 import { Group, Row } from "../parts/Row";
 import { quantity } from "../units/format";
+import { DisconnectRow } from "./DisconnectRow";
+import { EndFuse } from "./EndFuse";
 import { joinedAt, leadsOf, withCable, withFuse, withJoined } from "./wiring";
 import { fuseKindsFor, INSTALLED, INSULATIONS, SCHOOLS, TAKE_OFFS } from "./words";
 
@@ -19,15 +21,16 @@ export function CableDetails({ row }: { row: CableRow }) {
     <div className="framed flex flex-wrap gap-x-10" data-details={row.subject}>
       <Lies row={row} set={set} />
       <Protects row={row} set={set} />
+      {row.ends_at_battery ? <EndFuse row={row} set={set} /> : null}
       <Figures row={row} />
     </div>
   );
 }
 
 type Insulation = NonNullable<Cable["insulation_c"]>;
-type FuseKind = NonNullable<Fuse["kind"]> | null;
+export type FuseKind = NonNullable<Fuse["kind"]> | null;
 
-interface PartProps {
+export interface PartProps {
   row: CableRow;
   set: (what: string, make: (d: Design) => Design) => void;
 }
@@ -207,6 +210,7 @@ function Protects({ row, set }: PartProps) {
           />
         </Row>
       ) : null}
+      {row.kind === "post" ? <DisconnectRow row={row} set={set} /> : null}
       <Row name="Bus bar" help={`all its current; ${quantityOf(row.proposed_bus_bar_a)} or more`}>
         <NumberField
           label={`${name}: bus bar`}

@@ -8,6 +8,7 @@ import { Button } from "../parts/Button";
 import { Choose } from "../parts/Choose";
 import { CsvButton } from "../parts/CsvButton";
 import { FigureButton } from "../parts/FigureButton";
+import { quantity } from "../units/format";
 import { Cautions } from "../verdict/Cautions";
 import { Finding } from "../verdict/Findings";
 import { VerdictStrip } from "../verdict/VerdictStrip";
@@ -17,7 +18,7 @@ import { SchoolsTable } from "./SchoolsTable";
 import { SCHOOLS } from "./words";
 
 /** Codes of findings about wiring begin with these. */
-const WIRING = ["cable.", "fuse.", "connector.", "bus_bar.", "shunt."];
+const WIRING = ["cable.", "fuse.", "connector.", "bus_bar.", "shunt.", "disconnect."];
 const OF_LEADS = ["bank.unequal_leads", "bank.one_sided", "bank.sized_by_batteries"];
 
 export const isWiring = (code: string) =>
@@ -42,8 +43,8 @@ export function CablesView() {
         <FromMemory />
         {mains.map((one) => (
           <p key={one.rail} className="mt-1 text-sm" data-mains={one.rail}>
-            <strong>{one.name}</strong> gives up to {one.amps.toFixed(1)} A at{" "}
-            {Math.round(one.volts)} V AC: mains wiring follows local code. Let a licensed
+            <strong>{one.name}</strong> gives up to {quantity(one.amps, "A")} at{" "}
+            {quantity(one.volts, "V")} AC: mains wiring follows local code. Let a licensed
             electrician size and fit it; it is not sized here.
           </p>
         ))}
@@ -199,7 +200,8 @@ function FromMemory() {
         ))}
       </ul>
       <p>
-        Figures of your cable's maker go before any table. How it is worked out:{" "}
+        All sizes are for copper: copper-clad aluminium carries less, and loses more volts. Figures
+        of your cable's maker go before any table. How it is worked out:{" "}
         <a className="text-river underline" href="/method#cables" target="_blank" rel="noreferrer">
           docs/method.md
         </a>

@@ -49,6 +49,20 @@ export function withCable(design: Design, row: CableRow, part: Partial<Cable>): 
   return withJoined(design, row, { cable: next as Cable, ...equal });
 }
 
+/** A charging cable with the fuse at its battery's end changed, or without it. */
+export function withEndFuse(design: Design, row: CableRow, part: Partial<Fuse> | null): Design {
+  const links = design.links.map((one) => {
+    if (one.id !== row.subject) return one;
+    const proposed = row.proposed_end_fuse;
+    const before = one.end_fuse ?? {
+      amps: proposed?.amps ?? row.least_fuse_a,
+      kind: proposed?.kind ?? null,
+    };
+    return { ...one, end_fuse: part === null ? null : { ...before, ...part } };
+  });
+  return { ...design, links };
+}
+
 /** A run with its fuse changed; one that had none starts from what is proposed. */
 export function withFuse(design: Design, row: CableRow, part: Partial<Fuse>): Design {
   const proposed = row.proposed_fuse;

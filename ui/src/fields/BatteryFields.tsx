@@ -15,9 +15,13 @@ const MORE = [
   ["low_v", "Protection opens at", "V", "by chemistry"],
   ["discharge_from_c", "Gives nothing below", "°C", "unsaid"],
   ["cells", "Cells in series", "cells", "by volts"],
+  ["most_series", "Maker allows in series", "batteries", "unsaid"],
+  ["most_parallel", "Maker allows in parallel", "batteries", "unsaid"],
   ["resistance_mohm", "Inner resistance", "mΩ", "by chemistry"],
   ["peukert", "Peukert exponent", "", "by chemistry"],
 ] as const;
+
+const WHOLE: readonly string[] = ["cells", "most_series", "most_parallel"];
 
 /** What stands on a battery's label; what labels seldom say folds below. */
 export function BatteryFields({ value, label, at, set, chemistry }: Props) {
@@ -69,7 +73,7 @@ export function BatteryFields({ value, label, at, set, chemistry }: Props) {
           <Row key={field} name={name}>
             <NumberField
               label={name}
-              {...(field === "cells" ? { as: "whole" as const } : {})}
+              {...(WHOLE.includes(field) ? { as: "whole" as const } : {})}
               unit={unit}
               width="w-24"
               placeholder={otherwise}

@@ -63,6 +63,19 @@ export function LoadDetails({ load, path, set }: LoadFieldProps) {
             onChange={(nature) => set("kind", { nature })}
           />
         </Row>
+        <Row name="Depends on it" help="whose health or life">
+          <Choose
+            label={`${load.name}: who depends on it`}
+            value={load.depends ?? ""}
+            options={[
+              ["", "told from its name"],
+              ["nobody", "nobody"],
+              ["a person", "a person"],
+              ["an animal", "an animal"],
+            ]}
+            onChange={(depends) => set("who depends on it", { depends: depends || null })}
+          />
+        </Row>
         <Row name="Start">
           <StartMethod load={load} path={path} set={set} />
         </Row>

@@ -50,6 +50,18 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             onChange={(limit_a) => set("amps", { limit_a })}
           />
         </Row>
+        <Row name="Alternator" help="a smart one lets the volts stray from 12.2 to 15.5 V">
+          <Choose
+            label="Vehicle: alternator"
+            value={vehicle.alternator}
+            options={[
+              ["unknown", "not known"],
+              ["smart", "smart: its volts vary"],
+              ["fixed", "holds its volts"],
+            ]}
+            onChange={(alternator) => set("alternator", { alternator })}
+          />
+        </Row>
         <Row name="Engine runs" help="times of day">
           <TimesField
             label="Vehicle: engine runs"

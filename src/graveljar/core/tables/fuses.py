@@ -35,21 +35,29 @@ FuseKindKey = Literal[
 
 
 @dataclass(frozen=True)
+class Rating:
+    """Amps interrupted up to so many DC volts. [V], [A]"""
+
+    volts: float
+    breaks_a: float
+
+
+@dataclass(frozen=True)
 class FuseKind:
     """A kind of fuse and the sizes it is made in. Typical figures. [A]
 
-    `ratings` are the most DC volts and the amps it interrupts up to them, rising volts [V], [A].
+    `ratings` rise in volts.
     """
 
     key: FuseKindKey
     name: str
-    ratings: tuple[tuple[float, float], ...]
+    ratings: tuple[Rating, ...]
     sizes: tuple[float, ...]
 
     @property
     def volts(self) -> float:
         """The most DC volts it interrupts. [V]"""
-        return self.ratings[-1][0]
+        return self.ratings[-1].volts
 
     def breaks_a(self, full_v: float) -> float:
         """Amps it interrupts at the volts of a full store; 0 above its own. [A]
@@ -59,7 +67,7 @@ class FuseKind:
         >>> [STUD.breaks_a(volts) for volts in (13.0, 14.6, 29.2, 58.4)]
         [10000.0, 5000.0, 5000.0, 0.0]
         """
-        return next((amps for volts, amps in self.ratings if full_v < volts), 0.0)
+        return next((x.breaks_a for x in self.ratings if full_v < x.volts), 0.0)
 
     def is_made(self, amps: float) -> bool:
         """Whether it is made in a size."""
@@ -67,18 +75,21 @@ class FuseKind:
 
 
 STUD: Final = FuseKind(
-    "stud", "terminal-stud fuse", ((14.0, 10_000.0), (32.0, 5_000.0), (58.0, 2_000.0)), STUD_A
+    "stud",
+    "terminal-stud fuse",
+    (Rating(14.0, 10_000.0), Rating(32.0, 5_000.0), Rating(58.0, 2_000.0)),
+    STUD_A,
 )
-CLASS_T: Final = FuseKind("class-t", "class T fuse", ((125.0, 20_000.0),), STANDARD_A)
+CLASS_T: Final = FuseKind("class-t", "class T fuse", (Rating(125.0, 20_000.0),), STANDARD_A)
 # Typical ratings, quoted from memory; a datasheet goes before them. The plainest first. Strips
 # interrupt 1 to 2 kA: where nobody says which, 1 kA. Panel-string fuses at 1 000 V.
 PROPOSED_KINDS: Final = (
-    FuseKind("blade", "blade fuse", ((32.0, 1_000.0),), BLADE_A),
-    FuseKind("large-blade", "large blade fuse", ((32.0, 1_000.0),), LARGE_BLADE_A),
-    FuseKind("link", "bolt-in strip fuse", ((32.0, 1_000.0),), STRIP_A),
+    FuseKind("blade", "blade fuse", (Rating(32.0, 1_000.0),), BLADE_A),
+    FuseKind("large-blade", "large blade fuse", (Rating(32.0, 1_000.0),), LARGE_BLADE_A),
+    FuseKind("link", "bolt-in strip fuse", (Rating(32.0, 1_000.0),), STRIP_A),
     STUD,
-    FuseKind("panel-string", "panel-string fuse", ((1_000.0, 20_000.0),), PANEL_A),
-    FuseKind("open-link", "large open-link fuse", ((32.0, 6_000.0),), OPEN_LINK_A),
+    FuseKind("panel-string", "panel-string fuse", (Rating(1_000.0, 20_000.0),), PANEL_A),
+    FuseKind("open-link", "large open-link fuse", (Rating(32.0, 6_000.0),), OPEN_LINK_A),
     CLASS_T,
 )
 # Never proposed, and judged by these unless more is stated: glass of low breaking capacity
@@ -86,11 +97,11 @@ PROPOSED_KINDS: Final = (
 # more than fuses do.
 FUSE_KINDS: Final = (
     *PROPOSED_KINDS,
-    FuseKind("glass", "glass fuse", ((32.0, 100.0),), GLASS_A),
-    FuseKind("breaker", "DC breaker", ((48.0, 3_000.0),), STANDARD_A),
+    FuseKind("glass", "glass fuse", (Rating(32.0, 100.0),), GLASS_A),
+    FuseKind("breaker", "DC breaker", (Rating(48.0, 3_000.0),), STANDARD_A),
 )
 # Of a fuse whose kind nobody states: the weakest of the common kinds.
-UNSAID: Final = FuseKind("link", "fuse of unstated kind", ((32.0, 1_000.0),), ())
+UNSAID: Final = FuseKind("link", "fuse of unstated kind", (Rating(32.0, 1_000.0),), ())
 
 # Least that the main fuse of a lithium bank interrupts: a class T, or one that states so much
 # (ABYC E-13, from memory). Smaller packs, whose short circuit a blade interrupts twice over,
