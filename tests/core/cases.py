@@ -55,11 +55,11 @@ def lead_of(size: str, metres: float = 1.0, **rest: Any) -> dict[str, Any]:
 
 def small(size: str = "50 mm²", fuse_a: float = 110.0, **rest: Any) -> dict[str, Any]:
     """An inverter that can be made to draw 800 W / 0.87 / 10.5 V = 87.6 A."""
-    fuse = {"amps": fuse_a, **rest.pop("of_fuse", {})}
+    fuse = {"amps": fuse_a, "kind": "class-t", **rest.pop("of_fuse", {})}
     return {"stages": inverter(continuous_w=800.0, **lead_of(size, fuse=fuse, **rest))}
 
 
 def posts(parallel: int = 1, **leads: Any) -> dict[str, Any]:
     """A bank whose leads are described, with a main fuse, and that inverter on it."""
-    fused = {"fuse": {"amps": 150.0, "from_post_m": 0.1}, **leads}
+    fused = {"fuse": {"amps": 150.0, "kind": "class-t", "from_post_m": 0.1}, **leads}
     return {**small(), "stores": bank(parallel=parallel, leads=fused)}

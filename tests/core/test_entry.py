@@ -76,6 +76,65 @@ def test_starts_follow_the_rule_of_the_word_or_what_is_said(line: str, start_w: 
 
 
 @pytest.mark.parametrize(
+    ("line", "nature", "start_w"),
+    # The last word that names a kind decides, two words before one. Starts: common practice.
+    [
+        ("bar fridge 60W", "compressor", 360), ("fan heater 2000W", "heating", 2000),
+        ("drill charger 60W", "charger", 60), ("heat lamp 100W", "heating", 100),
+        ("fridge lamp 5W", "lighting", 5), ("air conditioner 900W", "compressor", 5400),
+        ("dehumidifier 300W", "compressor", 1800), ("ice maker 120W", "compressor", 720),
+        ("vacuum cleaner 800W", "tool", 2400), ("blender 500W", "tool", 1500),
+        ("hair dryer 1200W", "heating", 1200), ("winch 12V 60A", "motor", 1440),
+        ("washing machine 500W", "motor", 3000), ("welder 3000W", "electronics", 3000),
+        ("pump 12V 5A", "motor", 120), ("fan 12V 2A", "motor", 48),
+        # Its plug glows at 100 to 130 W.
+        ("diesel heater 12V 25W", "heating", 120),
+    ],
+)  # fmt: skip
+def test_the_last_or_most_specific_word_decides(line: str, nature: str, start_w: float) -> None:
+    load = _read(line).load
+    assert load is not None
+    assert load.nature == nature
+    assumed = {
+        "start_factor_compressor": 6.0, "start_factor_motor": 6.0, "start_factor_tool": 3.0,
+        "start_factor_dc_motor": 2.0, "start_factor_dc_compressor": 1.5,
+    }  # fmt: skip
+    assert one_start_w(load, assumed) == pytest.approx(start_w)
+
+
+def test_watts_that_go_in_are_not_cooking_watts() -> None:
+    """1 200 W of input are that; 800 W of cooking take 1.5 times as much (common practice)."""
+    for line, watts in (("microwave 1200W input", 1200), ("microwave input 1200W", 1200),
+                        ("microwave 800W", 1200)):  # fmt: skip
+        load = _read(line).load
+        assert load is not None
+        assert one_w(load) == pytest.approx(watts)
+
+
+@pytest.mark.parametrize(
+    ("line", "factor"),
+    # About 0.7 for motors (common practice); on DC there is none, and a label goes before it.
+    [("pump 230V 300W", 0.7), ("pump 12V 30W", 1.0), ("pump 230V 300W pf 0.9", 0.9),
+     ("kettle 900W", 1.0), ("fridge 240V 1A", 1.0)],
+)  # fmt: skip
+def test_a_motor_on_mains_takes_more_volt_amperes(line: str, factor: float) -> None:
+    load = _read(line).load
+    assert load is not None
+    assert load.power_factor == factor
+
+
+@pytest.mark.parametrize(
+    ("line", "priority"),
+    [("BiPAP 40W", "must"), ("feeding pump 10W", "must"), ("insulin fridge 50W", "must"),
+     ("air pump 60W", "nice"), ("bipap 40W nice", "nice")],
+)  # fmt: skip
+def test_what_a_person_depends_on_must_run(line: str, priority: str) -> None:
+    load = _read(line).load
+    assert load is not None
+    assert load.priority == priority
+
+
+@pytest.mark.parametrize(
     ("line", "piece", "reason"),
     [
         ("lamp 24", "24", "of what?"),

@@ -8,13 +8,20 @@ from graveljar.core.demand import Demand, rail_watts
 from graveljar.core.document import Load
 from graveljar.core.engine import net as n
 from graveljar.core.engine.conditions import open_circuit, weather
-from graveljar.core.engine.ledger import LOAD_FUSE_OPENED, LOAD_OUT, START_FAILED
+from graveljar.core.engine.ledger import (
+    LOAD_FUSE_OPENED,
+    LOAD_OUT,
+    OVERLOADED,
+    START_FAILED,
+    STORE_OVERLOADED,
+)
 from graveljar.core.engine.starting import UNKNOWN_START, start_fault
 from graveljar.core.errors import NotSolved
 from graveljar.core.load import one_start_w, one_w
 
 HALVINGS = 24
 LOADS_TRIP = (LOAD_OUT, LOAD_FUSE_OPENED, START_FAILED)
+OVERLOADS = (OVERLOADED, STORE_OVERLOADED)
 
 
 @dataclass(frozen=True)
@@ -25,6 +32,7 @@ class Dip:
     trips : Id of what gives up first; of the load itself where it does not start.
     below : Charge below which it does; 1 if even when full. [1]
     full_v, amps : At the terminals of the full store, while it starts. [V], [A]
+    overloaded : It gives up for its watts or amps, whatever the volts.
     """
 
     load: Load
@@ -32,6 +40,7 @@ class Dip:
     below: float | None
     full_v: float
     amps: float
+    overloaded: bool = False
 
 
 def dip_of(demand: Demand, store: str) -> Dip | None:
@@ -48,7 +57,7 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
     full_v, amps = float(rail["volts"]), float(rail["amps"])
     floor = float(probe.stores[lowered.place[store]]["least"])
     if full is not None:
-        return Dip(start.load, full, 1.0, full_v, amps)
+        return Dip(start.load, full, 1.0, full_v, amps, probe.overloaded)
     at_floor = probe.at(floor)
     if at_floor is None:
         return Dip(start.load, None, None, full_v, amps)
@@ -60,7 +69,7 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
             high = middle
         else:
             low, at_floor = middle, found
-    return Dip(start.load, at_floor, high, full_v, amps)
+    return Dip(start.load, at_floor, high, full_v, amps, probe.overloaded)
 
 
 def _running(demand: Demand, starting: Load) -> dict[str, float]:
@@ -84,6 +93,7 @@ class _Probe:
         weather(self.stores, lowered.day, coldest)
         self.stores["charge"] = 1.0
         self.stores["on"] = 1
+        self.overloaded = False
         for r in range(len(self.rails)):
             parent = self.rails[r]["parent"]
             alive = parent < 0 or self.rails[parent]["state"] == n.ON
@@ -114,6 +124,7 @@ class _Probe:
             raise NotSolved("The volts of this network do not settle while something starts.")
         if not what:
             return None
+        self.overloaded = what in OVERLOADS
         if what in LOADS_TRIP:
             return self.lowered.loads[index].id
         return self.lowered.names[index]

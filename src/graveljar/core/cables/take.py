@@ -28,6 +28,9 @@ def take_all(planned: Iterable[Planned]) -> tuple[Edit, ...]:
 
 def _wanted(planned: Planned) -> Iterator[tuple[str, Any]]:
     proposal, joined = planned.proposal, planned.run.joined
+    if any(x is not None and x.kind is None for x in (proposal.fuse, planned.end_proposal)):
+        # No common fuse interrupts its short circuit: a cable without one is not proposed.
+        return
     if planned.chosen is None and proposal.proposed is not None:
         size = {"size": proposal.proposed.size.name, "leads": proposal.proposed.leads}
         yield "cable", planned.cable.model_dump(mode="json") | size
@@ -53,7 +56,7 @@ def fuse_document(planned: Planned) -> dict[str, Any]:
 
 def end_fused(planned: Planned) -> tuple[Edit, ...]:
     """Edits that put a fitting fuse at the battery's end of a run."""
-    if planned.end_proposal is None:
+    if planned.end_proposal is None or planned.end_proposal.kind is None:
         return ()
     return (
         Edit("add", f"{planned.run.path}/end_fuse", _document(planned.end_proposal, AT_POST_M)),
@@ -68,7 +71,7 @@ def _document(fuse: FuseChoice, from_post_m: float | None) -> dict[str, Any]:
 def resized(planned: Planned, choice: Choice | None, fuse: FuseChoice | None) -> tuple[Edit, ...]:
     """Edits that put another size in the place of the chosen one, and a fuse that fits it."""
     path = planned.run.path
-    if planned.run.joined is None or choice is None or fuse is None:
+    if planned.run.joined is None or choice is None or fuse is None or fuse.kind is None:
         return ()
     size = {"size": choice.size.name, "leads": choice.leads}
     edits = [Edit("replace", f"{path}/cable", planned.cable.model_dump(mode="json") | size)]
@@ -91,7 +94,8 @@ def _refused(fuse: Fuse, proposed: FuseChoice) -> dict[str, Any]:
 
 def fused(planned: Planned) -> tuple[Edit, ...]:
     """Edits that put the fitting fuse in the place of what is there."""
-    if planned.proposal.fuse is None or planned.run.joined is None:
+    fuse = planned.proposal.fuse
+    if fuse is None or fuse.kind is None or planned.run.joined is None:
         return ()
     document = fuse_document(planned)
     return (Edit("add", f"{planned.run.path}/fuse", document),)

@@ -234,6 +234,12 @@ def start_trips(facts: Facts) -> Iterator[Finding]:
         if dip is None or dip.below is None or dip.trips is None:
             continue
         always = dip.below >= 1
+        if always and dip.overloaded:
+            # Said where what feeds it is: its surge, or the battery's peak.
+            continue
+        lower = "it draws more amps, and that is too much" if dip.overloaded else (
+            "the dip goes below a cut-out"
+        )  # fmt: skip
         when = "even from full" if always else f"below {quantity(dip.below, 'share', 2)} charge"
         yield Finding(
             "start.trips_low",
@@ -241,7 +247,7 @@ def start_trips(facts: Facts) -> Iterator[Finding]:
             dip.load.id,
             f"{dip.load.name} starting trips {names[dip.trips]} {when}",
             f"The start asks {quantity(dip.amps, 'A')} and pulls the full bank to "
-            f"{quantity(dip.full_v, 'V')}; with less charge the dip goes below a cut-out.",
+            f"{quantity(dip.full_v, 'V')}; with less charge {lower}.",
             (f"load.{dip.load.id}.start", f"store.{store.id}.start_a"),
             (*soft_start(facts, dip.load), *grow_to(facts, store, store.parallel + 1)),
             ("ohm", "trade-start"),

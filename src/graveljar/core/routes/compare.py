@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Any
 
+from graveljar.core.danger import is_danger
 from graveljar.core.document import Bank, Design, Station, Vehicle
 from graveljar.core.edit import Edit
 from graveljar.core.errors import InvalidDocument, Problem
@@ -73,7 +74,7 @@ def _work_out(draft: Draft, design: Design, alone: Facts) -> Route:
     facts = gather(filled(draft.after))
     known = {finding.title for finding in judge(alone)}
     found = [x for x in judge(facts) if x.severity != "note" and x.title not in known]
-    dangerous = any(x.severity == "stop" for x in found)
+    dangerous = any(is_danger(x) for x in found)
     row = next((x for x in link_rows(facts) if x.id == draft.link), None)
     joint = next((x for x in joints_of(facts) if x.subject == draft.link), None)
     station = next(x for x in alone.stores if alone.station(x.id) is not None)

@@ -6,6 +6,7 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.assumptions import resolve
+from graveljar.core.danger import is_danger
 from graveljar.core.document import Design
 from graveljar.core.engine.ledger import room
 from graveljar.core.engine.lower import Lowered, lower
@@ -140,7 +141,7 @@ class _Job:
         if key in self.dead:
             self.left.note(self.dead[key], new.title)
             return False
-        broken = [f for f in judge(gather(new.design)) if f.severity in ("stop", "fix")]
+        broken = [f for f in judge(gather(new.design)) if is_danger(f) or f.severity == "fix"]
         if not broken:
             return True
         rules = {finding.code for finding in broken}

@@ -1,0 +1,114 @@
+"""Nothing that is offered leads into danger: fixes, variants, levers, routes, choices."""
+
+from collections.abc import Iterator
+from typing import Any
+
+import jsonpatch
+import pytest
+
+from graveljar.core.danger import dangers_of
+from graveljar.core.document import Bank, Design, Station
+from graveljar.core.edit import Edit
+from graveljar.core.evaluate import evaluate
+from graveljar.core.facts import Facts, gather
+from graveljar.core.findings import judge
+from graveljar.core.fuse import MOST_SHARE
+from graveljar.core.levers import levers_of
+from graveljar.core.limits import exceeds
+from graveljar.core.routes import RoutesAsk, routes_of
+from graveljar.core.shelf import Candidate
+from graveljar.core.sides.schools import variants_of
+from graveljar.core.tables.connectors import CONNECTORS
+from graveljar.demo import demo_designs
+from graveljar.formats.parts_csv import starting_shelf
+from tests.reference.random_designs import wired_design
+
+SHELF = [Candidate(part.name, part) for part in starting_shelf()]
+AMPS_OF = {x.key: x.amps for x in CONNECTORS}
+
+
+def offers(made: Design) -> Iterator[tuple[str, Any]]:
+    """Everything that can be taken on a design, by what offers it."""
+    evaluation, facts = evaluate(made), gather(made)
+    for finding in evaluation.findings:
+        yield from ((f"{finding.code}: {x.label}", x.edits) for x in finding.fixes)
+    for choice in evaluation.needed.choices if evaluation.needed else ():
+        yield f"Needed: {choice.system_v} V", choice.edits
+        yield f"Needed, as many: {choice.system_v} V", choice.alike_edits
+    yield from ((f"variant {x.key}", x.edits) for x in variants_of(facts))
+    yield from ((f"lever {x.label}", x.edits) for x in levers_of(made, SHELF))
+    for store in made.stores:
+        if isinstance(store, Station):
+            ask = RoutesAsk(station=store.id)
+            yield from ((f"route {x.way}", x.edits) for x in routes_of(made, ask, SHELF))
+
+
+def applied(document: Any, edits: Any) -> Design:
+    """A document as its sender has it, with edits of an answer taken."""
+    operations: Any = [
+        {"op": x.op, "path": x.path} | ({} if x.op == "remove" else {"value": x.value})
+        for x in edits
+    ]
+    return Design.model_validate(jsonpatch.apply_patch(document, operations))
+
+
+def unsafe(facts: Facts) -> set[tuple[str, str]]:
+    """What must not come about, told from the design itself rather than from its findings."""
+    found = set()
+    for one in facts.cables.values():
+        joined = one.run.joined
+        key = joined.connector if joined else None
+        class_a = AMPS_OF.get(key) if key else None
+        if class_a is not None and exceeds(one.lead_a, MOST_SHARE * class_a):
+            found.add(("connector", one.run.subject))
+        bears_a = one.chosen.ampacity_a if one.chosen else None
+        if one.fuse and bears_a is not None and exceeds(one.fuse.amps, bears_a):
+            found.add(("fuse above cable", one.run.subject))
+        if one.run.kind == "post" and one.chosen is not None and one.fuse is None:
+            found.add(("no main fuse", one.run.subject))
+    for store in facts.design.stores:
+        if isinstance(store, Bank) and facts.rests[store.id].full_v > 60:
+            found.add(("touch", store.id))
+        if isinstance(store, Bank) and store.series > 4:
+            found.add(("series", store.id))
+    return found
+
+
+@pytest.mark.parametrize(
+    "made",
+    [*demo_designs().values(), *(wired_design(seed) for seed in range(900, 912))],
+    ids=lambda made: made.name,
+)
+def test_nothing_offered_leads_into_danger(made: Design) -> None:
+    """Also as its sender has it, with every default left out; and nothing stops running for it."""
+    facts = gather(made)
+    known, there = dangers_of(judge(facts)), unsafe(facts)
+    able = {x.id for x in facts.lowered.loads}
+    bare = made.model_dump(mode="json", exclude_unset=True)
+    taken = 0
+    for what, edits in offers(made):
+        if not edits:
+            continue
+        after = gather(applied(bare, edits))
+        assert dangers_of(judge(after)) <= known, what
+        assert unsafe(after) <= there, what
+        assert able & {x.id for x in after.design.loads} <= {x.id for x in after.lowered.loads}
+        taken += 1
+    assert taken
+
+
+@pytest.mark.parametrize("seed", range(912, 932))
+def test_all_proposals_of_a_wired_design_leave_nothing_unfused(seed: int) -> None:
+    """Where nobody has chosen: sizes, fuses at both ends, connectors, all taken at once."""
+    document = wired_design(seed).model_dump(mode="json", exclude_unset=True)
+    for thing in (*document["stages"], *document["loads"], document["stores"][0]):
+        for field in ("cable", "fuse", "connector", "bus_bar_a", "shunt_a", "leads"):
+            thing.pop(field, None)
+    made = Design.model_validate(document)
+    edits: tuple[Edit, ...] = evaluate(made, quick=True).cables.edits
+    after = gather(applied(document, edits))
+    assert unsafe(after) <= unsafe(gather(made))
+    wiring = ("cable.", "fuse.", "connector.", "bus_bar.")
+    found = {x.code for x in judge(after) if x.code.startswith(wiring) and x.severity != "note"}
+    # What no common cable or fuse does stays without one.
+    assert found <= {"cable.drop_too_large", "cable.start_drops_out"}
