@@ -22,10 +22,8 @@ def runs_hot(continuous_a: float, rated_a: float) -> bool:
     return exceeds(continuous_a, MOST_SHARE * rated_a)
 
 
-def able_kind(
-    rated_a: float, full_v: float, short_a: float, least_breaks_a: float = 0.0
-) -> FuseKind | None:
-    """The plainest kind made in this size that bears the full volts and breaks the short circuit.
+def able_kinds(full_v: float, short_a: float, least_breaks_a: float = 0.0) -> tuple[FuseKind, ...]:
+    """The common kinds that bear the full volts and break the short circuit, the plainest first.
 
     Parameters
     ----------
@@ -33,17 +31,13 @@ def able_kind(
     short_a : Prospective short-circuit current. [A]
     least_breaks_a : What it must interrupt whatever flows. [A]
 
-    Returns
-    -------
-    None where no common kind does.
-
     Examples
     --------
-    >>> able_kind(200, 14.6, 1_800).name, able_kind(200, 58.4, 7_300).name
-    ('terminal-stud fuse', 'class T fuse')
+    >>> able_kinds(14.6, 1_800)[0].name, able_kinds(58.4, 27_300)
+    ('terminal-stud fuse', ())
     """
-    for kind in PROPOSED_KINDS:
-        breaks_a = kind.breaks_a(full_v)
-        if kind.is_made(rated_a) and short_a < breaks_a and least_breaks_a <= breaks_a:
-            return kind
-    return None
+    return tuple(
+        kind
+        for kind in PROPOSED_KINDS
+        if kind.breaks_a(full_v) > short_a and kind.breaks_a(full_v) >= least_breaks_a
+    )

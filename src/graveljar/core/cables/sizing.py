@@ -13,7 +13,7 @@ from graveljar.core.conductor import (
     one_up,
     resistance_ohm,
 )
-from graveljar.core.fuse import LEAST_FACTOR, able_kind
+from graveljar.core.fuse import LEAST_FACTOR, able_kinds
 from graveljar.core.tables.conductors import School
 from graveljar.core.tables.fuses import LITHIUM_MAIN_A, PROPOSED_KINDS, SMALL_SHORT_A, FuseKind
 
@@ -168,22 +168,25 @@ def _one_up(least: Choice, asked: Asked, conditions: Conditions, sizes: tuple[Si
 
 
 def fuse_for(choice: Choice, asked: Asked) -> FuseChoice | None:
-    """The smallest fuse of 125 % or more that a lead bears, of a kind that can break it.
+    """A fuse of 125 % or more that a lead bears, of the plainest kind that can break it.
 
-    None where no size fits. Without a kind if none breaks that short circuit in any size.
+    Of that kind the smallest size. None where no size fits. Without a kind if none breaks that
+    short circuit in any size.
     """
     least_a = LEAST_FACTOR * asked.amps / choice.leads * (1 - 1e-9)
     most_a = (choice.most_fuse_a or 0.0) * (1 + 1e-9)
     if most_a < least_a:
         return None
     must_break_a = asked.must_break_a(choice.ohm * choice.leads)
-    able = any(x.breaks_a(asked.full_v) > must_break_a for x in PROPOSED_KINDS)
-    for amps in FUSES_A:
-        if least_a <= amps <= most_a:
-            kind = able_kind(amps, asked.full_v, must_break_a, asked.least_breaks_a)
-            if kind is not None or not able:
-                return FuseChoice(amps, kind)
-    return None
+    able = able_kinds(asked.full_v, must_break_a, asked.least_breaks_a)
+    for kind in able:
+        for amps in kind.sizes:
+            if least_a <= amps <= most_a:
+                return FuseChoice(float(amps), kind)
+    if able:
+        return None
+    fits = next((amps for amps in FUSES_A if least_a <= amps <= most_a), None)
+    return None if fits is None else FuseChoice(fits, None)
 
 
 def sizes_of(system: str) -> tuple[Size, ...]:
