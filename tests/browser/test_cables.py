@@ -82,10 +82,34 @@ def test_every_field_of_a_joint_reaches_the_document(page: Page, server: Server)
     page.fill("Van bank: fuse from the post", "0.12")
     page.fill("Van bank: longest lead", "0.9")
     page.choose("Van bank: taken off", "from one battery")
+    page.fill("Van bank: disconnect", "250")
+    page.fill("Van bank: disconnect volts", "24")
     page.until(lambda: page.saved()["stores"][0]["leads"]["longest_m"] == 0.9, "the longest")
     leads = page.saved()["stores"][0]["leads"]
     assert (leads["fuse"]["from_post_m"], leads["take_off"]) == (0.12, "from one battery")
+    assert leads["disconnect"] == {"amps": 250, "volts": 24}
     page.finds("bank.one_sided")
+
+
+def test_a_cable_that_ends_at_a_battery_is_fused_at_both_ends(page: Page, server: Server) -> None:
+    document = server.demo("puppet-van")
+    outside = {"kind": "bank", "id": "old", "name": "Old battery", "battery": {"volts": 12.8}}
+    document["stores"].append(outside)
+    document["links"].append(
+        {"id": "top-up", "name": "Top-up lead", "rail": "old", "to": "bank",
+         "cable": {"length_m": 2.0, "size": "6 mm²"}, "fuse": {"amps": 40.0, "kind": "class-t"}}
+    )  # fmt: skip
+    page.open(document)
+    cables(page)
+    page.finds("fuse.battery_end")
+    page.find('[data-finding="fuse.battery_end"] [data-fix]:enabled').click()
+    page.clears("fuse.battery_end")
+    assert page.saved()["links"][0]["end_fuse"]["kind"] == "class-t"
+    page.find('[data-more="top-up"]').click()
+    page.fill("Top-up lead: fuse at the battery", "300")
+    page.finds("fuse.battery_end")
+    page.chord("z")
+    page.clears("fuse.battery_end")
 
 
 def test_all_proposals_are_taken_at_once_and_the_drawing_carries_them(

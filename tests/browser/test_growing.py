@@ -132,9 +132,10 @@ def test_a_vehicle_and_its_times(page: Page) -> None:
     page.find('.drawing [data-thing="vehicle"]')
     page.fill("Vehicle: engine runs", "7:30-9, 17-18:30")
     page.press(Keys.TAB)
+    page.choose("Vehicle: alternator", "holds its volts")
     page.choose("Vehicle: engine told by", "nothing")
     kept = page.saved()["stores"][1]
-    assert kept["signal"] == "none"
+    assert (kept["signal"], kept["alternator"]) == ("none", "fixed")
     assert [span["from_h"] for span in kept["runs"]["windows"]] == [7.5, 17.0]
     page.button("Remove Vehicle").click()
     page.until(lambda: len(page.saved()["stores"]) == 1, "removed")

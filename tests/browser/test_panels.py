@@ -34,6 +34,8 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     page.choose("Where the bank stands", "the open")
     page.choose("Battery: protection in frost", "low-temperature")
     page.find("[data-panel=bank] details summary").click()
+    page.fill("Maker allows in series", "4")
+    page.fill("Maker allows in parallel", "6")
     page.choose("Battery: after an overload", "by itself")
     page.choose("Battery known from", "guess")
     page.until(
@@ -45,7 +47,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
         "name": "AGM 6 V 220 Ah", "chemistry": "agm", "volts": 6, "ah": 220, "bms_a": 180,
         "peukert": None, "provenance": "guess", "cells": None, "bms_peak_a": None, "low_v": None,
         "resistance_mohm": None, "shelf": None, "cold_charge": "cut-off",
-        "discharge_from_c": None, "resets": "by itself",
+        "discharge_from_c": None, "resets": "by itself", "most_series": 4, "most_parallel": 6,
     }  # fmt: skip
     assert (bank["series"], bank["parallel"], bank["keep_back"]) == (2, 3, 0.45)
     assert (bank["starts_at"], bank["name"]) == (0.8, "Under the bench")

@@ -94,6 +94,9 @@ SAFETY_CASES = [
     Case("bank.touchable", "watch", {"stores": bank(volts=54.4)}, {"stores": bank(volts=51.2)}),
     Case("bank.touchable", "watch", {"stores": bank(volts=28.8, location="outside")},
          {"stores": bank(volts=28.8)}),
+    Case("bank.touchable", "watch",
+         {"more": [converter(set_v=62.0, topology="boost")]},
+         {"more": [converter(set_v=58.0, topology="boost")]}),
     Case("bank.too_many", "fix", {"stores": bank(volts=6.4, series=5)},
          {"stores": bank(volts=6.4, series=4)}),
     # Conductors side by side from 50 mm² on (NEC 310.10(G), memory).

@@ -99,6 +99,14 @@ def test_what_is_too_much_for_one_lead_is_split_over_fused_leads() -> None:
     assert propose(asked(4_000.0), BUILDING, AMERICAN).minimum is None
 
 
+def test_above_extra_low_volts_nothing_is_proposed() -> None:
+    """120 V DC (IEC 61140, from memory): a job for people trained for it."""
+    assert propose(asked(10.0, full_v=116.8), BUILDING, METRIC).fuse is not None
+    assert propose(asked(10.0, full_v=124.1), BUILDING, METRIC) == Proposal(None, None, None)
+    high = design(load(50.0, volts=350.0), stores=bank("nmc", 351.0))
+    assert looked_at(high).cables.edits == ()
+
+
 def test_conductors_lie_in_parallel_from_50_mm2_on() -> None:
     """NEC 310.10(G), from memory: 1/0 AWG and up; thinner ones are not laid side by side."""
     found = propose(asked(200.0), BUILDING, tuple(x for x in AMERICAN if x.mm2 < 60))

@@ -54,6 +54,8 @@ def codes(made: Design) -> set[str]:
         # 16S LFP is 58.4 V full, 17S 62.05 V; outside, where it may be wet, 30 V are too many.
         ({"stores": bank(volts=54.4, ah=20.0)}, {"touch_volts", "dc_arc"}, set()),
         ({"stores": bank(volts=51.2, ah=20.0)}, {"dc_arc"}, set()),
+        ({"more": [converter(set_v=62.0, topology="boost", continuous_a=2.0)]},
+         {"touch_volts", "warm_converters"}, set()),
         ({"stores": bank(volts=25.6, ah=20.0)}, set(), set()),
         # Some 20 kg: 2 kWh of lithium, 700 Wh of lead-acid.
         ({"stores": bank(volts=12.8, ah=170.0)}, {"lifting"}, set()),

@@ -1,15 +1,12 @@
-"""Direct current that must not be touched."""
-
-from typing import Final
+"""Which direct current must not be touched where it is."""
 
 from graveljar.core.document import Bank
 from graveljar.core.facts import Facts
-
-# Dry, and in wet places. IEC 61140, from memory. [V]
-DRY_TOUCH_V: Final = 60.0
-WET_TOUCH_V: Final = 30.0
+from graveljar.core.tables.touch import DRY_TOUCH_V, WET_TOUCH_V
 
 
-def is_wet(facts: Facts, bank: Bank) -> bool:
-    """Whether a bank stands where it may be wet: outside, or on a boat."""
-    return bank.location == "outside" or facts.design.setting.place == "boat"
+def touch_v(facts: Facts, bank: Bank | None) -> float:
+    """Volts from which nobody may touch it: fewer where a bank is outside, or on a boat. [V]"""
+    outside = bank is not None and bank.location == "outside"
+    wet = outside or facts.design.setting.place == "boat"
+    return WET_TOUCH_V if wet else DRY_TOUCH_V

@@ -16,6 +16,7 @@ from graveljar.core.conductor import (
 from graveljar.core.fuse import LEAST_FACTOR, able_kinds
 from graveljar.core.tables.conductors import School
 from graveljar.core.tables.fuses import LITHIUM_MAIN_A, PROPOSED_KINDS, SMALL_SHORT_A, FuseKind
+from graveljar.core.tables.touch import EXTRA_LOW_V
 
 # Every size fuses are made in. [A]
 FUSES_A: Final = tuple(sorted({float(a) for kind in PROPOSED_KINDS for a in kind.sizes}))
@@ -170,12 +171,12 @@ def _one_up(least: Choice, asked: Asked, conditions: Conditions, sizes: tuple[Si
 def fuse_for(choice: Choice, asked: Asked) -> FuseChoice | None:
     """A fuse of 125 % or more that a lead bears, of the plainest kind that can break it.
 
-    Of that kind the smallest size. None where no size fits. Without a kind if none breaks that
-    short circuit in any size.
+    Of that kind the smallest size. None where no size fits, and above 120 V, where nothing is
+    proposed. Without a kind if none breaks that short circuit in any size.
     """
     least_a = LEAST_FACTOR * asked.amps / choice.leads * (1 - 1e-9)
     most_a = (choice.most_fuse_a or 0.0) * (1 + 1e-9)
-    if most_a < least_a:
+    if most_a < least_a or asked.full_v > EXTRA_LOW_V:
         return None
     must_break_a = asked.must_break_a(choice.ohm * choice.leads)
     able = able_kinds(asked.full_v, must_break_a, asked.least_breaks_a)

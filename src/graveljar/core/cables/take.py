@@ -7,6 +7,7 @@ from graveljar.core.cables.plan import Planned, bus_bar_for, proposed_connector
 from graveljar.core.cables.sizing import Choice, FuseChoice, fuse_for
 from graveljar.core.document import Fuse
 from graveljar.core.edit import Edit
+from graveljar.core.tables.touch import EXTRA_LOW_V
 
 # As near to the post as a fuse is fitted in practice. [m]
 AT_POST_M = 0.1
@@ -28,6 +29,9 @@ def take_all(planned: Iterable[Planned]) -> tuple[Edit, ...]:
 
 def _wanted(planned: Planned) -> Iterator[tuple[str, Any]]:
     proposal, joined = planned.proposal, planned.run.joined
+    if planned.asked.full_v > EXTRA_LOW_V:
+        # Not a job for what is planned here.
+        return
     if any(x is not None and x.kind is None for x in (proposal.fuse, planned.end_proposal)):
         # No common fuse interrupts its short circuit: a cable without one is not proposed.
         return
@@ -77,10 +81,11 @@ def resized(planned: Planned, choice: Choice | None, fuse: FuseChoice | None) ->
     edits = [Edit("replace", f"{path}/cable", planned.cable.model_dump(mode="json") | size)]
     if planned.fuse is not None:
         edits.append(Edit("replace", f"{path}/fuse", _refused(planned.fuse, fuse)))
-    if planned.end is not None and planned.end_fuse is not None:
-        end = fuse_for(choice, planned.end)
-        if end is not None:
-            edits.append(Edit("replace", f"{path}/end_fuse", _refused(planned.end_fuse, end)))
+    end = None if planned.end is None else fuse_for(choice, planned.end)
+    if end is not None and end.kind is not None:
+        before = planned.end_fuse
+        document = _document(end, AT_POST_M) if before is None else _refused(before, end)
+        edits.append(Edit("add", f"{path}/end_fuse", document))
     return tuple(edits)
 
 

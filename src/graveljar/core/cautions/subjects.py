@@ -9,7 +9,7 @@ from graveljar.core.document import Bank, Station, Vehicle
 from graveljar.core.facts import Facts
 from graveljar.core.load import depends_on
 from graveljar.core.tables.dependants import Depends
-from graveljar.core.touch import DRY_TOUCH_V, WET_TOUCH_V, is_wet
+from graveljar.core.touch import touch_v
 
 # Lithium is not charged below this; warned of from a little above, for nights are colder. [°C]
 FROST_C: Final = 5.0
@@ -43,11 +43,13 @@ def inverters(facts: Facts) -> Iterator[str]:
 
 
 def touchable(facts: Facts) -> Iterator[str]:
-    """Banks above 60 V direct current when full; above 30 V where it may be wet."""
+    """Banks and converters above 60 V direct current; above 30 V where it may be wet."""
     for bank in facts.banks:
-        most_v = WET_TOUCH_V if is_wet(facts, bank) else DRY_TOUCH_V
-        if facts.rests[bank.id].full_v > most_v:
+        if facts.rests[bank.id].full_v > touch_v(facts, bank):
             yield bank.id
+    for converter in facts.converters:
+        if converter.set_v > touch_v(facts, None):
+            yield converter.id
 
 
 def no_bms(facts: Facts) -> Iterator[str]:

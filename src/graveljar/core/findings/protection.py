@@ -116,12 +116,6 @@ def battery_end(facts: Facts) -> Iterator[Finding]:
             through, what = main.fuse.amps * main.run.strings, "its main fuse lets through"
         if not exceeds(through, bears_a):
             continue
-        edits = end_fused(one)
-        fuse = one.end_proposal
-        label = "No common fuse does: use a thicker cable."
-        if edits and fuse is not None:
-            kind = fuse.kind.name if fuse.kind else "fuse"
-            label = f"Use a {kind} of {quantity(fuse.amps, 'A')} at the battery's end."
         yield Finding(
             "fuse.battery_end",
             "stop",
@@ -132,9 +126,21 @@ def battery_end(facts: Facts) -> Iterator[Finding]:
             "not see what the battery pushes into a short circuit. Fuse it at the battery's end, "
             "and between two sources at both.",
             (f"cable.{one.run.subject}.ampacity_a", f"cable.{one.run.subject}.least_fuse_a"),
-            (Remedy(label, edits),),
+            (_at_battery(one),),
             ("abyc-e-11", "trade-fuse"),
         )
+
+
+def _at_battery(one: Planned) -> Remedy:
+    """A fuse at the battery's end; where none fits the cable, a cable that one fits."""
+    edits, fuse, fresh = end_fused(one), one.end_proposal, one.fresh
+    if edits and fuse is not None and fuse.kind is not None:
+        words = f"Use a {fuse.kind.name} of {quantity(fuse.amps, 'A')} at the battery's end."
+        return Remedy(words, edits)
+    edits = resized(one, fresh.proposed, fresh.fuse)
+    if edits and fresh.proposed is not None and fresh.fuse is not None:
+        return Remedy(f"Use {sized(fresh.proposed, fresh.fuse)} at both ends.", edits)
+    return Remedy("No common cable and fuse do: take the link away.")
 
 
 PROTECTION_RULES: Final[tuple[Rule, ...]] = (none_before, battery_end, above_cable)

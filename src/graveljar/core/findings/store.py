@@ -19,13 +19,12 @@ from graveljar.core.limits import exceeds
 from graveljar.core.needed import CELL_V, MOST_IN_SERIES, long_power
 from graveljar.core.standard_sizes import COMFORT_W
 from graveljar.core.tables.chemistry import USUAL_CELLS
-from graveljar.core.touch import DRY_TOUCH_V, WET_TOUCH_V, is_wet
+from graveljar.core.tables.touch import DRY_TOUCH_V, EXTRA_LOW_V
+from graveljar.core.touch import touch_v
 from graveljar.core.words import number, quantity
 
 # Label volts further than this from a whole number of cells are unlikely. Ours.
 VOLTS_TOLERANCE: Final = 0.08
-# Direct current above it is not extra-low voltage any more. IEC 61140, from memory. [V]
-EXTRA_LOW_V: Final = 120.0
 
 
 def current_above_limit(facts: Facts) -> Iterator[Finding]:
@@ -201,23 +200,28 @@ def above_extra_low(facts: Facts) -> Iterator[Finding]:
 def touchable(facts: Facts) -> Iterator[Finding]:
     """`bank.touchable`: direct current that must not be touched: above 60 V, 30 V where it is wet.
 
-    By the volts when full; up to 120 V, above which it is `bank.above_extra_low`.
+    Of a bank when full, or of what a converter gives; up to 120 V (`bank.above_extra_low`).
     """
-    for bank in facts.banks:
-        full_v, wet = facts.rests[bank.id].full_v, is_wet(facts, bank)
-        most_v = WET_TOUCH_V if wet else DRY_TOUCH_V
-        if not exceeds(full_v, most_v) or exceeds(full_v, EXTRA_LOW_V):
+    found = [
+        (bank.id, bank.name, facts.rests[bank.id].full_v, touch_v(facts, bank), "when full")
+        for bank in facts.banks
+    ]
+    found += [
+        (x.id, x.name, x.set_v, touch_v(facts, None), "at its output") for x in facts.converters
+    ]
+    for subject, name, volts, most_v, when in found:
+        if not exceeds(volts, most_v) or exceeds(volts, EXTRA_LOW_V):
             continue
-        where = "where it may be wet" if wet else "in a dry place"
         yield Finding(
             "bank.touchable",
             "watch",
-            bank.id,
-            f"{bank.name} has {quantity(full_v, 'V')} DC when full; from {number(most_v)} V on "
-            f"nobody may touch it {where}",
+            subject,
+            f"{name} has {quantity(volts, 'V')} DC {when}; from {number(most_v)} V on nobody may "
+            "touch it",
             "Cover every bare part, and use fuses, switches and connectors rated for these volts "
-            "of direct current. Leave the work to somebody trained for it.",
-            (f"store.{bank.id}.full_v",),
+            "of direct current. In wet places 30 V are the limit, in dry ones 60 V. Leave the work "
+            "to somebody trained for it.",
+            (f"store.{subject}.full_v",) if subject in facts.rests else (),
             (Remedy("Cover all terminals, or use lower volts."),),
             ("iec-61140",),
         )

@@ -11,7 +11,7 @@ from graveljar.core.findings.remedies import grow_to, soft_start
 from graveljar.core.joints import Stranded, stranded_by
 from graveljar.core.needed import most_in_series
 from graveljar.core.standard_sizes import class_volts, inverter_window, regulator_for
-from graveljar.core.touch import DRY_TOUCH_V
+from graveljar.core.tables.touch import DRY_TOUCH_V
 from graveljar.core.tree import Rail
 from graveljar.core.window import Fit, least_input_v
 from graveljar.core.words import duration, number, quantity
