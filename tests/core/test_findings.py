@@ -19,6 +19,7 @@ from tests.building import (
     evaluated,
     inverter,
     load,
+    looked_at,
     on_port,
     station,
 )
@@ -587,6 +588,19 @@ def test_every_code_in_the_rules_is_tried_here_and_told_in_the_method() -> None:
     method = (RULES.parents[3] / "docs/method.md").read_text()
     told = {*(case.code for case in CASES), *(caution.code for caution, _ in CAUTIONS)}
     assert [code for code in told if f"`{code}`" not in method] == []
+
+
+@pytest.mark.parametrize(
+    ("code", "rest"),
+    [("inverter.little_margin", {"loads": [load(850, ac=True)], "stages": inverter()}),
+     ("converter.little_margin", {"loads": [behind(40)], "more": [converter()]})],
+)  # fmt: skip
+def test_a_share_in_a_title_is_that_of_its_figure(code: str, rest: dict[str, Any]) -> None:
+    """850 W of 1 000 are 85 %; 40 W at 5 V are 8 A of 10: 80 %."""
+    evaluation = looked_at(_design(rest))
+    found = next(f for f in evaluation.findings if f.code == code)
+    share = next(evaluation.figures[key].value for key in found.figures if key.endswith(".share"))
+    assert f"{share * 100:.0f} %" in found.title
 
 
 def test_what_would_trip_each_other_runs_in_turn_and_is_said_in_the_verdict() -> None:

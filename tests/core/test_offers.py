@@ -21,6 +21,7 @@ from graveljar.core.sides.schools import variants_of
 from graveljar.core.tables.connectors import CONNECTORS
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
+from tests.building import bank, evaluated, load, the_need
 from tests.reference.random_designs import wired_design
 
 SHELF = [Candidate(part.name, part) for part in starting_shelf()]
@@ -112,3 +113,36 @@ def test_all_proposals_of_a_wired_design_leave_nothing_unfused(seed: int) -> Non
     found = {x.code for x in judge(after) if x.code.startswith(wiring) and x.severity != "note"}
     # What no common cable or fuse does stays without one.
     assert found <= {"cable.drop_too_large", "cable.start_drops_out"}
+
+
+FAN: dict[str, Any] = {"window": {"cut_out_v": 12.6, "most_v": 15.0}, "hours_per_day": 24.0}
+TIMES_6: dict[str, Any] = {"start": {"method": "factor", "factor": 6.0}}
+
+
+@pytest.mark.parametrize(
+    ("start", "amps"),
+    # 30 W at 12 V: twice as much for long are 5 A; six times at its start 15 A.
+    [({}, 5.0), (TIMES_6, 15.0)],
+)
+def test_a_regulator_that_is_put_in_has_room_for_the_start(
+    start: dict[str, Any], amps: float
+) -> None:
+    evaluation = evaluated(load(30.0, "fan", **FAN, **start), whole=True)
+    strands = next(f for f in evaluation.findings if f.code == "window.strands")
+    regulator = next(fix for fix in strands.fixes if "regulator" in fix.label)
+    assert regulator.edits[0].value["continuous_a"] == amps
+
+
+@pytest.mark.parametrize(
+    ("start", "amps"),
+    # 100 W and 50 W at 12 V with a quarter more are 15.6 A; the start takes 250 W more: 33 A.
+    [({}, 20.0), (TIMES_6, 40.0)],
+)
+def test_a_converter_that_carries_loads_along_has_room_for_the_start(
+    start: dict[str, Any], amps: float
+) -> None:
+    loads = (load(100.0), load(50.0, "pump", **start))
+    needed = the_need(evaluated(*loads, stores=bank(bms_a=500.0), whole=True))
+    edits = next(x.edits for x in needed.choices if x.system_v == 24)
+    (added,) = [x.value for x in edits if x.path == "/stages/-"]
+    assert added["continuous_a"] == amps
