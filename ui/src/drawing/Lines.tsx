@@ -46,7 +46,7 @@ export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
           data-wire={line.of}
         >
           {line.side === "load"
-            ? wired(wire).join(" · ")
+            ? inOneLine(wired(wire))
             : wired(wire).map((text, index) => (
                 <tspan key={text} x={line.labelX} dy={index ? 12 : 0}>
                   {text}
@@ -57,6 +57,10 @@ export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
     </g>
   );
 }
+
+/** Size and fuse beside each other, closer where they are long: a load's lead is short. */
+const inOneLine = (pair: readonly string[]): string =>
+  pair.join(pair.join("").length > 14 ? "·" : " · ");
 
 /** A rail: its nominal volts by name, and what it has at the moment drawn. */
 export function RailLine({ rail }: { rail: PlacedRail }) {
