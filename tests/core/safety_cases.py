@@ -61,11 +61,11 @@ SAFETY_CASES = [
          {"loads": [load(500)], "stores": bank("agm", 12.0)}),
     Case("bank.strained", "fix", {"loads": [load(1100)], "stores": bank("agm", 12.0)},
          {"loads": [load(500)], "stores": bank("agm", 12.0)}),
-    # Half full it freezes from -25 °C on, full from -60 (memory): at 64 %, where its reserve lies
-    # in such cold, from -35.
+    # Half full it freezes from -25 °C on, full from -50 (memory): at 64 %, where its reserve lies
+    # in such cold, from -32.
     Case("bank.freezes", "fix",
-         {"loads": [load(60, **ALL_DAY)], "stores": bank("agm", 12.0), "ambient_c": -36.0},
-         {"loads": [load(60, **ALL_DAY)], "stores": bank("agm", 12.0), "ambient_c": -34.0}),
+         {"loads": [load(60, **ALL_DAY)], "stores": bank("agm", 12.0), "ambient_c": -34.0},
+         {"loads": [load(60, **ALL_DAY)], "stores": bank("agm", 12.0), "ambient_c": -30.0}),
     # 15.5 to 16 V (common practice), more than the inverter's 15 V.
     Case("bank.equalising", "note",
          {"stores": bank("flooded", 12.0, location="outside"), "stages": inverter()},

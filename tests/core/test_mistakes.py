@@ -82,7 +82,7 @@ MISTAKES: list[tuple[str, dict[str, Any], str]] = [
      "disconnect.volts_too_low"),
     ("a lithium bank on a relay from the alternator",
      {"stores": [bank(), {"kind": "vehicle", "alternator": "fixed", "running_v": 14.4}],
-      "links": [lead("vehicle", to="bank", input=None, mode=None)]}, "link.above_maximum"),
+      "links": [lead("vehicle", to="bank", input=None, mode=None)]}, "link.plain_relay"),
     ("a plain converter to fill a bare battery", charged(), "link.no_charger"),
     ("1 500 W from one 100 A battery",
      {"loads": [load(1300, ac=True)], "stages": inverter(continuous_w=1600.0)},

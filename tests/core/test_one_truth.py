@@ -1,6 +1,7 @@
 """One answer to each question, on random designs; and every plausible edit of a demo answered."""
 
 import random
+import re
 import time
 from collections.abc import Iterator
 from typing import Any
@@ -179,3 +180,26 @@ def test_every_plausible_edit_of_a_demo_is_answered(name: str) -> None:
         answered += 1
         assert "program.rule_failed" not in {x.code for x in found.findings}, (path, value)
     assert answered > len(grid) / 2
+
+
+_FIGURE = re.compile(r"[\d.\u202f]+ (?:A|V|W|Wh|%)")
+
+
+@pytest.mark.parametrize("seed", range(600, 640))
+def test_a_figure_and_its_limit_never_look_the_same(seed: int) -> None:
+    """Either side of a title's semicolon stands another figure, however near they are."""
+    dice = random.Random(seed)
+    document = wired_design(seed).model_dump(mode="json")
+    made = Design.model_validate(document)
+    found = evaluate(made, quick=True)
+    titles = [x.title for x in found.findings if x.severity != "note"]
+    # Amps of a fuse a hair below what flows through it.
+    for stage, row in ((x, y) for x in document["stages"] for y in found.cables.rows
+                       if y.subject == x["id"]):  # fmt: skip
+        stage["fuse"] = {"amps": max(row.lead_a * (1 - dice.choice([1e-5, 1e-4, 1e-3])), 0.001)}
+    near = evaluate(Design.model_validate(document), quick=True)
+    titles += [x.title for x in near.findings if x.severity != "note"]
+    for title in titles:
+        left, _, right = title.partition(";")
+        said = _FIGURE.findall(left)[-1:] + _FIGURE.findall(right)[:1]
+        assert len(set(said)) == len(said), title

@@ -47,7 +47,8 @@ def class_volts(parent: Rail) -> float:
 
 def inverter_window(parent: Rail) -> dict[str, float]:
     """A window a little wider than what arrives, as makers print for their class. [V]"""
-    return {"least_v": round(parent.low_v * 1.05, 1), "most_v": round(parent.high_v * 1.1, 1)}
+    least_v = min(parent.low_v * 1.05, parent.nominal_v * 0.95)
+    return {"least_v": round(least_v, 1), "most_v": round(parent.high_v * 1.1, 1)}
 
 
 def converter_window(parent: Rail) -> dict[str, float]:

@@ -41,8 +41,9 @@ def rails_of(design: Design) -> dict[str, Rail]:
         if isinstance(store, Vehicle):
             # While its engine runs; what its charging system may hold at most.
             low_v = min(VEHICLE_LEAST_V * store.nominal_v / 12, store.running_v)
-            smart_v = 0.0 if store.alternator == "fixed" else VEHICLE_MOST_V * store.nominal_v / 12
-            high_v = max(high_v, store.running_v, smart_v)
+            high_v = store.running_v
+            if store.alternator != "fixed":
+                high_v = max(high_v, VEHICLE_MOST_V * store.nominal_v / 12)
         rails[bank.id] = Rail(
             bank.id, "dc", bank, None, bank.id, low_v, rest.nominal_v, high_v,
             inside=isinstance(store, Station),

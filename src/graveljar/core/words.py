@@ -41,6 +41,21 @@ def quantity(value: float, unit: str, digits: int = 3) -> str:
     return f"{number(value, digits)} {unit}"
 
 
+def beyond(value: float, limit: float, unit: str, digits: int = 3) -> tuple[str, str]:
+    """Give a figure and the limit it exceeds with as many digits as tell them apart.
+
+    Examples
+    --------
+    >>> beyond(14.7, 14.673, "V"), beyond(120.0, 100.0, "A")
+    (('14.7 V', '14.67 V'), ('120 A', '100 A'))
+    """
+    for more in range(digits, digits + 6):
+        said = quantity(value, unit, more), quantity(limit, unit, more)
+        if said[0] != said[1]:
+            return said
+    return quantity(value, unit, digits), quantity(limit, unit, digits)
+
+
 def duration(hours: float) -> str:
     """Give hours as days, hours and minutes, two of them at most.
 

@@ -53,7 +53,9 @@ class Figures:
         """Keep a figure under its key and give its value back."""
         # Plain numbers: what comes out of the engine's arrays is of another kind.
         put_in = {
-            symbol: Term(term.name, float(term.value), term.unit, term.figure)
+            symbol: term
+            if type(term.value) is float
+            else Term(term.name, float(term.value), term.unit, term.figure)
             for symbol, term in terms.items()
         }
         self.by_key[key] = Figure(name, float(value), unit, expression, put_in, sources, note)

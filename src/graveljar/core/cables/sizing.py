@@ -180,6 +180,9 @@ def fuse_for(choice: Choice, asked: Asked) -> FuseChoice | None:
         return None
     must_break_a = asked.must_break_a(choice.ohm * choice.leads)
     able = able_kinds(asked.full_v, must_break_a, asked.least_breaks_a)
+    if asked.main:
+        # At a battery's post fuses are bolted on.
+        able = tuple(kind for kind in able if kind.key != "panel-string")
     for kind in able:
         for amps in kind.sizes:
             if least_a <= amps <= most_a:

@@ -12,7 +12,7 @@ from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.limits import exceeds
 from graveljar.core.starts import dip_of
 from graveljar.core.tables.conductors import AMPACITIES
-from graveljar.core.words import number, quantity
+from graveljar.core.words import beyond, number, quantity
 
 # A start that a cable lets trip this much charge earlier is its fault. Ours.
 CHARGE_MATTERS: Final = 0.05
@@ -62,12 +62,12 @@ def under_ampacity(facts: Facts) -> Iterator[Finding]:
         bears_a, key = choice.ampacity_a, f"cable.{one.run.subject}"
         if bears_a is None or not exceeds(one.lead_a, bears_a):
             continue
+        carries, bears = beyond(one.lead_a, bears_a, "A")
         yield Finding(
             "cable.under_ampacity",
             "stop",
             one.run.subject,
-            f"{lead_of(one)}, {choice.size.name}, carries {quantity(one.lead_a, 'A')}; it bears "
-            f"{quantity(bears_a, 'A')}",
+            f"{lead_of(one)}, {choice.size.name}, carries {carries}; it bears {bears}",
             "Its insulation gets hotter than it bears, melts and burns. The amps are those that "
             "can be drawn for long at the lowest volts.",
             (f"{key}.lead_a", f"{key}.ampacity_a"),
@@ -130,12 +130,12 @@ def hot_terminals(facts: Facts) -> Iterator[Finding]:
         above = choice.ampacity_a is None or exceeds(one.lead_a, choice.ampacity_a)
         if bears_a is None or above or not exceeds(one.lead_a, bears_a):
             continue
+        carries, cooler_a = beyond(one.lead_a, bears_a, "A")
         yield Finding(
             "cable.hot_terminals",
             "watch",
             one.run.subject,
-            f"{lead_of(one)} carries {quantity(one.lead_a, 'A')}; at {number(TERMINALS_C)} °C it "
-            f"bears {quantity(bears_a, 'A')}",
+            f"{lead_of(one)} carries {carries}; at {number(TERMINALS_C)} °C it bears {cooler_a}",
             f"Its insulation bears {number(marked_c)} °C; most terminals, fuse holders and breakers"
             f" are good for 75 or {number(TERMINALS_C)} °C only. Look at what theirs say.",
             (f"cable.{one.run.subject}.lead_a", f"cable.{one.run.subject}.ampacity_a"),
@@ -150,6 +150,7 @@ def drop_too_large(facts: Facts) -> Iterator[Finding]:
         run, choice = one.run, one.chosen
         if choice is None or not exceeds(one.way_v, run.may_lose * run.volts):
             continue
+        lost, may = beyond(one.way_v / run.volts, run.may_lose, "share", 2)
         key = f"cable.{run.subject}"
         # A run that is within its own share has others before it to thank for.
         remedies = _thicker(one) if exceeds(choice.drop_v, one.asked.drop_v) else ()
@@ -158,8 +159,7 @@ def drop_too_large(facts: Facts) -> Iterator[Finding]:
             "fix",
             run.subject,
             f"{quantity(one.way_v, 'V', 2)} are lost on the way to {run.name}, "
-            f"{quantity(one.way_v / run.volts, 'share', 2)}; "
-            f"{quantity(run.may_lose, 'share', 2)} may be",
+            f"{lost}; {may} may be",
             "What is lost on the way is heat, and devices drop out earlier. 3 % for inverters, "
             "electronics and what is critical, 10 % for lights, 1 % of it before the first branch.",
             (f"{key}.way_share", f"{key}.drop_v", f"{key}.ohm"),

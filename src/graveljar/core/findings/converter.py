@@ -11,7 +11,7 @@ from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import keep_largest_apart, soft_start
 from graveljar.core.inverter import ConverterAmps, converter_amps
 from graveljar.core.limits import exceeds
-from graveljar.core.words import number, quantity
+from graveljar.core.words import beyond, number, quantity
 
 # Quiescent draw below this share of the day is not worth a word. Ours.
 QUIESCENT_MATTERS: Final = 0.02
@@ -41,13 +41,13 @@ def overloaded(facts: Facts) -> Iterator[Finding]:
     for converter, amps, asked_a in _working(facts):
         if not exceeds(asked_a, amps.limit_a):
             continue
+        asked, gives = beyond(asked_a, amps.limit_a, "A")
         key = f"stage.{converter.id}"
         yield Finding(
             "converter.overloaded",
             "fix",
             converter.id,
-            f"{quantity(asked_a, 'A')} are asked of {converter.name}; "
-            f"it gives {quantity(amps.limit_a, 'A')}",
+            f"{asked} are asked of {converter.name}; it gives {gives}",
             "It limits its current, its output falls, or it shuts off hot.",
             (f"{key}.output_a", f"{key}.limit_a"),
             (
@@ -67,13 +67,13 @@ def start_above_peak(facts: Facts) -> Iterator[Finding]:
         start_a = start.watts / converter.set_v
         if not exceeds(start_a, amps.peak_a):
             continue
+        asked, has = beyond(start_a, amps.peak_a, "A")
         key = f"stage.{converter.id}"
         yield Finding(
             "converter.start_above_peak",
             "fix",
             converter.id,
-            f"{start.load.name} starting asks {quantity(start_a, 'A')} of {converter.name}; "
-            f"it has {quantity(amps.peak_a, 'A')}",
+            f"{start.load.name} starting asks {asked} of {converter.name}; it has {has}",
             "A converter has hardly any surge: its output falls and the motor does not start. "
             "Without a stated peak none is counted.",
             (f"{key}.start_a", f"{key}.limit_a", f"load.{start.load.id}.start"),
@@ -110,12 +110,12 @@ def undocumented(facts: Facts) -> Iterator[Finding]:
         if converter.documented:
             continue
         if exceeds(asked_a, amps.good_a) and not exceeds(asked_a, amps.limit_a):
+            asked, advised = beyond(asked_a, amps.good_a, "A")
             yield Finding(
                 "converter.hot_for_long",
                 "watch",
                 converter.id,
-                f"{quantity(asked_a, 'A')} for long are much for {converter.name}; advised are "
-                f"{quantity(amps.good_a, 'A')}",
+                f"{asked} for long are much for {converter.name}; advised are {advised}",
                 "Its label names no ambient temperature: it may give all of it and get hot within "
                 "the hour. Feel it after an hour at full load, give it a fan, or use a larger one.",
                 (f"stage.{converter.id}.output_a", f"stage.{converter.id}.good_a"),

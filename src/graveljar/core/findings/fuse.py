@@ -12,7 +12,7 @@ from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.protection import PROTECTION_RULES, fitting_fuse
 from graveljar.core.fuse import LEAST_FACTOR, runs_hot
 from graveljar.core.limits import exceeds
-from graveljar.core.words import number, quantity
+from graveljar.core.words import beyond, number, quantity
 
 # The farthest a main fuse sits from its post. ABYC E-11, from memory. [m]
 MOST_FROM_POST_M: Final = 0.18
@@ -32,12 +32,12 @@ def below_load(facts: Facts) -> Iterator[Finding]:
         if not exceeds(one.lead_a, fuse.amps):
             continue
         key = f"cable.{one.run.subject}"
+        flows, rated = beyond(one.lead_a, fuse.amps, "A")
         yield Finding(
             "fuse.below_load",
             "fix",
             one.run.subject,
-            f"{quantity(one.lead_a, 'A')} can flow to {one.run.name}; its fuse has "
-            f"{quantity(fuse.amps, 'A')}",
+            f"{flows} can flow to {one.run.name}; its fuse has {rated}",
             f"{_blows(facts, one)} Fuse {quantity(LEAST_FACTOR, 'share')} of the largest current "
             "that flows for long, or more, on a cable that carries as much.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
@@ -106,12 +106,13 @@ def breaks_too_little(facts: Facts) -> Iterator[Finding]:
         breaks_a = fuse.breaks_a or kind.breaks_a(one.asked.full_v)
         if breaks_a > one.must_break_a or kind.volts <= one.asked.full_v:
             continue
+        flows, breaks = beyond(one.must_break_a, breaks_a, "A", 2)
         yield Finding(
             "fuse.breaks_too_little",
             "stop",
             one.run.subject,
-            f"A short circuit at {one.run.name} is about {quantity(one.must_break_a, 'A', 2)}; "
-            f"its fuse ({kind.name}) interrupts {number(breaks_a)} A",
+            f"A short circuit at {one.run.name} is about {flows}; its fuse ({kind.name}) "
+            f"interrupts {breaks}",
             "It may burst, or weld shut and go on. The current is the full volts over the "
             "resistance of the store and the cable; lithium in parallel has very little.",
             (f"cable.{one.run.subject}.short_a",),

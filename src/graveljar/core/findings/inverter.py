@@ -12,7 +12,7 @@ from graveljar.core.findings.remedies import keep_largest_apart, soft_start
 from graveljar.core.findings.waveform import WAVEFORM_RULES
 from graveljar.core.limits import exceeds
 from graveljar.core.needed import common_size
-from graveljar.core.words import listed, number, quantity
+from graveljar.core.words import beyond, listed, number, quantity
 
 # Idle draw below this share of the day is not worth a word. Ours.
 IDLE_MATTERS: Final = 0.1
@@ -53,12 +53,15 @@ def overloaded(facts: Facts) -> Iterator[Finding]:
         asked, size = facts.demand.asked[inverter.id], _size(facts, inverter)
         unit = "VA" if asked.volt_amps > asked.watts else "W"
         runs = quantity(max(asked.volt_amps, asked.watts), unit)
+        rated = quantity(inverter.continuous_w, "W")
+        if unit == "W":
+            runs, rated = beyond(asked.watts, inverter.continuous_w, "W")
         key = f"stage.{inverter.id}"
         yield Finding(
             "inverter.overloaded",
             "fix",
             inverter.id,
-            f"{runs} run together on an inverter of {quantity(inverter.continuous_w, 'W')}",
+            f"{runs} run together on an inverter of {rated}",
             f"{_told_apart(facts, inverter)}Everything that may run at the same time counts, by "
             "volt-amperes where the power factor is below 1.",
             (f"{key}.running_w", f"{key}.running_va", f"{key}.share"),
@@ -116,13 +119,13 @@ def start_above_surge(facts: Facts) -> Iterator[Finding]:
         if start is None or not exceeds(start.watts, surge_w):
             continue
         size, key = _size(facts, inverter), f"stage.{inverter.id}"
+        takes, trusted = beyond(start.watts, surge_w, "W")
         name = start.load.name
         yield Finding(
             "inverter.start_above_surge",
             "fix",
             inverter.id,
-            f"{name} starting takes {quantity(start.watts, 'W')}; "
-            f"trust the inverter with {quantity(surge_w, 'W')}",
+            f"{name} starting takes {takes}; trust the inverter with {trusted}",
             f"It starts at {quantity(start.one_start_w, 'W')} while "
             f"{quantity(start.others_w, 'W')} runs. Printed surge is trusted to twice the "
             "continuous watts, unless the datasheet states the seconds.",

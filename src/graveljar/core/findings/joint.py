@@ -19,7 +19,7 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.fuse import LEAST_FACTOR, runs_hot
 from graveljar.core.limits import exceeds
-from graveljar.core.words import quantity
+from graveljar.core.words import beyond, quantity
 
 # Of a switch that states no DC volts: those of vehicle parts. Ours. [V]
 UNSAID_V: Final = 32.0
@@ -77,12 +77,12 @@ def bars(facts: Facts) -> Iterator[Finding]:
             if wanted is not None:
                 edit = Edit("replace", f"{one.run.path}/{field}", wanted)
                 remedy = Remedy(f"Use one of {quantity(wanted, 'A')}.", (edit,))
+            rated, flows = beyond(amps, design_a, "A")
             yield Finding(
                 code,
                 "fix",
                 one.run.subject,
-                f"The {what} of {one.run.name} is rated {quantity(amps, 'A')}; "
-                f"{quantity(design_a, 'A')} can flow for long",
+                f"The {what} of {one.run.name} is rated {rated}; {flows} can flow for long",
                 f"Rate it for {quantity(times, 'share')} of that or more: it gets hot, and "
                 "a shunt reads wrong.",
                 (f"cable.{one.run.subject}.design_a",),

@@ -18,7 +18,7 @@ from graveljar.core.words import listed, number, quantity
 # Reserve below which lead-acid counts as run flat. Ours. [1]
 FLAT_BELOW: Final = 0.2
 # Charge, and the temperature at which the acid freezes then; from memory. [1], [°C]
-FREEZES: Final = ((0.0, -7.0), (0.5, -25.0), (1.0, -60.0))
+FREEZES: Final = ((0.0, -7.0), (0.5, -25.0), (1.0, -50.0))
 # Volts of six cells while they are equalised: 15.5 to 16; common practice. [V]
 EQUALISING_V: Final = 16.0
 # A charge from which on a battery counts as used, and as full again. Ours. [1]

@@ -13,7 +13,7 @@ from graveljar.core.growing import feeds_station
 from graveljar.core.link import accept_amps, accepts_of
 from graveljar.core.standard_sizes import common_amps, converter_for
 from graveljar.core.tree import way_to_store
-from graveljar.core.words import number, quantity
+from graveljar.core.words import beyond, number, quantity
 
 # Volts converters are commonly sold with. Common practice. [V]
 COMMON_V: Final = (60.0, 48.0, 36.0, 30.0, 24.0, 19.0, 15.0, 13.6)
@@ -34,21 +34,16 @@ def volts_differ(facts: Facts) -> Iterator[Finding]:
         window = accepts_of(store, link)
         over = feeding.fit == "above its maximum"
         arrives = f"{quantity(rail.high_v, 'V')} arrive with no load on"
+        highest, accepted = beyond(rail.high_v, window.most_v if over else window.least_v, "V")
         if over:
-            title = (
-                f"{quantity(rail.high_v, 'V')} arrive at {store.name}; it accepts "
-                f"{quantity(window.most_v, 'V')}"
-            )
+            title = f"{highest} arrive at {store.name}; it accepts {accepted}"
             reason = (
                 f"{arrives}, from a full source: that destroys the input. Nominal volts say "
                 "nothing here; measure before the plug goes in."
             )
         else:
             title = f"{link.name} never charges {store.name}"
-            reason = (
-                f"At most {quantity(rail.high_v, 'V')} arrive; it charges from "
-                f"{quantity(window.least_v, 'V')}."
-            )
+            reason = f"At most {highest} arrive; it charges from {accepted}."
         if feeding.fit == "not above the inner battery":
             reason = (
                 f"This input only steps down: {quantity(rail.high_v, 'V')} arrive, and its "
@@ -158,12 +153,12 @@ def source_side(facts: Facts) -> Iterator[Finding]:
         wanted_a = feeding.wanted.source_a
         if limit.name == f"fuse of {link.name}":
             wanted_a = feeding.wanted.amps
+        wanted, bears = beyond(wanted_a, limit.limit, "A")
         yield Finding(
             "link.source_current",
             "fix",
             link.id,
-            f"{link.name} would draw {quantity(wanted_a, 'A')}; {limit.name} bears "
-            f"{quantity(limit.limit, 'A')}",
+            f"{link.name} would draw {wanted}; {limit.name} bears {bears}",
             f"Counted on are {quantity(feeding.full.watts, 'W')}, as if its input were set so "
             "low. Left as it is the fuse blows, the lead gets hot or the battery shuts off.",
             (f"link.{link.id}.wanted_a", f"link.{link.id}.source_least_a"),

@@ -11,7 +11,7 @@ from graveljar.core.load import depends_on
 from graveljar.core.schedule import DAY_H
 from graveljar.core.standard_sizes import regulator_for
 from graveljar.core.window import RUNS, LoadFit, fit_load
-from graveljar.core.words import listed, number, quantity
+from graveljar.core.words import beyond, listed, number, quantity
 
 _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
     "not joined": ("load.not_joined", "fix", "It hangs on no rail."),
@@ -45,7 +45,7 @@ def rail_differs(facts: Facts) -> Iterator[Finding]:
         code, severity, what = _WORDS[fit]
         if fit == "not joined" and load.supply.kind == "ac":
             code, what = "load.needs_ac", "There is no AC rail for it."
-        wants = f"{quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}"
+        wants = f"wants {quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}"
         rail = facts.rails.get(load.rail or "")
         gives = "it hangs on no rail"
         if rail is not None:
@@ -53,12 +53,18 @@ def rail_differs(facts: Facts) -> Iterator[Finding]:
             if rail.low_v != rail.high_v:
                 arrives = f"{quantity(rail.low_v, 'V')} to {arrives}"
             gives = f"its rail gives {arrives} {rail.kind.upper()}"
+            if load.window is not None and fit in ("above its maximum", "too few volts"):
+                over = fit == "above its maximum"
+                limit_v = load.window.most_v if over else load.window.cut_out_v
+                arrives, bound = beyond(rail.high_v, limit_v, "V")
+                wants = f"takes at {'most' if over else 'least'} {bound}"
+                gives = f"{arrives} {'' if over else 'at most '}arrive"
         store = rail.store if rail is not None else facts.bank.id
         yield Finding(
             code,
             severity,
             load.id,
-            f"{load.name} wants {wants}; {gives}",
+            f"{load.name} {wants}; {gives}",
             what if fit in RUNS else f"{what} It is left out of the hours.",
             (f"store.{store}.empty_v", f"store.{store}.full_v"),
             _rail_remedies(facts, load, fit),

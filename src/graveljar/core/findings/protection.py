@@ -12,7 +12,7 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.cable import chosen_of, lead_of, sized
 from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.limits import exceeds
-from graveljar.core.words import quantity
+from graveljar.core.words import beyond, quantity
 
 
 def fitting_fuse(one: Planned) -> tuple[Remedy, ...]:
@@ -57,13 +57,13 @@ def above_cable(facts: Facts) -> Iterator[Finding]:
         most_a, key = choice.most_fuse_a, f"cable.{one.run.subject}"
         if not exceeds(protects.amps, most_a):
             continue
+        passes, allowed = beyond(protects.amps, most_a, "A")
         bears = "bears" if most_a == choice.ampacity_a else "may have a fuse of"
         yield Finding(
             "fuse.above_cable",
             "stop",
             one.run.subject,
-            f"{lead_of(one)} {bears} {quantity(most_a, 'A')}; {protects.name} lets "
-            f"{quantity(protects.amps, 'A')} through",
+            f"{lead_of(one)} {bears} {allowed}; {protects.name} lets {passes} through",
             "In an overload the cable is the fuse: it burns first. A fuse protects the cable, and "
             "is rated no higher than it; where a thinner one begins, it needs a fuse of its own.",
             (f"{key}.ampacity_a", f"{key}.least_fuse_a"),
@@ -116,12 +116,12 @@ def battery_end(facts: Facts) -> Iterator[Finding]:
             through, what = main.fuse.amps * main.run.strings, "its main fuse lets through"
         if not exceeds(through, bears_a):
             continue
+        passes, allowed = beyond(through, bears_a, "A")
         yield Finding(
             "fuse.battery_end",
             "stop",
             one.run.subject,
-            f"{lead_of(one)} bears {quantity(bears_a, 'A')}; from {facts.names[bank]} {what} "
-            f"{quantity(through, 'A', 2)}",
+            f"{lead_of(one)} bears {allowed}; from {facts.names[bank]} {what} {passes}",
             "A cable that ends at a battery is fed from that end too. A fuse at the other end does "
             "not see what the battery pushes into a short circuit. Fuse it at the battery's end, "
             "and between two sources at both.",

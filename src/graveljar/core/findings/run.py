@@ -9,7 +9,7 @@ from graveljar.core.findings.finding import Finding, Remedy, Rule
 from graveljar.core.findings.remedies import grow_to, switch_off
 from graveljar.core.run import TOGETHER_H
 from graveljar.core.schedule import DAY_H
-from graveljar.core.words import duration, listed, quantity
+from graveljar.core.words import beyond, duration, listed
 
 
 def load_hours(facts: Facts, load_id: str) -> float | None:
@@ -29,11 +29,12 @@ def day_above_usable(facts: Facts) -> Iterator[Finding]:
         lasts_a_day = stops_h >= DAY_H and facts.run.meets(DAY_H)
         if day_wh <= usable_wh or fed or facts.is_vehicle(bank.id) or lasts_a_day:
             continue
+        takes, usable = beyond(day_wh, usable_wh, "Wh")
         yield Finding(
             "run.day_above_usable",
             "fix",
             bank.id,
-            f"A day takes {quantity(day_wh, 'Wh')}; usable are {quantity(usable_wh, 'Wh')}",
+            f"A day takes {takes}; usable are {usable}",
             "What it may give is used up before the day is over, whatever refills it overnight.",
             ("day.wh", f"store.{bank.id}.usable"),
             (*switch_off(facts), *grow_to(facts, bank, day_wh / usable_wh * bank.parallel)),

@@ -12,7 +12,7 @@ from graveljar.core.fuse import runs_hot
 from graveljar.core.growing import combined_wh, feeds_station
 from graveljar.core.limits import exceeds
 from graveljar.core.schedule import middles, within
-from graveljar.core.words import duration, listed, quantity
+from graveljar.core.words import beyond, duration, listed, quantity
 
 # Volts a USB port gives until it is asked for more, with their tolerance. Common practice. [V]
 USB_V: Final = 5.5
@@ -115,12 +115,12 @@ def port_overloaded(facts: Facts) -> Iterator[Finding]:
             asked_a = facts.demand.asked[outlet.id].watts / facts.rails[outlet.id].nominal_v
             if not exceeds(asked_a, outlet.amps):
                 continue
+            asked, gives = beyond(asked_a, outlet.amps, "A")
             yield Finding(
                 "station.port_overloaded",
                 "fix",
                 outlet.id,
-                f"{quantity(asked_a, 'A')} are asked of {stage.name}; it gives "
-                f"{quantity(outlet.amps, 'A')}",
+                f"{asked} are asked of {stage.name}; it gives {gives}",
                 "It switches off, or its connector gets hot.",
                 (),
                 (Remedy(f"Move some loads to another outlet of store {s + 1}."),),
@@ -204,12 +204,12 @@ def vehicle_current(facts: Facts) -> Iterator[Finding]:
         by_link = any(x.source == vehicle.id and x.full.watts for x in facts.feedings.values())
         if by_link or not exceeds(needs_a, vehicle.limit_a):
             continue
+        asked, gives = beyond(needs_a, vehicle.limit_a, "A")
         yield Finding(
             "vehicle.current_above_limit",
             "fix",
             vehicle.id,
-            f"{quantity(needs_a, 'A')} are asked of {vehicle.name}; it gives "
-            f"{quantity(vehicle.limit_a, 'A')}",
+            f"{asked} are asked of {vehicle.name}; it gives {gives}",
             "Past that a fuse blows, or its small battery makes up the rest and sags, with "
             "the engine or ready mode on.",
             (f"store.{vehicle.id}.running_design_a",),

@@ -21,7 +21,7 @@ from graveljar.core.standard_sizes import COMFORT_W
 from graveljar.core.tables.chemistry import USUAL_CELLS
 from graveljar.core.tables.touch import DRY_TOUCH_V, EXTRA_LOW_V
 from graveljar.core.touch import touch_v
-from graveljar.core.words import number, quantity
+from graveljar.core.words import beyond, number, quantity
 
 # Label volts further than this from a whole number of cells are unlikely. Ours.
 VOLTS_TOLERANCE: Final = 0.08
@@ -38,11 +38,12 @@ def current_above_limit(facts: Facts) -> Iterator[Finding]:
         if give_a is None or not exceeds(needs_a, give_a):
             continue
         key = f"store.{bank.id}"
+        asked, gives = beyond(needs_a, give_a, "A")
         yield Finding(
             "bank.current_above_limit",
             "fix",
             bank.id,
-            f"{bank.name} must give {quantity(needs_a, 'A')}; it may give {quantity(give_a, 'A')}",
+            f"{bank.name} must give {asked}; it may give {gives}",
             "With everything running, the batteries' protection opens and all of it stops. "
             "Each string in parallel adds its own limit.",
             (f"{key}.running_design_a", f"{key}.running_quick_a", f"{key}.give_a"),
@@ -61,12 +62,12 @@ def start_above_peak(facts: Facts) -> Iterator[Finding]:
         start = facts.demand.asked[bank.id].start
         if peak_a is None or start is None or not exceeds(demand.start_a, peak_a):
             continue
+        asked, bears = beyond(demand.start_a, peak_a, "A")
         yield Finding(
             "bank.start_above_peak",
             "fix",
             bank.id,
-            f"{start.load.name} starting asks {quantity(demand.start_a, 'A')} of {bank.name}; "
-            f"its protection bears {quantity(peak_a, 'A')}",
+            f"{start.load.name} starting asks {asked} of {bank.name}; its protection bears {bears}",
             "For the moment of the start the protection opens, and everything stops. Without a "
             "stated peak twice the continuous amps are trusted.",
             (f"store.{bank.id}.start_a", f"store.{bank.id}.peak_a", f"load.{start.load.id}.start"),
@@ -89,12 +90,12 @@ def above_kind(facts: Facts) -> Iterator[Finding]:
         give_a = rest.give_a
         if not exceeds(long_a, kind_a) or (give_a is not None and exceeds(long_a, give_a)):
             continue
+        gives, kind = beyond(long_a, kind_a, "A")
         yield Finding(
             "bank.above_kind",
             "watch",
             bank.id,
-            f"{bank.name} gives {quantity(long_a, 'A')} for an hour or more a day; "
-            f"{quantity(kind_a, 'A')} would be kind",
+            f"{bank.name} gives {gives} for an hour or more a day; {kind} would be kind",
             "Taking more for long shortens the life of the batteries. More of them means less "
             "strain on each.",
             (f"store.{bank.id}.kind_a",),

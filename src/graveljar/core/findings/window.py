@@ -14,7 +14,7 @@ from graveljar.core.standard_sizes import class_volts, inverter_window, regulato
 from graveljar.core.tables.touch import DRY_TOUCH_V
 from graveljar.core.tree import Rail
 from graveljar.core.window import Fit, least_input_v
-from graveljar.core.words import duration, number, quantity
+from graveljar.core.words import beyond, duration, number, quantity
 
 # Batteries in series that are proposed where their maker names no limit, and volts when full above
 # which none is: common practice, IEC 61140 (memory). [V]
@@ -56,8 +56,8 @@ def volts_differ(facts: Facts) -> Iterator[Finding]:
             f"{stage.kind}.{code}",
             severity,
             stage.id,
-            f"{_described(stage)} on {quantity(parent.nominal_v, 'V')}",
-            f"From empty to full charge {quantity(parent.low_v, 'V')} to "
+            _misfit(stage, parent, fit),
+            f"{_when(facts, parent)} {quantity(parent.low_v, 'V')} to "
             f"{quantity(parent.high_v, 'V')} arrive; it accepts "
             f"{quantity(least_input_v(stage), 'V')} to {quantity(stage.accepts.most_v, 'V')}. "
             f"{what}",
@@ -67,10 +67,24 @@ def volts_differ(facts: Facts) -> Iterator[Finding]:
         )
 
 
-def _described(stage: Inverter | Converter) -> str:
+def _misfit(stage: Inverter | Converter, parent: Rail, fit: Fit) -> str:
+    """What does not fit, with the figure and the limit."""
+    if fit == "above its maximum":
+        arrives, accepts = beyond(parent.high_v, stage.accepts.most_v, "V")
+        return f"{arrives} arrive at {stage.name}; it accepts {accepts}"
+    if fit == "never reaches its minimum":
+        arrives, needs = beyond(parent.high_v, least_input_v(stage), "V")
+        return f"{stage.name} needs {needs}; at most {arrives} arrive"
     if isinstance(stage, Inverter):
-        return f"A {number(stage.nominal_v)} V inverter"
-    return f"{stage.name}, {quantity(stage.set_v, 'V')} out,"
+        return f"A {number(stage.nominal_v)} V inverter on {quantity(parent.nominal_v, 'V')}"
+    return f"{stage.name}, {quantity(stage.set_v, 'V')} out, on {quantity(parent.nominal_v, 'V')}"
+
+
+def _when(facts: Facts, parent: Rail) -> str:
+    """When what arrives reaches from its least to its most."""
+    if facts.is_vehicle(parent.store) and parent.parent is None:
+        return "With the engine running"
+    return "From empty to full charge"
 
 
 def _volts_of(rail: Rail) -> tuple[str, ...]:
