@@ -9,6 +9,7 @@ from graveljar.core.facts import Facts
 from graveljar.core.findings.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.findings.remedies import grow_to, soft_start
 from graveljar.core.joints import Stranded, stranded_by
+from graveljar.core.limits import exceeds
 from graveljar.core.needed import most_in_series
 from graveljar.core.standard_sizes import class_volts, inverter_window, regulator_for
 from graveljar.core.tables.touch import DRY_TOUCH_V
@@ -240,6 +241,16 @@ def collapses(facts: Facts) -> Iterator[Finding]:
         )
 
 
+def _is_said(facts: Facts, trips: str) -> bool:
+    """Whether a start is above the surge of an inverter or the peak of a bank, by their rules."""
+    start = facts.demand.asked[trips].start if trips in facts.demand.asked else None
+    inverter = next((x for x in facts.inverters if x.id == trips), None)
+    if inverter is not None and start is not None:
+        return exceeds(start.watts, facts.surge_w(inverter))
+    peak_a = facts.rests[trips].peak_a if trips in facts.rests else None
+    return peak_a is not None and exceeds(facts.bank_demands[trips].start_a, peak_a)
+
+
 def start_trips(facts: Facts) -> Iterator[Finding]:
     """`start.trips_low`: below some charge the dip of a start trips what feeds it."""
     names = facts.names
@@ -248,12 +259,12 @@ def start_trips(facts: Facts) -> Iterator[Finding]:
         if dip is None or dip.below is None or dip.trips is None:
             continue
         always = dip.below >= 1
-        if always and dip.overloaded:
-            # Said where what feeds it is: its surge, or the battery's peak.
+        if always and dip.overloaded and _is_said(facts, dip.trips):
             continue
-        lower = "it draws more amps, and that is too much" if dip.overloaded else (
-            "the dip goes below a cut-out"
-        )  # fmt: skip
+        lower = "with less charge the dip goes below a cut-out"
+        if dip.overloaded:
+            draws = "" if always else "with less charge it draws more, and "
+            lower = f"{draws}{names[dip.trips]} is overloaded at that moment"
         when = "even from full" if always else f"below {quantity(dip.below, 'share', 2)} charge"
         yield Finding(
             "start.trips_low",
@@ -261,7 +272,7 @@ def start_trips(facts: Facts) -> Iterator[Finding]:
             dip.load.id,
             f"{dip.load.name} starting trips {names[dip.trips]} {when}",
             f"The start asks {quantity(dip.amps, 'A')} and pulls the full bank to "
-            f"{quantity(dip.full_v, 'V')}; with less charge {lower}.",
+            f"{quantity(dip.full_v, 'V')}; {lower}.",
             (f"load.{dip.load.id}.start", f"store.{store.id}.start_a"),
             (*soft_start(facts, dip.load), *grow_to(facts, store, store.parallel + 1)),
             ("ohm", "trade-start"),
