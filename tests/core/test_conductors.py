@@ -252,7 +252,7 @@ def test_short_circuits_count_with_the_low_resistance_of_cells(
     battery: dict[str, Any], least_a: float, most_a: float
 ) -> None:
     rest = at_rest(Bank(battery=Battery(**battery)))
-    assert least_a <= rest.full_v / rest.short_ohm <= most_a
+    assert least_a <= rest.rested_v / rest.short_ohm <= most_a
     # Two in parallel push twice as much.
     two = at_rest(Bank(battery=Battery(**battery), parallel=2))
     assert rest.short_ohm == pytest.approx(2 * two.short_ohm)

@@ -61,9 +61,9 @@ class Rest:
 
     `cells` in series; `most_cells` where the label leaves it open, and by these it is full.
 
-    `resistance_ohm` is for sag, `short_ohm` for a short circuit. `give_a` for long and `peak_a`
-    for a start are what its protection lets through; None without one. `low_v` is where it
-    disconnects, 0 if it never does. [A], [V]
+    `resistance_ohm` is for sag, `short_ohm` for a short circuit of the full bank at `rested_v`.
+    `give_a` for long and `peak_a` for a start are what its protection lets through; None without
+    one. `low_v` is where it disconnects, 0 if it never does. [A], [V]
     """
 
     cells: int
@@ -77,6 +77,7 @@ class Rest:
     peak_a: float | None
     low_v: float
     resistance_ohm: float
+    rested_v: float
     short_ohm: float
 
 
@@ -110,6 +111,7 @@ def at_rest(bank: Bank) -> Rest:
         peak_a=_peak_a(battery, bank.parallel),
         low_v=_low_v(battery, kind.empty_v * cells, bank.series),
         resistance_ohm=own_ohm * bank.series / bank.parallel,
+        rested_v=kind.ocv[-1][1] * most_cells,
         short_ohm=min(short_ohm(battery), own_ohm) * bank.series / bank.parallel,
     )
 
@@ -119,8 +121,8 @@ def short_ohm(battery: Battery) -> float:
 
     Examples
     --------
-    >>> round(14.6 / short_ohm(Battery(volts=12.8, ah=100)), -2)  # "about 3 kA"
-    3600.0
+    >>> round(13.4 / short_ohm(Battery(volts=12.8, ah=100)), -2)  # "about 3 kA"
+    3400.0
     """
     kind = chemistry_of(battery)
     ohm = kind.short_ohm_ah / battery.ah * cells_in_series(battery)

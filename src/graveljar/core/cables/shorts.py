@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from graveljar.core.cables.described import described_ohm
 from graveljar.core.document import Converter, DcPort, Feed
 from graveljar.core.inverter import converter_amps
 
@@ -50,24 +51,26 @@ def short_on(facts: "Facts", rail: str, ohms: dict[str, float]) -> Short:
             return Short(before.volts / ohm, before.volts, ohm)
         case _:
             rest = facts.rests[here.store]
-            # Nothing has no resistance at all: a millionth of an ohm stands for it.
             # A vehicle's is that of its socket and its cable.
             own_ohm = rest.resistance_ohm if facts.is_vehicle(here.store) else rest.short_ohm
+            # Nothing has no resistance at all: a millionth of an ohm stands for it.
             ohm = max(own_ohm + ohms.get(here.store, 0.0), 1e-6)
-            return Short(rest.full_v / ohm, rest.full_v, ohm)
+            return Short(rest.rested_v / ohm, rest.rested_v, ohm)
 
 
 def short_at_posts(facts: "Facts", store: str) -> Short:
-    """What the main fuse of one string has to break: what all the others push through it. [A]
+    """What the main fuse of one string has to break. [A]
 
-    Of a single string its own current; a short behind the fuses sees no more than that in each.
+    Of a single string its own current. Of several what all the others push through it, by their
+    leads and its own, as far as these are described; a short behind the fuses sees no more.
     """
-    whole = short_on(facts, store, {})
-    strings = facts.banks_by_id[store].parallel
-    share = max(strings - 1, 1) / strings
-    if whole.ohm is None:
+    whole, bank = short_on(facts, store, {}), facts.banks_by_id[store]
+    others = bank.parallel - 1
+    if not others or whole.ohm is None or whole.volts is None:
         return whole
-    return Short(whole.amps * share, whole.volts, whole.ohm / share)
+    lead_ohm = (described_ohm(bank.leads, facts.assumed) if bank.leads else None) or 0.0
+    ohm = (whole.ohm * bank.parallel + lead_ohm) / others + lead_ohm
+    return Short(whole.volts / ohm, whole.volts, ohm)
 
 
 def _port_of(facts: "Facts", rail: str) -> DcPort | None:

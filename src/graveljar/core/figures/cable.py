@@ -223,7 +223,7 @@ def _keep_short(figures: Figures, facts: Facts, one: Planned) -> None:
     figures.add(
         f"{key}.short_a", f"{run.name}: short-circuit current its fuse must break",
         one.must_break_a, "A", "{volts} ÷ ({before} + {own}) × {thousand}", ("ohm",), where,
-        volts=Term("full volts of the store", short.volts, "V"),
+        volts=Term("volts of the full store at rest", short.volts, "V"),
         before=Term("the store and all before it", short.ohm * 1000, "mΩ"),
         own=Term("one lead of its run", own * 1000, "mΩ"), thousand=Term("milli", 1000, ""),
     )  # fmt: skip

@@ -113,7 +113,7 @@ def breaks_too_little(facts: Facts) -> Iterator[Finding]:
             one.run.subject,
             f"A short circuit at {one.run.name} is about {flows}; its fuse ({kind.name}) "
             f"interrupts {breaks}",
-            "It may burst, or weld shut and go on. The current is the full volts over the "
+            "It may burst, or weld shut and go on. The current is the rested volts over the "
             "resistance of the store and the cable; lithium in parallel has very little.",
             (f"cable.{one.run.subject}.short_a",),
             fitting_fuse(one),
