@@ -128,6 +128,7 @@ def station(**rest: Any) -> Any:
         ),
         "most_w": rest.pop("most_w", 500.0),
         "steps_down_only": rest.pop("steps_down_only", False),
+        "plug": rest.pop("plug", "two-pole connector"),
     }
     mains = {
         "id": "mains", "supply": "ac", "accepts": {"least_v": 200.0, "most_v": 250.0},

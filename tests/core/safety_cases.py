@@ -150,7 +150,8 @@ SAFETY_CASES = [
          {"stores": [bank("agm", 12.0), {"kind": "vehicle"}],
           "links": [lead("vehicle", to="bank", input=None, mode=None)]}),
     # 420 W at 28 V are 15 A; a barrel of 8 mm carries 8 to 10 A (common practice).
-    Case("station.plug_hot", "fix", fed(), fed(of_link={"mode": "Car"})),
+    Case("station.plug_hot", "fix", fed(of_station={"plug": "barrel"}),
+         fed(of_station={"plug": "barrel"}, of_link={"mode": "Car"})),
     Case("station.usb_negotiates", "note", port("USB", 20.0), port("USB", 5.0)),
     # A smart alternator reaches 15.5 V (common practice): more than a 15 V inverter takes.
     Case("inverter.above_maximum", "stop",

@@ -102,6 +102,15 @@ def test_the_last_or_most_specific_word_decides(line: str, nature: str, start_w:
     assert one_start_w(load, assumed) == pytest.approx(start_w)
 
 
+def test_watts_at_the_shaft_are_less_than_go_in() -> None:
+    """A small motor gives three quarters of what it takes (common practice)."""
+    for line in ("saw motor 750W shaft", "saw motor shaft 750W"):
+        load = _read(line).load
+        assert load is not None
+        assert one_w(load) == pytest.approx(1000)
+        assert load.name == "Saw motor"
+
+
 def test_watts_that_go_in_are_not_cooking_watts() -> None:
     """1 200 W of input are that; 800 W of cooking take 1.5 times as much (common practice)."""
     for line, watts in (("microwave 1200W input", 1200), ("microwave input 1200W", 1200),

@@ -22,6 +22,7 @@ from graveljar.core.tables.connectors import CONNECTORS
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import bank, evaluated, load, the_need
+from tests.core.cases import fed
 from tests.reference.random_designs import wired_design
 
 SHELF = [Candidate(part.name, part) for part in starting_shelf()]
@@ -113,6 +114,22 @@ def test_all_proposals_of_a_wired_design_leave_nothing_unfused(seed: int) -> Non
     found = {x.code for x in judge(after) if x.code.startswith(wiring) and x.severity != "note"}
     # What no common cable or fuse does stays without one.
     assert found <= {"cable.drop_too_large", "cable.start_drops_out"}
+
+
+@pytest.mark.parametrize(
+    ("at", "offered"),
+    # 15 A of the solar mode: a vehicle socket carries 10 A, a 30 A connector 24 for long.
+    [({"of_link": {"mode": "Car", "connector": "two-pole-30"}}, True),
+     ({"of_link": {"mode": "Car", "fuse": {"amps": 10.0}}}, False),
+     ({"of_link": {"mode": "Car"}, "of_station": {"plug": "barrel"}}, False)],
+)  # fmt: skip
+def test_a_mode_of_more_amps_is_offered_only_where_plug_and_fuse_carry_it(
+    at: dict[str, Any], *, offered: bool
+) -> None:
+    wrong = next(f for f in evaluated(**fed(**at), whole=True).findings
+                 if f.code == "link.wrong_mode")  # fmt: skip
+    plain = [x for x in wrong.fixes if x.label == "Bring it into Solar mode." and x.edits]
+    assert bool(plain) is offered
 
 
 FAN: dict[str, Any] = {"window": {"cut_out_v": 12.6, "most_v": 15.0}, "hours_per_day": 24.0}

@@ -23,6 +23,7 @@ NEVER_OFFERED: Final = frozenset(
         "fuse.below_load",
         "fuse.runs_hot",
         "fuse.weak_main",
+        "station.plug_hot",
     }
 )
 

@@ -109,6 +109,19 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
+            "caution.panels", (), "Panels are live by day",
+            "Whatever is switched off behind them, light makes volts in them; several in series "
+            "hold an arc.",
+            (
+                "Cover them, or work at night; measure volts and polarity before the plug goes in.",
+                "In frost they give more volts than their label: the input must take that.",
+            ),
+            ("the maker's manual",),
+        ),
+        subjects.panels,
+    ),
+    (
+        Caution(
             "caution.dc_arc", (), "Direct current holds an arc",
             "A connector pulled or a switch opened under load draws an arc that goes on.",
             (

@@ -20,6 +20,8 @@ BURNS_FUEL: Final = re.compile(
     r"diesel|petrol|gasoline|propane|gas (?:heater|oven|cooker)|parking heater|generator",
     re.IGNORECASE,
 )
+# Words for panels in the name of an input or of its mode. Common practice.
+PANELS: Final = re.compile(r"solar|panel|\bpv\b|\bsun\b", re.IGNORECASE)
 # Direct current above which a switch that opens holds an arc. Common practice. [V]
 ARC_V: Final = 30.0
 # Energy of a battery of about 20 kg; common practice. [Wh]
@@ -162,6 +164,15 @@ def fed_or_on_vehicle(facts: Facts) -> Iterator[str]:
     for thing in (*facts.design.stages, *facts.design.loads):
         if thing.rail in on_vehicle:
             yield thing.id
+
+
+def panels(facts: Facts) -> Iterator[str]:
+    """Stations with an input that says it is for panels."""
+    for store in facts.design.stores:
+        if isinstance(store, Station):
+            names = [x for port in store.inputs for x in (port.name, *(m.name for m in port.modes))]
+            if any(PANELS.search(name) for name in names):
+                yield store.id
 
 
 def arcs(facts: Facts) -> Iterator[str]:

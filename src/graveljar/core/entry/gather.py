@@ -31,6 +31,7 @@ class Said:
     priority_said: bool = False
     words: list[str] = field(default_factory=list)
     goes_in: bool = False
+    shaft: bool = False
     names: list[str] = field(default_factory=list)
     times: list[tuple[float, float]] = field(default_factory=list)
     limits: dict[str, float] = field(default_factory=dict)
@@ -182,6 +183,10 @@ def _take_horsepower(said: Said, token: Token) -> None:
 def _take_word(said: Said, token: Token, *, named: bool, later: bool) -> None:
     habit = APPLIANCES.get(token.text.lower().strip(".:"))
     said.words.append(token.text)
+    if token.text.lower() == "shaft":
+        said.shaft = True
+        said.mark(token, "read", "given off at the shaft")
+        return
     if habit and named and later:
         said.mark(token, "read", f"kind: {habit.nature}")
     elif re.search(r"\w", token.text):

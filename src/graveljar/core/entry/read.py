@@ -8,7 +8,7 @@ from pydantic import ValidationError
 from graveljar.core.assumptions import resolve
 from graveljar.core.document import ByWatts, Design, Load, Nature, Supply
 from graveljar.core.edit import free_id
-from graveljar.core.entry.gather import Said, gather
+from graveljar.core.entry.gather import MOTOR_EFFICIENCY, Said, gather
 from graveljar.core.entry.questions import ask
 from graveljar.core.entry.reading import Option, Question, Reading
 from graveljar.core.entry.tokens import Token, tokens
@@ -221,6 +221,9 @@ def _power(said: Said, supply: dict[str, Any], assumed: dict[str, float]) -> dic
 
 def _input_w(said: Said, watts: float, assumed: dict[str, float]) -> float:
     """Watts that go in, where the label prints those that come out as heat. [W]"""
+    if said.shaft and not said.goes_in:
+        said.notes.append("Given off at the shaft: about 1.3 times that goes in.")
+        return watts / MOTOR_EFFICIENCY
     if said.goes_in or not (said.habit and said.habit.cooking_watts):
         return watts
     factor = assumed["microwave_input_factor"]
