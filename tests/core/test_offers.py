@@ -21,7 +21,7 @@ from graveljar.core.sides.schools import variants_of
 from graveljar.core.tables.connectors import CONNECTORS
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
-from tests.building import bank, evaluated, load, the_need
+from tests.building import bank, evaluated, inverter, load, the_need
 from tests.core.cases import fed
 from tests.reference.random_designs import wired_design
 
@@ -163,3 +163,20 @@ def test_a_converter_that_carries_loads_along_has_room_for_the_start(
     edits = next(x.edits for x in needed.choices if x.system_v == 24)
     (added,) = [x.value for x in edits if x.path == "/stages/-"]
     assert added["continuous_a"] == amps
+
+
+def test_other_volts_take_inverter_and_disconnect_along() -> None:
+    """Twice the volts: a window of 10.5 to 15 V becomes 21 to 30 V; wiring is proposed anew."""
+    switch = {"fuse": {"amps": 200.0, "kind": "class-t"}, "disconnect": {"amps": 200.0}}
+    needed = the_need(
+        evaluated(
+            load(400.0, ac=True),
+            stores=bank(series=1, bms_a=200.0, leads=switch),
+            stages=inverter(restarts_v=11.5),
+            whole=True,
+        )
+    )
+    edits = {x.path: x.value for x in next(x for x in needed.choices if x.system_v == 24).edits}
+    assert edits["/stages/0/accepts"] == {"least_v": 21.0, "most_v": 30.0}
+    assert edits["/stages/0/restarts_v"] == 23.0
+    assert edits["/stores/0/leads"] is None

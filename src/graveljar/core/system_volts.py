@@ -74,8 +74,8 @@ class _Work:
         if joined.cable is not None and joined.cable.size is not None:
             cable = joined.cable.model_dump(mode="json") | {"size": None, "leads": 1}
             self.edits.append(Edit("replace", f"{at}/cable", cable))
-        for field in ("fuse", "cable_mohm", "connector", "bus_bar_a", "shunt_a"):
-            if getattr(joined, field) is not None:
+        for field in ("fuse", "end_fuse", "cable_mohm", "connector", "bus_bar_a", "shunt_a"):
+            if getattr(joined, field, None) is not None:
                 self.edits.append(Edit("replace", f"{at}/{field}", None))
 
     def inverter(self, at: str, stage: Inverter, system_v: float) -> None:
