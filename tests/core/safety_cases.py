@@ -116,6 +116,9 @@ SAFETY_CASES = [
     # From behind 100 Ah some 3.6 kA can flow into the cable; 40 A is less than it bears.
     Case("fuse.battery_end", "stop", charging_lead(),
          charging_lead(end_fuse={"amps": 40.0, "kind": "class-t"})),
+    # A blade there interrupts 1 kA (ISO 8820-3, memory).
+    Case("fuse.battery_end", "stop", charging_lead(end_fuse={"amps": 40.0, "kind": "blade"}),
+         charging_lead(end_fuse={"amps": 40.0, "kind": "blade", "breaks_a": 5_000.0})),
     # Class T, or 10 kA stated (ABYC E-13, memory).
     Case("fuse.weak_main", "fix", posts(fuse={"amps": 150.0, "kind": "stud"}),
          posts(fuse={"amps": 150.0, "kind": "stud", "breaks_a": 10_000.0})),

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
-from graveljar.core.cables.plan import Planned
+from graveljar.core.cables.plan import Planned, kind_of
 from graveljar.core.cables.take import end_fused, fused, resized
 from graveljar.core.document import Link
 from graveljar.core.facts import Facts
@@ -114,17 +114,28 @@ def battery_end(facts: Facts) -> Iterator[Finding]:
             through, what = end.amps, "the fuse there lets through"
         elif main is not None and main.fuse is not None:
             through, what = main.fuse.amps * main.run.strings, "its main fuse lets through"
-        if not exceeds(through, bears_a):
+        breaks_a = math.inf if end is None else (
+            end.breaks_a or kind_of(end).breaks_a(one.end.full_v)
+        )  # fmt: skip
+        if breaks_a <= one.end.short.amps:
+            flows, breaks = beyond(one.end.short.amps, breaks_a, "A", 2)
+            title = (
+                f"A short circuit from {facts.names[bank]} is about {flows}; the fuse there "
+                f"interrupts {breaks}"
+            )
+        elif exceeds(through, bears_a):
+            passes, allowed = beyond(through, bears_a, "A")
+            title = f"{lead_of(one)} bears {allowed}; from {facts.names[bank]} {what} {passes}"
+        else:
             continue
-        passes, allowed = beyond(through, bears_a, "A")
         yield Finding(
             "fuse.battery_end",
             "stop",
             one.run.subject,
-            f"{lead_of(one)} bears {allowed}; from {facts.names[bank]} {what} {passes}",
+            title,
             "A cable that ends at a battery is fed from that end too. A fuse at the other end does "
-            "not see what the battery pushes into a short circuit. Fuse it at the battery's end, "
-            "and between two sources at both.",
+            "not see what the battery pushes into a short circuit, and one that cannot interrupt "
+            "it bursts. Fuse it at the battery's end, and between two sources at both.",
             (f"cable.{one.run.subject}.ampacity_a", f"cable.{one.run.subject}.least_fuse_a"),
             (_at_battery(one),),
             ("abyc-e-11", "trade-fuse"),

@@ -16,7 +16,7 @@ from graveljar.core.findings.lead_acid import LEAD_ACID_RULES
 from graveljar.core.findings.lithium import LITHIUM_RULES
 from graveljar.core.findings.remedies import grow_to, keep_largest_apart, soft_start
 from graveljar.core.limits import exceeds
-from graveljar.core.needed import CELL_V, MOST_IN_SERIES, long_power
+from graveljar.core.needed import CELL_V, long_power, most_in_series
 from graveljar.core.standard_sizes import COMFORT_W
 from graveljar.core.tables.chemistry import USUAL_CELLS
 from graveljar.core.tables.touch import DRY_TOUCH_V, EXTRA_LOW_V
@@ -240,7 +240,7 @@ def too_many(facts: Facts) -> Iterator[Finding]:
             # Cells, not batteries with protection of their own.
             continue
         unsaid = battery.most_series is None
-        limit = MOST_IN_SERIES if battery.most_series is None else battery.most_series
+        limit = most_in_series(battery)
         for count, most, field, word in (
             (bank.series, limit, "series", "in series"),
             (bank.parallel, battery.most_parallel, "parallel", "in parallel"),
