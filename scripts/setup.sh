@@ -65,11 +65,11 @@ python_packages() {
 
 # engine : the compiled kernel, kept beside its sources.
 engine() {
-  local want; want=$(digest src/graveljar/core/engine/*.py requirements/app.txt)
+  local want; want=$(digest src/graveljar/core/kernel/*.py requirements/app.txt)
   fresh ".venv/.engine" "$want" && return 0
   say "compiling the engine"
-  rm -rf src/graveljar/core/engine/__pycache__
-  "$PYTHON" -m graveljar.core.warm || fail "the engine does not compile"
+  rm -rf src/graveljar/core/kernel/__pycache__
+  "$PYTHON" -m graveljar.core.warmup || fail "the engine does not compile"
   echo "$want" > ".venv/.engine"
 }
 

@@ -4,10 +4,10 @@ from typing import Any
 
 from hypothesis import strategies as st
 
-from graveljar.core.document import Bank, Design
+from graveljar.core.analysis.bank_sizing import Needed
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.needed import Needed
+from graveljar.core.model import Bank, Design
 
 
 def bank(chemistry: str = "lfp", volts: float = 12.8, ah: float = 100.0, **rest: Any) -> Any:

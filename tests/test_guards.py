@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 
-from graveljar.core.assumptions import ASSUMPTIONS
 from graveljar.core.evaluate import evaluate
-from graveljar.core.reading import read_design
-from graveljar.core.sources import SOURCES
+from graveljar.core.model.parse import read_design
+from graveljar.core.tables.assumptions import ASSUMPTIONS
 from graveljar.core.tables.chemistry import CHEMISTRIES
+from graveljar.core.tables.sources import SOURCES
 
 ROOT = Path(__file__).parents[1]
 CORE = ROOT / "src/graveljar/core"

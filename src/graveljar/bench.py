@@ -12,16 +12,16 @@ import numpy as np
 import uvicorn
 
 from graveljar.api.app import create_app
-from graveljar.core.assumptions import resolve
-from graveljar.core.band import DRAWS, band_of
-from graveljar.core.document import BatteryFigures, Design
-from graveljar.core.engine.ledger import room
-from graveljar.core.engine.lower import lower
-from graveljar.core.engine.march import run
-from graveljar.core.run import horizon_of
-from graveljar.core.search import SearchAsk, Searched, SearchPart, search
-from graveljar.core.shelf import AnyPart
-from graveljar.core.warm import warm
+from graveljar.core.analysis.band import DRAWS, band_of
+from graveljar.core.analysis.simulation import horizon_of
+from graveljar.core.kernel.timestep import run
+from graveljar.core.kernel.trace import room
+from graveljar.core.lowering.lower import lower
+from graveljar.core.model import BatteryFigures, Design
+from graveljar.core.network.network import Network
+from graveljar.core.planning.search import SearchAsk, Searched, SearchPart, search
+from graveljar.core.planning.shelf import AnyPart
+from graveljar.core.warmup import warm
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from graveljar.store.cluster import free_port
@@ -34,7 +34,7 @@ def bench() -> dict[str, Any]:
     found: dict[str, Any] = {
         "design": "12 loads, 4 rails, 72 h",
         "engine_run_ms": run_ms(design),
-        "band_ms": _typical_ms(lambda: band_of(lower(design, resolve({})))),
+        "band_ms": _typical_ms(lambda: band_of(lower(Network(design)))),
         "draws": DRAWS,
     }
     found["two_stores_run_ms"] = run_ms(grown())
@@ -97,7 +97,7 @@ def grown() -> Design:
 
 def run_ms(design: Design) -> float:
     """A run of the engine by itself. [ms]"""
-    lowered = lower(design, resolve({}))
+    lowered = lower(Network(design))
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     nothing = room(len(rails), len(loads), len(stores), kept=False)
@@ -192,7 +192,7 @@ def _others(found: dict[str, Any]) -> dict[str, float]:
         from scipy.integrate import solve_ivp  # noqa: PLC0415
     except ImportError:
         return others
-    curve = lower(sample(1, 72.0), resolve({})).day.curve[0]
+    curve = lower(Network(sample(1, 72.0))).day.curve[0]
 
     def slope(_: float, charge: Any) -> list[float]:
         open_v = np.interp(charge[0], curve[:, 0], curve[:, 1])

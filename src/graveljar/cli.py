@@ -9,13 +9,13 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
-from graveljar.core.document import Design
 from graveljar.core.errors import GravelJarError, InvalidDocument
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.reading import read_design
-from graveljar.core.search import SearchAsk, SearchPart, Step, search
-from graveljar.core.shelf import AnyPart
+from graveljar.core.model import Design
+from graveljar.core.model.parse import read_design
+from graveljar.core.planning.search import SearchAsk, SearchPart, Step, search
+from graveljar.core.planning.shelf import AnyPart
 from graveljar.formats.parts_csv import read_parts, starting_shelf
 
 BAD_INPUT = 2

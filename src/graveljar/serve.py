@@ -16,7 +16,7 @@ from uuid import NAMESPACE_URL, uuid5
 import uvicorn
 
 from graveljar.api.app import create_app
-from graveljar.core.warm import warm
+from graveljar.core.warmup import warm
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from graveljar.settings import data_folder, database_url, ui_folder

@@ -10,8 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
-from graveljar.core.conductor import SIZES
-from graveljar.core.sources import SOURCES
+from graveljar.core.components.cable import SIZES
 from graveljar.core.tables.conductors import (
     AMPACITIES,
     AWG_NUMBERS,
@@ -20,6 +19,7 @@ from graveljar.core.tables.conductors import (
 )
 from graveljar.core.tables.connectors import CONNECTORS, ConnectorKey
 from graveljar.core.tables.fuses import FUSE_KINDS, FuseKindKey
+from graveljar.core.tables.sources import SOURCES
 from graveljar.demo import demo_designs
 from tests.reference.random_designs import wired_design
 
@@ -114,8 +114,8 @@ def test_bad_requests_are_explained(web: TestClient, path: str, body: Any, statu
 @pytest.mark.parametrize("seed", range(6))
 def test_any_wiring_survives_the_way_there_and_back(web: TestClient, seed: int) -> None:
     """Proposals of a random wiring taken through the document leave nothing to propose."""
-    from graveljar.core.document import Design  # noqa: PLC0415
-    from graveljar.core.edit import Edit, apply  # noqa: PLC0415
+    from graveljar.core.model import Design  # noqa: PLC0415
+    from graveljar.core.model.patch import Edit, apply  # noqa: PLC0415
 
     made = wired_design(seed)
     cables = web.post("/api/evaluate?quick=true", json=made.model_dump(mode="json")).json()[

@@ -11,7 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
-from graveljar.core.document import VERSION, Design
+from graveljar.core.model import VERSION, Design
 from graveljar.demo import demo_designs
 from graveljar.serve import load_demo
 from graveljar.store.database import Pool, migrate

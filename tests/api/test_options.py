@@ -11,12 +11,12 @@ from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
 from graveljar.api.searches import MOST_SEARCHES, PARTS, Busy, Searches
-from graveljar.core.facts import gather
-from graveljar.core.levers import levers_of
-from graveljar.core.search import Progress, SearchAsk, Searched, SearchPart, search
-from graveljar.core.sensitivity import sweeps_of
-from graveljar.core.shelf import AnyPart, Candidate
-from graveljar.core.sides import side_of, variants_of
+from graveljar.core.context import Context
+from graveljar.core.planning.comparison import side_of, variants_of
+from graveljar.core.planning.improvements import levers_of
+from graveljar.core.planning.search import Progress, SearchAsk, Searched, SearchPart, search
+from graveljar.core.planning.sensitivity import sweeps_of
+from graveljar.core.planning.shelf import AnyPart, Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from graveljar.store.database import Pool
@@ -116,7 +116,7 @@ def test_variants_and_sides_are_those_of_the_core(web: TestClient) -> None:
     document = VAN.model_dump(mode="json")
     shelf = [Candidate(part.name, part) for part in starting_shelf()]
     variants = web.post("/api/options/variants", json=document).json()
-    assert [x["key"] for x in variants] == [x.key for x in variants_of(gather(VAN))]
+    assert [x["key"] for x in variants] == [x.key for x in variants_of(Context(VAN))]
     sides = web.post("/api/options/sides", json={"designs": [document, document]}).json()
     assert sides[0] == sides[1]
     assert sides[0]["lasts"] == side_of(VAN, shelf).lasts

@@ -10,8 +10,8 @@ from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
 from graveljar.api.reference import reference
-from graveljar.core.document import VERSION
-from graveljar.core.reading import MOST_BYTES
+from graveljar.core.model import VERSION
+from graveljar.core.model.parse import MOST_BYTES
 from graveljar.demo import demo_designs
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")

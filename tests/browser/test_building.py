@@ -5,8 +5,8 @@ from typing import Any
 import pytest
 from selenium.webdriver.common.keys import Keys
 
-from graveljar.core.document import Design
 from graveljar.core.evaluate import evaluate
+from graveljar.core.model import Design
 from tests.browser.page import Page, Server
 
 VAN = (

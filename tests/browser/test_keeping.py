@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from selenium.webdriver import Chrome
 
-from graveljar.core.document import VERSION
+from graveljar.core.model import VERSION
 from tests.browser.page import Page, Server
 
 VAN = "Puppet van, winter tour"

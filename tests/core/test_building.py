@@ -5,13 +5,13 @@ from typing import Any
 import pytest
 from pydantic import TypeAdapter
 
-from graveljar.core.build import Ask, Built, build
-from graveljar.core.document import Converter, Design, Inverter, Load
-from graveljar.core.edit import apply
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.placing import places_of, places_of_all
-from graveljar.core.tree import rails_of
-from graveljar.core.window import fit_stage
+from graveljar.core.model import Converter, Design, Inverter, Load
+from graveljar.core.model.patch import apply
+from graveljar.core.network.rail_choice import places_of, places_of_all
+from graveljar.core.network.rails import rails_of
+from graveljar.core.network.windows import fit_stage
+from graveljar.core.planning.construction import Ask, Built, build
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import (
     bank,

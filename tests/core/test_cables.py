@@ -1,4 +1,4 @@
-"""Cables, fuses, connectors and bus bars of whole designs, against facts of the trade."""
+"""Cables, fuses, connectors and bus bars of whole designs, against context of the trade."""
 
 from dataclasses import replace
 from typing import Any
@@ -8,9 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from graveljar.core.cables.plan import bus_bar_for, shunt_for
-from graveljar.core.cables.rows import CableRow, schools_of
 from graveljar.core.cables.runs import string_a
-from graveljar.core.cables.shorts import Short
+from graveljar.core.cables.short_circuit import Short
 from graveljar.core.cables.sizing import (
     FUSES_A,
     Asked,
@@ -20,15 +19,16 @@ from graveljar.core.cables.sizing import (
     fuse_for,
     propose,
 )
-from graveljar.core.conductor import AMERICAN, METRIC, SIZES, Size
-from graveljar.core.document import Design
-from graveljar.core.edit import apply
+from graveljar.core.components.cable import AMERICAN, METRIC, SIZES, Size
+from graveljar.core.components.fuse import runs_hot
+from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.facts import gather
-from graveljar.core.fuse import runs_hot
+from graveljar.core.model import Design
+from graveljar.core.model.patch import apply
 from graveljar.core.tables.conductors import AMPACITIES, School, SizeName
 from graveljar.core.tables.connectors import CONNECTORS, ConnectorKey
 from graveljar.core.tables.fuses import FUSE_KINDS
+from graveljar.core.views.cables import CableRow, schools_of
 from graveljar.demo import demo_designs
 from tests.building import (
     bank,
@@ -291,7 +291,7 @@ def test_all_proposals_taken_leave_nothing_to_find(
     assert {str(x.school) for x in evaluation.cables.rows} == {table}
     # And all tables side by side, the stricter never thinner.
     both: dict[str, dict[str, float]] = {}
-    for one in schools_of(gather(taken)):
+    for one in schools_of(Context(taken)):
         assert one.minimum is not None
         area = one.minimum.mm2 * one.minimum.leads
         both.setdefault(one.subject, {})[one.school] = area

@@ -8,7 +8,7 @@ import pytest
 from pydantic import ValidationError
 
 from graveljar.core.cautions import CAUTIONS
-from graveljar.core.document import Design
+from graveljar.core.model import Design
 from tests.building import bank, converter, design, inverter, lead, load, looked_at, station
 
 # Of every lithium bank in a van, a living space.

@@ -2,10 +2,10 @@
 
 import pytest
 
-from graveljar.core.bank import at_rest, peukert_capacity
-from graveljar.core.document import Bank, Inverter
+from graveljar.core.components.battery import at_rest, peukert_capacity
+from graveljar.core.components.stage_loss import calibrate
 from graveljar.core.errors import OutOfRange
-from graveljar.core.inverter import calibrate
+from graveljar.core.model import Bank, Inverter
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 from graveljar.core.tables.ocv import LEAD_ACID
 from tests.building import bank, evaluated, figure, inverter, load

@@ -5,8 +5,8 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.bank import at_rest
-from graveljar.core.conductor import (
+from graveljar.core.components.battery import at_rest
+from graveljar.core.components.cable import (
     AMERICAN,
     METRIC,
     SIZES,
@@ -17,9 +17,9 @@ from graveljar.core.conductor import (
     bundle_factor,
     resistance_ohm,
 )
-from graveljar.core.document import Bank, Battery
+from graveljar.core.components.fuse import able_kinds, runs_hot
 from graveljar.core.errors import OutOfRange
-from graveljar.core.fuse import able_kinds, runs_hot
+from graveljar.core.model import Bank, Battery
 from graveljar.core.tables.conductors import School
 from graveljar.core.tables.fuses import FUSE_KINDS
 

@@ -7,12 +7,13 @@ from typing import Any
 import numpy as np
 import pytest
 
-from graveljar.core.build import RemoveStage, build
-from graveljar.core.course import Course, all_series_of, course_of, series_of
-from graveljar.core.edit import apply
-from graveljar.core.facts import gather
-from graveljar.core.moments import moments_of, worst_of
+from graveljar.core.context import Context
+from graveljar.core.model.patch import apply
+from graveljar.core.planning.construction import RemoveStage, build
 from graveljar.core.tables.chemistry import CHEMISTRIES
+from graveljar.core.views.series import all_series_of, series_of
+from graveljar.core.views.snapshots import moments_of, worst_of
+from graveljar.core.views.timeline import Course, course_of
 from graveljar.demo import demo_designs
 from graveljar.formats.course_csv import write_series
 from tests.building import bank, converter, design, inverter, load
@@ -37,57 +38,58 @@ def _layers(course: Course) -> Any:
 @pytest.mark.parametrize("seed", range(600, 612))
 def test_the_layers_are_what_the_stores_give(seed: int) -> None:
     """Energy in equals energy out: at each point, and over the whole run."""
-    facts = gather(random_design(seed, cut_outs=True))
-    course = course_of(facts)
+    context = Context(random_design(seed, cut_outs=True))
+    course = course_of(context)
     series, total = course.series, _layers(course)
     given = sum(
         np.array(series.volts[bank.id]) * np.array(series.amps[bank.id])
-        for bank in facts.design.stores
+        for bank in context.network.design.stores
     )
     assert sum(np.array(x) for x in series.given.values()) == pytest.approx(given, rel=1e-3)
     assert total == pytest.approx(given, rel=1e-3, abs=0.05)
-    for stage in facts.design.stages:
+    for stage in context.network.design.stages:
         # P = V I on a rail that only loads hang on, as a clamp meter on it would say.
-        if all(other.rail != stage.id for other in facts.design.stages):
-            used = sum((np.array(series.watts[x.id]) for x in facts.lowered.loads
+        if all(other.rail != stage.id for other in context.network.design.stages):
+            used = sum((np.array(series.watts[x.id]) for x in context.analysis.lowered.loads
                         if x.rail == stage.id), np.zeros(len(series.hours)))  # fmt: skip
             out = np.array(series.volts[stage.id]) * np.array(series.amps[stage.id])
             assert out == pytest.approx(used, rel=1e-3, abs=0.05)
     if course.until_h < course.ends_h:
         return
     at_terminals = sum(
-        float(row["released"] - row["inside"] - row["rate_wh"]) for row in facts.run.stores
+        float(row["released"] - row["inside"] - row["rate_wh"])
+        for row in context.analysis.run.stores
     )
     assert float(np.trapezoid(total, series.hours)) == pytest.approx(at_terminals, rel=2e-3)
     wh = sum(part.wh for part in course.flow.parts if part.kind not in ("left", "kept back"))
-    assert wh == pytest.approx(facts.run.released_wh, rel=1e-6)
+    assert wh == pytest.approx(context.analysis.run.released_wh, rel=1e-6)
 
 
 @pytest.mark.parametrize("seed", range(620, 632))
 def test_currents_add_up_at_every_joint_of_every_moment(seed: int) -> None:
     """Kirchhoff's current law on each rail; no stage gives more power than it takes."""
     made = random_design(seed, cut_outs=True)
-    facts = gather(made)
+    context = Context(made)
     stages = {stage.id: stage for stage in made.stages}
-    found = list(moments_of(facts))
+    found = list(moments_of(context))
     assert sum(moment.most for moment in found) == 1
     for moment in found:
         for rail, gives in moment.gives.items():
             into = [moment.amps[stage] for stage, x in stages.items() if x.rail == rail]
-            taken = [moment.takes[x.id] for x in facts.lowered.loads if x.rail == rail]
+            taken = [moment.takes[x.id] for x in context.analysis.lowered.loads if x.rail == rail]
             assert gives == pytest.approx(sum(into) + sum(taken), rel=1e-3, abs=1e-3)
             if rail in stages:
                 before = moment.volts[stages[rail].rail] * moment.amps[rail]
                 assert moment.volts[rail] * gives <= before * 1.0001 + 0.01
             else:
                 assert gives == pytest.approx(moment.amps[rail], rel=1e-3, abs=1e-3)
-    worst = worst_of(facts)
+    worst = worst_of(context)
     for store in made.stores:
         assert worst[store.id].amps >= max(moment.amps[store.id] for moment in found) * 0.9
 
 
 def test_lines_stand_at_the_label_volts_on_the_rail_they_cut_off_from() -> None:
-    course = course_of(gather(STRANDING))
+    course = course_of(Context(STRANDING))
     lines = {(line.subject, line.kind): (line.rail, line.volts) for line in course.lines}
     assert lines["fridge", "gives up"] == ("bank", 10.5)
     assert lines["fridge", "comes back"] == ("bank", 11.0)
@@ -102,7 +104,7 @@ def test_lines_stand_at_the_label_volts_on_the_rail_they_cut_off_from() -> None:
 
 def test_what_is_left_inside_is_told_with_its_reason() -> None:
     """The store's energy from its open-circuit table, summed here anew; 3 % in its cells' heat."""
-    course = course_of(gather(STRANDING))
+    course = course_of(Context(STRANDING))
     curve = np.array(CHEMISTRIES["nmc"].ocv)
     stored_wh = float(np.trapezoid(curve[:, 1], curve[:, 0])) * 3 * 40.0
     assert course.flow.total_wh == pytest.approx(stored_wh, rel=2e-3)
@@ -121,7 +123,7 @@ def test_idle_and_sleep_show_their_label_watts() -> None:
         | {"when": {"kind": "windows", "windows": [{"from_h": 20.0, "to_h": 22.0}]}},
         stages=inverter(idle_w=12.0, sleep={"watts": 2.0, "threshold_w": 20.0}),
     )
-    series = course_of(gather(made), 24.0).series
+    series = course_of(Context(made), 24.0).series
     by_hour = {round(hour, 3): watts for hour, watts in zip(series.hours, series.idle, strict=True)}
     assert by_hour[0.0] == pytest.approx(2.0)
     assert by_hour[22.0] == pytest.approx(2.0)
@@ -139,7 +141,7 @@ def test_the_band_of_the_charge_follows_from_the_spread() -> None:
         stores=bank(ah=100.0),
         assumptions={"joint_drop": 0.0, "spread_guess": 0.4, "spread_label": 0.0},
     )
-    course = course_of(gather(made), 100.0)
+    course = course_of(Context(made), 100.0)
     assert course.band.draws == 256
     took = 1.0 - course.series.charge["bank"][-1]
     assert 1.0 - course.band.low["bank"][-1] == pytest.approx(1.32 * took, rel=0.04)
@@ -154,8 +156,8 @@ def test_a_long_run_is_thinned_in_the_open_and_written_in_full() -> None:
         stores=bank(ah=1000.0),
         more=[converter()],
     )
-    facts = gather(made)
-    thin, full = series_of(facts, 168.0, most=500), series_of(facts, 168.0, most=10**6)
+    context = Context(made)
+    thin, full = series_of(context, 168.0, most=500), series_of(context, 168.0, most=10**6)
     assert thin.every > 1
     assert full.every == 1
     assert len(thin.hours) <= 501
@@ -173,17 +175,17 @@ def test_what_is_thinned_says_so_and_the_csv_streams_all_of_it() -> None:
     """On and off each five minutes for a month: some 17 000 switchings, two points each."""
     pump = load(3, hours_per_day=24.0, duty=0.5, cycle_min=5.0)
     made = design(pump, stores=bank(ah=500.0), setting={"horizon_h": 720.0})
-    facts = gather(made)
-    course = course_of(facts, 720.0)
+    context = Context(made)
+    course = course_of(context, 720.0)
     assert course.until_h == 720.0
-    assert course.series.every > facts.run.every > 1
+    assert course.series.every > context.analysis.run.every > 1
     assert course.series.hours[-1] == pytest.approx(course.until_h, rel=0.02)
     # The band goes on falling to its end.
     low = course.band.low["bank"]
     assert low[-1] < low[-10] < low[0]
     # 3 W half of the time for 720 h are 1 080 Wh, whatever was kept.
-    assert facts.run.loads["used"].sum() == pytest.approx(1080.0, rel=1e-6)
-    text = "".join(write_series(made, all_series_of(facts, 720.0)))
+    assert context.analysis.run.loads["used"].sum() == pytest.approx(1080.0, rel=1e-6)
+    text = "".join(write_series(made, all_series_of(context, 720.0)))
     rows = list(csv.reader(io.StringIO(text)))
     hours = np.array([float(row[0]) for row in rows[1:]])
     assert len(hours) > 2 * 8 * 720
@@ -193,10 +195,10 @@ def test_what_is_thinned_says_so_and_the_csv_streams_all_of_it() -> None:
 
 def test_the_demo_fan_strands_and_the_hut_lives_five_times_longer_without_its_inverter() -> None:
     van, hut = demo_designs()["puppet-van"], demo_designs()["tide-gauge-hut"]
-    fan = next(row for row in course_of(gather(van)).served if row.id == "roof-fan")
+    fan = next(row for row in course_of(Context(van)).served if row.id == "roof-fan")
     assert fan.served_h < 0.5 * fan.wanted_h
     without = apply(
         hut, build(hut, RemoveStage(ask="remove", stage="inverter", loads_to=None)).edits
     )
     # 8.5 W idle and 1.7 W of loads: about a sixth of the power without it.
-    assert course_of(gather(without)).ends_h > 4.5 * course_of(gather(hut)).ends_h
+    assert course_of(Context(without)).ends_h > 4.5 * course_of(Context(hut)).ends_h

@@ -6,10 +6,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from graveljar.core.document import Load
-from graveljar.core.entry import Reading, read_line, write_line
+from graveljar.core.components.load import day_wh, one_start_w, one_w, top_w
 from graveljar.core.errors import OutOfRange
-from graveljar.core.load import day_wh, one_start_w, one_w, top_w
+from graveljar.core.model import Load
+from graveljar.core.quick_entry import Reading, read_line, write_line
 from graveljar.core.tables.appliances import APPLIANCES
 from tests.building import converter, design, inverter
 

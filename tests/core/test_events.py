@@ -4,14 +4,14 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.engine.lower import lower
-from graveljar.core.run import Run, simulate
+from graveljar.core.analysis.simulation import Run, simulate
+from graveljar.core.lowering.lower import lower
+from graveljar.core.network.network import Network
 from tests.building import bank, behind, converter, design, evaluated, inverter, load
 
 
 def _run(*loads: Any, **rest: Any) -> Run:
-    return simulate(lower(design(*loads, **rest), resolve({"joint_drop": 0.0})))
+    return simulate(lower(Network(design(*loads, **rest, assumptions={"joint_drop": 0.0}))))
 
 
 def test_the_protection_opens_before_a_bank_with_nothing_kept_back_is_empty() -> None:

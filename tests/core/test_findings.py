@@ -7,9 +7,9 @@ from typing import Any
 import pytest
 
 from graveljar.core.cautions import CAUTIONS
-from graveljar.core.edit import Edit, apply
 from graveljar.core.evaluate import evaluate
-from graveljar.core.sources import SOURCES
+from graveljar.core.model.patch import Edit, apply
+from graveljar.core.tables.sources import SOURCES
 from graveljar.demo import demo_designs
 from tests.building import (
     bank,
@@ -26,7 +26,7 @@ from tests.building import (
 from tests.core.cases import ALL_DAY, Case, by_car, by_mains, fed, lead_of, posts, small
 from tests.core.safety_cases import SAFETY_CASES
 
-RULES = Path(__file__).parents[2] / "src/graveljar/core/findings"
+RULES = Path(__file__).parents[2] / "src/graveljar/core/rules"
 
 
 LFP = bank()

@@ -1,4 +1,4 @@
-"""Growing a station: the operating point of a link against facts of the trade, and its runs."""
+"""Growing a station: the operating point of a link against context of the trade, and its runs."""
 
 import math
 from typing import Any
@@ -7,14 +7,14 @@ import pytest
 from hypothesis import given
 from pydantic import ValidationError
 
-from graveljar.core import charging
-from graveljar.core.edit import Edit, apply
-from graveljar.core.engine.ledger import Trace
+from graveljar.core.analysis import charging_time as charging
+from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, NotSolved
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.facts import gather
-from graveljar.core.growing import LinkRow
-from graveljar.core.reading import refusal
+from graveljar.core.kernel.trace import Trace
+from graveljar.core.model.parse import refusal
+from graveljar.core.model.patch import Edit, apply
+from graveljar.core.views.links import LinkRow
 from tests.building import (
     IDEAL,
     bank,
@@ -178,12 +178,12 @@ def grown(*loads: Any, links: Any = None, setting: Any = None, **of_station: Any
 
 def happened(made: Any, subject: str = "station") -> list[str]:
     """What happened to a thing, in order."""
-    return [event.what for event in gather(made).run.events if event.subject == subject]
+    return [event.what for event in Context(made).analysis.run.events if event.subject == subject]
 
 
 def test_the_load_comes_first_and_the_rest_charges() -> None:
     """420 W arrive, 93 % are kept; 100 W of load and 3 W of its own go first."""
-    run = gather(grown(on_port(100.0, hours_per_day=24.0))).run
+    run = Context(grown(on_port(100.0, hours_per_day=24.0))).analysis.run
     _, charge, volts, amps, _ = run.points()
     into_cells = -volts[0, 0] * amps[0, 0]
     assert into_cells == pytest.approx(420 * 0.93 - 103, rel=2e-3)
@@ -192,7 +192,7 @@ def test_the_load_comes_first_and_the_rest_charges() -> None:
 
 def test_near_full_it_takes_less_and_then_only_what_is_used() -> None:
     """From 90 % on the charging power falls to a tenth; full, it takes load and idle alone."""
-    run = gather(grown(on_port(50.0, hours_per_day=24.0), most_in_w=420.0)).run
+    run = Context(grown(on_port(50.0, hours_per_day=24.0), most_in_w=420.0)).analysis.run
     hours, charge, volts, amps, _ = run.points()
     into = -volts[:, 0] * amps[:, 0]
     late = (charge[:, 0] > 0.95) & (charge[:, 0] < 0.99) & (amps[:, 3] > 0)
@@ -206,14 +206,14 @@ def test_near_full_it_takes_less_and_then_only_what_is_used() -> None:
 
 def test_the_outside_battery_ends_and_the_station_goes_on() -> None:
     made = grown(on_port(100.0, hours_per_day=24.0))
-    run = gather(made).run
+    run = Context(made).analysis.run
     assert [(e.subject, e.what) for e in run.events if e.what == "meets its floor"] == [
         ("outside", "meets its floor"), ("station", "meets its floor"),
     ]  # fmt: skip
     # By hand: (0.45 x 512 left + 1 152 x 0.9 x 0.93) Wh over 103 W, cables apart.
     hand_h = (0.45 * 512 + 1152 * 0.9 * 0.93) / 103
     assert run.hours == pytest.approx(hand_h, rel=0.03)
-    alone = gather(grown(on_port(100.0, hours_per_day=24.0), links=[])).run
+    alone = Context(grown(on_port(100.0, hours_per_day=24.0), links=[])).analysis.run
     assert alone.hours == pytest.approx(0.45 * 512 / 103, rel=0.03)
 
 
@@ -280,11 +280,11 @@ def test_hours_to_fill_that_cannot_be_worked_out_cost_no_other_figure(
 
 
 def test_a_switching_load_adds_no_stretch_to_the_day_without_loads() -> None:
-    facts = gather(grown(on_port(50.0, duty=0.4, cycle_min=10.0, hours_per_day=24.0)))
-    (feeding,) = facts.feedings.values()
-    k = facts.lowered.place[feeding.link.id]
-    day = charging._without_loads(facts.lowered, feeding, k)
-    assert len(facts.lowered.day.edges) > 100
+    context = Context(grown(on_port(50.0, duty=0.4, cycle_min=10.0, hours_per_day=24.0)))
+    (feeding,) = context.analysis.feedings.values()
+    k = context.analysis.lowered.place[feeding.link.id]
+    day = charging._without_loads(context.analysis.lowered, feeding, k)
+    assert len(context.analysis.lowered.day.edges) > 100
     assert day.edges.tolist() == [0.0, 24.0]
     assert len(day.plugged) == len(day.warmth) == len(day.demand) == 1
 
@@ -293,7 +293,7 @@ def test_a_switching_load_adds_no_stretch_to_the_day_without_loads() -> None:
 def test_below_its_reserve_in_frost_a_fed_station_waits(starts_at: float) -> None:
     """No charge goes into lithium below 0 °C: it stays as it is, and time goes on."""
     made = grown(on_port(50.0), starts_at=starts_at, setting={"ambient_c": -1.0})
-    run = gather(made).run
+    run = Context(made).analysis.run
     assert run.ends_h > 24
     assert float(run.stores[0]["charge"]) == pytest.approx(starts_at)
 
@@ -320,7 +320,7 @@ def test_a_station_asked_for_little_switches_itself_off() -> None:
     assert evaluation.verdict.cause == "asleep"
     assert "switches itself off" in evaluation.verdict.then
     # Two hours of 4 W and 3 W of its own, and not a moment more.
-    released_wh = float(gather(made).run.stores[0]["released"])
+    released_wh = float(Context(made).analysis.run.stores[0]["released"])
     assert released_wh == pytest.approx(2 * (4 + 3), rel=0.01)
     more = on_port(6.0, hours_per_day=24.0, priority="must")
     awake = evaluated(more, stores=[station(sleeps_below_w=5.0, sleeps_after_h=2.0)])
@@ -344,7 +344,7 @@ def test_a_backup_unit_shares_its_supply_between_load_and_battery() -> None:
         more=[converter(set_v=12.0, **FREE | {"topology": "buck-boost"})],
         links=[lead("converter", times=first_hour)],
     )
-    run = gather(made).run
+    run = Context(made).analysis.run
     hours, _, volts, amps, _ = run.points()
     early = (hours > 0) & (hours < 0.9)
     assert -(volts * amps)[early, 0] == pytest.approx(12.0, rel=1e-3)
@@ -360,7 +360,7 @@ def test_a_vehicle_gives_only_while_its_engine_runs() -> None:
     made = design(
         on_port(0.5), stores=[empty, car], links=[lead("vehicle")], setting={"horizon_h": 24.0}
     )
-    run = gather(made).run
+    run = Context(made).analysis.run
     link = run.rails[run.lowered.place["lead"]]
     assert float(link["got"]) == pytest.approx(2 * 138, rel=1e-3)
     assert float(run.stores[1]["released"]) == pytest.approx(2 * 138, rel=1e-3)
@@ -474,7 +474,7 @@ def test_a_stage_on_a_vehicle_idles_only_while_its_engine_runs() -> None:
         setting={"horizon_h": 24.0},
         goal={"hours": 24.0},
     )
-    run = gather(made).run
+    run = Context(made).analysis.run
     assert float(run.rails[1]["idle"]) == pytest.approx(24.0, rel=1e-6)
     stop = run.first_stop
     assert stop is not None
@@ -484,7 +484,7 @@ def test_a_stage_on_a_vehicle_idles_only_while_its_engine_runs() -> None:
 def test_an_empty_station_fed_a_trickle_waits_and_comes_back() -> None:
     """Fed less than its own 3 W while its outlets are off: it takes that, and runs no lower."""
     trickle = grown(on_port(50.0, hours_per_day=24.0), starts_at=0.1, most_w=1.0)
-    run = gather(trickle).run
+    run = Context(trickle).analysis.run
     _, charge, *_ = run.points()
     assert charge[:, 0].min() == pytest.approx(0.05, abs=1e-6)
     # The last tenth of an LFP cell is at lower volts: less than its share of the label.

@@ -4,14 +4,14 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.band import band_of
-from graveljar.core.document import Design
-from graveljar.core.edit import apply
+from graveljar.core.analysis.band import band_of
+from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
-from graveljar.core.facts import gather
-from graveljar.core.levers import Lever, levers_of
-from graveljar.core.sensitivity import sweeps_of
-from graveljar.core.shelf import Candidate
+from graveljar.core.model import Design
+from graveljar.core.model.patch import apply
+from graveljar.core.planning.improvements import Lever, levers_of
+from graveljar.core.planning.sensitivity import sweeps_of
+from graveljar.core.planning.shelf import Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import bank, design, inverter, load
@@ -117,7 +117,7 @@ def test_a_measurement_buys_no_hours_but_narrows_the_band() -> None:
     assert abs(lever.gained_h) < 1e-6
     widths = []
     for one in (made, apply(made, lever.edits)):
-        band = band_of(gather(one).lowered)
+        band = band_of(Context(one).analysis.lowered)
         widths.append((band.p90 or 0.0) - (band.p10 or 0.0))
     assert lever.narrower == pytest.approx(1 - widths[1] / widths[0])
     assert (lever.narrower or 0.0) > 0.5

@@ -6,18 +6,18 @@ from typing import Any
 import jsonpatch
 import pytest
 
-from graveljar.core.danger import dangers_of
-from graveljar.core.document import Bank, Design, Station
-from graveljar.core.edit import Edit
+from graveljar.core.components.fuse import MOST_SHARE
+from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
-from graveljar.core.facts import Facts, gather
-from graveljar.core.findings import judge
-from graveljar.core.fuse import MOST_SHARE
-from graveljar.core.levers import levers_of
 from graveljar.core.limits import exceeds
-from graveljar.core.routes import RoutesAsk, routes_of
-from graveljar.core.shelf import Candidate
-from graveljar.core.sides.schools import variants_of
+from graveljar.core.model import Bank, Design, Station
+from graveljar.core.model.patch import Edit
+from graveljar.core.planning.comparison.schools import variants_of
+from graveljar.core.planning.improvements import levers_of
+from graveljar.core.planning.shelf import Candidate
+from graveljar.core.planning.station_growth import RoutesAsk, routes_of
+from graveljar.core.rules import judge
+from graveljar.core.rules.danger import dangers_of
 from graveljar.core.tables.connectors import CONNECTORS
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
@@ -31,13 +31,13 @@ AMPS_OF = {x.key: x.amps for x in CONNECTORS}
 
 def offers(made: Design) -> Iterator[tuple[str, Any]]:
     """Everything that can be taken on a design, by what offers it."""
-    evaluation, facts = evaluate(made), gather(made)
+    evaluation, context = evaluate(made), Context(made)
     for finding in evaluation.findings:
         yield from ((f"{finding.code}: {x.label}", x.edits) for x in finding.fixes)
     for choice in evaluation.needed.choices if evaluation.needed else ():
         yield f"Needed: {choice.system_v} V", choice.edits
         yield f"Needed, as many: {choice.system_v} V", choice.alike_edits
-    yield from ((f"variant {x.key}", x.edits) for x in variants_of(facts))
+    yield from ((f"variant {x.key}", x.edits) for x in variants_of(context))
     yield from ((f"lever {x.label}", x.edits) for x in levers_of(made, SHELF))
     for store in made.stores:
         if isinstance(store, Station):
@@ -54,10 +54,10 @@ def applied(document: Any, edits: Any) -> Design:
     return Design.model_validate(jsonpatch.apply_patch(document, operations))
 
 
-def unsafe(facts: Facts) -> set[tuple[str, str]]:
+def unsafe(context: Context) -> set[tuple[str, str]]:
     """What must not come about, told from the design itself rather than from its findings."""
     found = set()
-    for one in facts.cables.values():
+    for one in context.cables.values():
         joined = one.run.joined
         key = joined.connector if joined else None
         class_a = AMPS_OF.get(key) if key else None
@@ -68,8 +68,8 @@ def unsafe(facts: Facts) -> set[tuple[str, str]]:
             found.add(("fuse above cable", one.run.subject))
         if one.run.kind == "post" and one.chosen is not None and one.fuse is None:
             found.add(("no main fuse", one.run.subject))
-    for store in facts.design.stores:
-        if isinstance(store, Bank) and facts.rests[store.id].full_v > 60:
+    for store in context.network.design.stores:
+        if isinstance(store, Bank) and context.network.rests[store.id].full_v > 60:
             found.add(("touch", store.id))
         if isinstance(store, Bank) and store.series > 4:
             found.add(("series", store.id))
@@ -83,18 +83,20 @@ def unsafe(facts: Facts) -> set[tuple[str, str]]:
 )
 def test_nothing_offered_leads_into_danger(made: Design) -> None:
     """Also as its sender has it, with every default left out; and nothing stops running for it."""
-    facts = gather(made)
-    known, there = dangers_of(judge(facts)), unsafe(facts)
-    able = {x.id for x in facts.lowered.loads}
+    context = Context(made)
+    known, there = dangers_of(judge(context)), unsafe(context)
+    able = {x.id for x in context.analysis.lowered.loads}
     bare = made.model_dump(mode="json", exclude_unset=True)
     taken = 0
     for what, edits in offers(made):
         if not edits:
             continue
-        after = gather(applied(bare, edits))
+        after = Context(applied(bare, edits))
         assert dangers_of(judge(after)) <= known, what
         assert unsafe(after) <= there, what
-        assert able & {x.id for x in after.design.loads} <= {x.id for x in after.lowered.loads}
+        assert able & {x.id for x in after.network.design.loads} <= {
+            x.id for x in after.analysis.lowered.loads
+        }
         taken += 1
     assert taken
 
@@ -108,8 +110,8 @@ def test_all_proposals_of_a_wired_design_leave_nothing_unfused(seed: int) -> Non
             thing.pop(field, None)
     made = Design.model_validate(document)
     edits: tuple[Edit, ...] = evaluate(made, quick=True).cables.edits
-    after = gather(applied(document, edits))
-    assert unsafe(after) <= unsafe(gather(made))
+    after = Context(applied(document, edits))
+    assert unsafe(after) <= unsafe(Context(made))
     wiring = ("cable.", "fuse.", "connector.", "bus_bar.")
     found = {x.code for x in judge(after) if x.code.startswith(wiring) and x.severity != "note"}
     # What no common cable or fuse does stays without one.

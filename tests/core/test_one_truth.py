@@ -9,11 +9,11 @@ from typing import Any
 import jsonpatch
 import pytest
 
-from graveljar.core.document import Design
-from graveljar.core.edit import Edit, as_sent
+from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError, NotSolved
 from graveljar.core.evaluate import evaluate
-from graveljar.core.facts import gather
+from graveljar.core.model import Design
+from graveljar.core.model.patch import Edit, as_sent
 from graveljar.demo import demo_designs
 from tests.reference.random_designs import random_design, wired_design
 
@@ -68,7 +68,7 @@ def test_hostile_designs_end_and_use_no_negative_energy(seed: int) -> None:
     """Volts at a load are above 0 and time goes on, or it says that there is no answer."""
     begin = time.monotonic()
     try:
-        run = gather(_hostile(seed)).run
+        run = Context(_hostile(seed)).analysis.run
     except NotSolved as error:
         pytest.fail(f"seed {seed}: {error.message}")
     assert time.monotonic() - begin < DEADLINE_S
@@ -88,8 +88,8 @@ def test_hostile_designs_end_and_use_no_negative_energy(seed: int) -> None:
     ids=lambda made: made.name,
 )  # fmt: skip
 def test_no_two_figures_of_one_evaluation_differ(made: Design) -> None:
-    evaluation, facts = evaluate(made), gather(made)
-    verdict, run = evaluation.verdict, facts.run
+    evaluation, context = evaluate(made), Context(made)
+    verdict, run = evaluation.verdict, context.analysis.run
     musts = {x.id for x in made.loads if x.priority == "must"}
     counted = [row for row in evaluation.loads
                if row.id in musts or (not musts and row.missed_share is not None)]  # fmt: skip
@@ -108,7 +108,7 @@ def test_no_two_figures_of_one_evaluation_differ(made: Design) -> None:
     day = evaluation.figures["day.wh"].value
     assert evaluation.jar.day_wh == day
     assert sum(x.wh for x in evaluation.jar.layers) == pytest.approx(day, rel=1e-6, abs=1e-6)
-    if evaluation.needed is not None and facts.whole is facts:
+    if evaluation.needed is not None and context.analysis.whole is context.analysis:
         assert evaluation.needed.goal_wh == pytest.approx(day * made.goal.hours / 24, rel=1e-6)
     if verdict.hours:
         assert evaluation.figures["run.hours"].value == verdict.hours

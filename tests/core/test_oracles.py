@@ -7,12 +7,12 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.document import Design
-from graveljar.core.edit import Edit, apply
-from graveljar.core.facts import gather
-from graveljar.core.inverter import calibrate
-from graveljar.core.load import one_start_w, one_w
+from graveljar.core.components.load import one_start_w, one_w
+from graveljar.core.components.stage_loss import calibrate
+from graveljar.core.context import Context
+from graveljar.core.model import Design
+from graveljar.core.model.patch import Edit, apply
+from graveljar.core.tables.assumptions import resolve
 from tests.building import bank, design, inverter, load, looked_at, the_need, tidy
 
 quick = settings(max_examples=80, deadline=None)
@@ -111,7 +111,7 @@ def _day_wh(made: Design) -> float:
 @given(quartered())
 def test_a_day_is_what_its_quarters_add_up_to(made: Design) -> None:
     # Those that would trip each other run one after the other: other quarters than here.
-    assume(not gather(made).lowered.apart)
+    assume(not Context(made).analysis.lowered.apart)
     assert looked_at(made).jar.day_wh == pytest.approx(_day_wh(made), rel=1e-8)
 
 
@@ -130,22 +130,22 @@ def _behind(made: Design) -> list[Any]:
 @quick
 @given(quartered())
 def test_what_runs_together_is_the_largest_set_allowed(made: Design) -> None:
-    facts = gather(made)
+    context = Context(made)
     sums = [sum(_drawn_w(x) for x in chosen) for chosen in _allowed(_behind(made))]
-    assert facts.demand.asked["inverter"].watts == pytest.approx(max(sums))
-    loss = facts.losses["inverter"]
+    assert context.analysis.demand.asked["inverter"].watts == pytest.approx(max(sums))
+    loss = context.network.losses["inverter"]
     drawn = [
         sum(_drawn_w(x) for x in chosen if x.rail == "bank")
         + loss.dc_w(sum(_drawn_w(x) for x in chosen if x.rail == "inverter"))
         for chosen in _allowed(made.loads)
     ]
-    assert facts.bank_demands["bank"].drawn_w == pytest.approx(max(drawn))
+    assert context.analysis.bank_demands["bank"].drawn_w == pytest.approx(max(drawn))
 
 
 @quick
 @given(quartered())
 def test_the_worst_start_is_the_worst_of_all(made: Design) -> None:
-    facts = gather(made)
+    context = Context(made)
     found, at_bank = [], []
     for chosen in _allowed(made.loads):
         behind = [x for x in chosen if x.rail == "inverter"]
@@ -156,12 +156,12 @@ def test_the_worst_start_is_the_worst_of_all(made: Design) -> None:
             extra = (one_start_w(x, resolve({})) - one_w(x)) / adapter
             if x in behind:
                 found.append(running + extra)
-                at_bank.append(straight + facts.losses["inverter"].dc_w(running + extra))
+                at_bank.append(straight + context.network.losses["inverter"].dc_w(running + extra))
             else:
-                at_bank.append(straight + extra + facts.losses["inverter"].dc_w(running))
-    worst = facts.demand.asked["inverter"].start
+                at_bank.append(straight + extra + context.network.losses["inverter"].dc_w(running))
+    worst = context.analysis.demand.asked["inverter"].start
     assert (worst.watts if worst else None) == (pytest.approx(max(found)) if found else None)
-    start = facts.demand.asked["bank"].start
+    start = context.analysis.demand.asked["bank"].start
     assert start is not None
     assert start.watts == pytest.approx(max(at_bank))
 
@@ -176,10 +176,10 @@ def test_the_strings_needed_are_the_first_that_do(
         update={"hours": hours, "ageing_margin": ageing, "guess_margin": guess}
     )
     made = made.model_copy(update={"goal": goal})
-    facts = gather(made)
-    assert facts.needed is not None
-    choice = facts.needed.present
-    need_wh = facts.day.until(hours) * (1 + guess)
+    context = Context(made)
+    assert context.analysis.needed is not None
+    choice = context.analysis.needed.present
+    need_wh = context.analysis.day.until(hours) * (1 + guess)
     for strings in range(1, 33):
         tried = apply(made, (Edit("replace", "/stores/0/parallel", strings),))
         aged = looked_at(tried).jar.usable_wh * (1 - ageing)
@@ -188,7 +188,7 @@ def test_the_strings_needed_are_the_first_that_do(
             break
     else:
         assert choice.by_energy > 32
-    amps = facts.bank_demands["bank"].design_a
+    amps = context.analysis.bank_demands["bank"].design_a
     assert choice.by_current is not None
     assert (choice.by_current - 1) * 200.0 < amps <= choice.by_current * 200.0 + 1e-6
 
@@ -197,7 +197,7 @@ def test_use_until_the_goal_counts_the_hours_it_covers() -> None:
     """48 W from six to ten in the evening, from noon on: nothing in the first six hours."""
     lamp = load(48, when={"kind": "windows", "windows": [{"from_h": 18.0, "to_h": 22.0}]})
     made = design(lamp, setting={"starts_at_h": 12.0})
-    day = gather(made).day
+    day = Context(made).analysis.day
     found = [day.until(hours) for hours in (5.0, 8.0, 24.0, 31.0, 48.0)]
     assert found == pytest.approx([0, 96, 192, 240, 384], rel=1e-6)
 

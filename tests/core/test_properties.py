@@ -6,12 +6,12 @@ import pytest
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
-from graveljar.core.document import Anytime, Inverter
-from graveljar.core.edit import apply
+from graveljar.core.analysis.bank_sizing import common_size
+from graveljar.core.components.stage_loss import calibrate
+from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
-from graveljar.core.facts import gather
-from graveljar.core.inverter import calibrate
-from graveljar.core.needed import common_size
+from graveljar.core.model import Anytime, Inverter
+from graveljar.core.model.patch import apply
 from tests.building import bank, codes, design, inverter, load, looked_at, the_bank, the_need, tidy
 
 quick = settings(max_examples=60, deadline=None)
@@ -55,7 +55,7 @@ def designs(draw: st.DrawFn) -> Any:
 
 
 def _hours(made: Any) -> float:
-    hours = gather(made).run.hours
+    hours = Context(made).analysis.run.hours
     return float("inf") if hours is None else hours
 
 
@@ -89,7 +89,7 @@ def test_more_hours_of_a_load_never_lengthen_a_run(made: Any, times: float) -> N
     longer = first.model_copy(update={"when": Anytime(hours=first.hours_per_day * times)})
     changed = made.model_copy(update={"loads": (longer, *made.loads[1:])})
     # Loads that would trip each other run in turn, and which goes first may change.
-    assume(not gather(made).lowered.apart and not gather(changed).lowered.apart)
+    assume(not Context(made).analysis.lowered.apart and not Context(changed).analysis.lowered.apart)
     assert _hours(changed) <= _hours(made) * (1 + 1e-6)
 
 

@@ -9,16 +9,16 @@ from hypothesis import strategies as st
 from jsonpatch import apply_patch
 from pydantic import ValidationError
 
-from graveljar.core.assumptions import ASSUMPTIONS, resolve
-from graveljar.core.document import VERSION, Design
 from graveljar.core.errors import (
     GravelJarError,
     InvalidDocument,
     NewerVersion,
     UnreadableDocument,
 )
-from graveljar.core.reading import MOST_BYTES, MOST_PROBLEMS, read_design, refusal
-from graveljar.core.sources import SOURCES
+from graveljar.core.model import VERSION, Design
+from graveljar.core.model.parse import MOST_BYTES, MOST_PROBLEMS, read_design, refusal
+from graveljar.core.tables.assumptions import ASSUMPTIONS, resolve
+from graveljar.core.tables.sources import SOURCES
 from graveljar.demo import demo_designs
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")

@@ -4,12 +4,12 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.edit import apply
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.evaluate import evaluate
-from graveljar.core.routes import Route, RoutesAsk, routes_of
-from graveljar.core.routes.compare import filled
-from graveljar.core.shelf import Candidate
+from graveljar.core.model.patch import apply
+from graveljar.core.planning.shelf import Candidate
+from graveljar.core.planning.station_growth import Route, RoutesAsk, routes_of
+from graveljar.core.planning.station_growth.compare import filled
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import IDEAL, bank, design, on_port, station

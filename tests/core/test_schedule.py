@@ -4,10 +4,10 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.document import Design
 from graveljar.core.errors import OutOfRange
 from graveljar.core.evaluate import evaluate
-from graveljar.core.schedule import timetables
+from graveljar.core.model import Design
+from graveljar.core.network.schedule import timetables
 from tests.building import bank, design, inverter, load, looked_at
 
 

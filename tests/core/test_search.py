@@ -6,15 +6,15 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.document import Bank, Converter, Design, Inverter
+from graveljar.core.analysis.simulation import simulate
+from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
-from graveljar.core.facts import gather
-from graveljar.core.findings import judge
-from graveljar.core.run import simulate
-from graveljar.core.search import Found, Progress, SearchAsk, Searched, SearchPart, search
-from graveljar.core.search.front import beats
-from graveljar.core.search.search import merged
-from graveljar.core.shelf import AnyPart
+from graveljar.core.model import Bank, Converter, Design, Inverter
+from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, search
+from graveljar.core.planning.search.front import beats
+from graveljar.core.planning.search.search import merged
+from graveljar.core.planning.shelf import AnyPart
+from graveljar.core.rules import judge
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import design, load
@@ -86,19 +86,19 @@ def _strings(
         whole = _built(made, battery, series, strings, inverter, feeding, all_ac)
         if whole is None:
             return
-        facts = gather(whole)
+        context = Context(whole)
         if found == 0:
             bounds = {"bank.current_above_limit", "bank.start_above_peak"}
-            if bounds & {f.code for f in judge(facts)} or not _lasts(facts, made):
+            if bounds & {f.code for f in judge(context)} or not _lasts(context, made):
                 continue
         found += 1
         if found > 3:
             return
-        if any(f.severity in ("stop", "fix") for f in judge(facts)):
+        if any(f.severity in ("stop", "fix") for f in judge(context)):
             continue
         parts = [x for x in (inverter, *feeding.values()) if x is not None]
         count = series * strings
-        hours = facts.run.hours
+        hours = context.analysis.run.hours
         yield (
             battery.price * count + sum(x.price for x in parts),
             battery.mass_kg * count + sum(x.mass_kg for x in parts),
@@ -107,9 +107,9 @@ def _strings(
         )
 
 
-def _lasts(facts: Any, made: Design) -> bool:
+def _lasts(context: Any, made: Design) -> bool:
     """Whether it lasts a day and the goal; these goals have no margins."""
-    hours = facts.run.hours
+    hours = context.analysis.run.hours
     return hours is None or hours >= max(made.goal.hours, 24.0)
 
 
@@ -320,5 +320,5 @@ def test_a_near_miss_names_the_one_rule_it_breaks() -> None:
 def test_hours_are_those_of_the_engine_alone() -> None:
     found = end(wanted(MODEM, KETTLE), ask(*SMALL))
     for one in found.best:
-        facts = gather(one.design)
-        assert simulate(facts.lowered, kept=False).hours == one.hours
+        context = Context(one.design)
+        assert simulate(context.analysis.lowered, kept=False).hours == one.hours

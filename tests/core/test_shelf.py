@@ -5,9 +5,9 @@ from typing import Any
 import pytest
 from pydantic import TypeAdapter, ValidationError
 
-from graveljar.core.document import BatteryFigures, Design
 from graveljar.core.errors import InvalidDocument, UnreadableDocument
-from graveljar.core.shelf import Candidate, ShelfPart, spread_from, suits_of
+from graveljar.core.model import BatteryFigures, Design
+from graveljar.core.planning.shelf import Candidate, ShelfPart, spread_from, suits_of
 from graveljar.formats.parts_csv import (
     MOST_CHARACTERS,
     MOST_ROWS,

@@ -2,12 +2,12 @@
 
 import pytest
 
-from graveljar.core.document import Design
-from graveljar.core.edit import apply
+from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
-from graveljar.core.facts import gather
-from graveljar.core.shelf import Candidate
-from graveljar.core.sides import Variant, side_of, variants_of
+from graveljar.core.model import Design
+from graveljar.core.model.patch import apply
+from graveljar.core.planning.comparison import Variant, side_of, variants_of
+from graveljar.core.planning.shelf import Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import bank, design, inverter, load
@@ -18,13 +18,13 @@ DEMOS = demo_designs()
 
 def variants(made: Design) -> dict[str, Variant]:
     """The schools' answers by key."""
-    return {x.key: x for x in variants_of(gather(made))}
+    return {x.key: x for x in variants_of(Context(made))}
 
 
 @pytest.mark.parametrize("name", sorted(DEMOS))
 def test_a_column_says_what_the_evaluation_says(name: str) -> None:
     made = DEMOS[name]
-    for variant in (None, *variants_of(gather(made))):
+    for variant in (None, *variants_of(Context(made))):
         after = made if variant is None else apply(made, variant.edits)
         alone, side = evaluate(after), side_of(after, SHELF)
         assert (side.hours, side.lasts) == (alone.verdict.hours, alone.verdict.lasts)

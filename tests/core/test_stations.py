@@ -6,11 +6,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from graveljar.core.edit import apply
-from graveljar.core.facts import gather
-from graveljar.core.inside import as_bank, inner_wh, stages_of
-from graveljar.core.placing import places_of
-from graveljar.core.reach import reach_of
+from graveljar.core.analysis.delivery import reach_of
+from graveljar.core.context import Context
+from graveljar.core.model.patch import apply
+from graveljar.core.network.rail_choice import places_of
+from graveljar.core.network.station_expansion import as_bank, inner_wh, stages_of
 from tests.building import (
     IDEAL,
     bank,
@@ -79,7 +79,7 @@ def test_inner_volts_follow_from_the_cells(
     made = design(stores=[station(chemistry=chemistry, cells=cells)])
     battery = as_bank(made.stores[0]).battery
     assert battery.volts == pytest.approx(volts, rel=0.015)
-    rail = gather(made).rails["station"]
+    rail = Context(made).network.rails["station"]
     assert rail.high_v == pytest.approx(full_v)
     assert rail.inside
 
@@ -112,7 +112,7 @@ def test_a_sagging_ports_own_cut_off_ends_it() -> None:
         on_port(40.0, **ALL_DAY, window=wide),
         stores=[station(chemistry="nmc", cells=3, outlets=[port])],
     )
-    events = [e for e in gather(made).run.events if e.subject == "port"]
+    events = [e for e in Context(made).analysis.run.events if e.subject == "port"]
     assert [e.what for e in events][:1] == ["cuts out"]
     assert events[0].volts == pytest.approx(10.5, rel=1e-3)
 
@@ -130,8 +130,8 @@ def test_two_leads_share_what_all_inputs_take() -> None:
         stages=inverter(rail="b"),
         links=[lead("converter"), lead("inverter", id="mains", input="mains", mode=None)],
     )
-    facts = gather(made)
-    _, _, volts, amps, _ = facts.run.points()
+    context = Context(made)
+    _, _, volts, amps, _ = context.analysis.run.points()
     into_w = -volts[0, 0] * amps[0, 0]
     assert into_w == pytest.approx(500.0 - 1.0, rel=5e-3)
 
@@ -154,18 +154,18 @@ def test_a_store_behind_a_store_reaches_the_loads_through_both() -> None:
         ],
         links=[lead("converter"), lead("second", id="on", to="last")],
     )
-    facts = gather(made)
-    reach = {x.store: x.share for x in reach_of(facts)}
+    context = Context(made)
+    reach = {x.store: x.share for x in reach_of(context.analysis)}
     assert reach["last"] == 1.0
     assert reach["station"] == pytest.approx(0.9 * 0.8, rel=0.02)
     assert reach["outside"] == pytest.approx(0.9 * 0.9 * reach["station"], rel=0.03)
-    run = facts.run
+    run = context.analysis.run
     # What the last one served came from all three.
     assert [e.subject for e in run.events if e.what == "meets its floor"] == [
         "outside", "station", "last",
     ]  # fmt: skip
     served = float(run.loads["used"].sum())
-    usable = sum(facts.usable[x.store].wh * x.share for x in reach_of(facts))
+    usable = sum(context.analysis.usable[x.store].wh * x.share for x in reach_of(context.analysis))
     # Own draw of the stations for as long as they are on, and the curve's ends.
     own = float(run.rails["idle"].sum())
     assert 0.85 * usable < served + own < 1.2 * usable
@@ -173,7 +173,7 @@ def test_a_store_behind_a_store_reaches_the_loads_through_both() -> None:
 
 def test_nothing_can_be_put_inside_of_a_station() -> None:
     made = design(stores=[station(), bank()])
-    lamp = gather(design(load(5.0))).design.loads[0].model_copy(update={"rail": None})
+    lamp = Context(design(load(5.0))).network.design.loads[0].model_copy(update={"rail": None})
     assert "station" not in {place.rail for place in places_of(made, lamp)}
     assert {"port", "sockets", "bank"} >= {place.rail for place in places_of(made, lamp)}
 
@@ -250,6 +250,6 @@ def test_more_outside_never_shortens_the_hours(seed: int) -> None:
     else:
         source = source.model_copy(update={"parallel": source.parallel + 1})
     more = made.model_copy(update={"stores": (made.stores[0], source)})
-    before, after = gather(made).run, gather(more).run
+    before, after = Context(made).analysis.run, Context(more).analysis.run
     served = [float(run.loads["served_h"].sum()) for run in (before, after)]
     assert served[1] >= served[0] - 0.05

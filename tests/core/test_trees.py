@@ -7,21 +7,21 @@ import numpy as np
 import pytest
 from pydantic import TypeAdapter
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.band import DRAWS, band_of
-from graveljar.core.document import Design
-from graveljar.core.edit import apply
-from graveljar.core.engine.ledger import room
-from graveljar.core.engine.lower import Lowered, lower
-from graveljar.core.engine.many import run_many
-from graveljar.core.engine.march import run
+from graveljar.core.analysis.band import DRAWS, band_of
+from graveljar.core.analysis.simulation import horizon_of, simulate
+from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.facts import gather
-from graveljar.core.findings import judge
-from graveljar.core.run import horizon_of, simulate
-from graveljar.core.sources import SOURCES
-from graveljar.core.verdict import verdict_of
+from graveljar.core.kernel.batch import run_many
+from graveljar.core.kernel.timestep import run
+from graveljar.core.kernel.trace import room
+from graveljar.core.lowering.lower import Lowered, lower
+from graveljar.core.model import Design
+from graveljar.core.model.patch import apply
+from graveljar.core.network.network import Network
+from graveljar.core.rules import judge
+from graveljar.core.tables.sources import SOURCES
+from graveljar.core.views.verdict import verdict_of
 from tests.building import the_bank
 from tests.core.test_workings import by_hand
 from tests.reference.random_designs import random_design, wired_design
@@ -96,14 +96,14 @@ def test_every_fix_can_be_taken_and_does_what_it_showed(seed: int, make: Any) ->
         for fix in finding.fixes:
             if fix.effect is None:
                 continue
-            after = gather(apply(design, fix.edits))
+            after = Context(apply(design, fix.edits))
             assert verdict_of(after).hours == fix.effect.hours_after, (finding.code, fix.label)
             still = {(x.code, x.subject) for x in judge(after)}
             assert ((finding.code, finding.subject) not in still) is fix.effect.clears
 
 
 def _ends(design: Design) -> float:
-    return simulate(lower(design, resolve({})), kept=False).ends_h
+    return simulate(lower(Network(design)), kept=False).ends_h
 
 
 def _with_bank(design: Design, **change: Any) -> Design:
@@ -157,7 +157,7 @@ def _rows(lowered: Lowered, rows: int, **factors: Any) -> Any:
 
 @pytest.mark.parametrize("seed", range(500, 508))
 def test_one_run_is_a_row_of_many(seed: int) -> None:
-    lowered = lower(random_design(seed, cut_outs=True), resolve({}))
+    lowered = lower(Network(random_design(seed, cut_outs=True)))
     one = simulate(lowered).loads["stop_h"]
     demand = np.ones((5, len(lowered.loads)))
     demand[[0, 2, 4]] = 1.3
@@ -176,7 +176,7 @@ def test_one_run_is_a_row_of_many(seed: int) -> None:
 @pytest.mark.parametrize("seed", [601, 603])
 def test_the_kernel_gives_the_same_uncompiled(seed: int) -> None:
     """Its outermost function as plain Python, as a debugger sees it."""
-    lowered = lower(random_design(seed, stages=2), resolve({}))
+    lowered = lower(Network(random_design(seed, stages=2)))
     found = []
     for function in (run, run.py_func):  # type: ignore[attr-defined]
         rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()

@@ -5,8 +5,8 @@ from typing import Any
 import numpy as np
 import pytest
 
-from graveljar.core.engine.fuses import opens_in_h
-from graveljar.core.facts import gather
+from graveljar.core.context import Context
+from graveljar.core.kernel.fuses import opens_in_h
 from tests.building import (
     bank,
     behind,
@@ -25,7 +25,7 @@ TIMES_6: Any = {"start": {"method": "factor", "factor": 6.0}}
 
 
 def _stop(*loads: Any, **rest: Any) -> Any:
-    return gather(design(*loads, **rest)).run.first_stop
+    return Context(design(*loads, **rest)).analysis.run.first_stop
 
 
 @pytest.mark.parametrize(
@@ -91,7 +91,7 @@ def test_what_restarts_by_itself_is_back_and_what_does_not_stays_off() -> None:
     for resets in ("by hand", "by itself"):
         made = design(*together, evening, stages=inverter(resets=resets), stores=bank(ah=300.0),
                       setting={"horizon_h": 24.0}, goal={"hours": 24.0})  # fmt: skip
-        run = gather(made).run
+        run = Context(made).analysis.run
         lamp = [x.id for x in run.lowered.loads].index("lamp")
         served.append(float(run.loads[lamp]["served_h"]))
     assert served == pytest.approx([0.0, 1.0])
@@ -109,9 +109,9 @@ def test_loads_without_times_run_in_turn_where_together_they_would_trip() -> Non
     day = [load(x, n, ac=True, **ALL_DAY) for n, x in (("a", 900), ("b", 700))]
     assert _stop(*day, stages=inverter(), stores=bank(ah=400.0)).cause == "overload"
     fan = load(90, "fan", ac=True)
-    calm = gather(design(kettle, fan, stages=inverter(), stores=bank(ah=400.0, bms_a=400.0)))
-    assert calm.lowered.apart == ()
-    assert calm.lowered.tables["fan"].runs == ((0.0, 1.0),)
+    calm = Context(design(kettle, fan, stages=inverter(), stores=bank(ah=400.0, bms_a=400.0)))
+    assert calm.analysis.lowered.apart == ()
+    assert calm.analysis.lowered.tables["fan"].runs == ((0.0, 1.0),)
 
 
 @pytest.mark.parametrize(
@@ -148,17 +148,17 @@ def test_a_start_that_dips_below_a_cut_out_ends_the_hours(cycle: Any) -> None:
     A start fails first where the curve falls below that; each later one fails too.
     """
     made = _fridge(duty=0.35, **cycle)
-    facts = gather(made)
-    stop = facts.run.first_stop
+    context = Context(made)
+    stop = context.analysis.run.first_stop
     assert stop is not None
     assert (stop.cause, stop.subject, stop.by) == ("start", "inverter", "fridge")
-    drawn_w = facts.losses["inverter"].dc_w(900.0)
+    drawn_w = context.network.losses["inverter"].dc_w(900.0)
     open_v = 12.2 + 0.008 * drawn_w / 12.2
-    x, v = facts.lowered.day.curve[0, :, 0], facts.lowered.day.curve[0, :, 1]
+    x, v = context.analysis.lowered.day.curve[0, :, 0], context.analysis.lowered.day.curve[0, :, 1]
     expected = float(np.interp(open_v, v, x))
     # Cycling it is tried at each cycle only: some charge later, never earlier.
     assert expected - 0.02 < stop.charge <= expected + 1e-4
-    dip = facts.dips["bank"]
+    dip = context.analysis.dips["bank"]
     assert dip is not None
     assert dip.below == pytest.approx(expected, abs=1e-3)
     assert "trips Inverter as it starts" in looked_at(made).verdict.then
@@ -180,7 +180,7 @@ def test_ah_are_counted_whatever_the_temperature() -> None:
         links=[{"id": "fill", "name": "fill", "rail": "big", "to": "bank", "times": times}],
         setting={"ambient_by_hour": ambient, "horizon_h": 168.0}, goal={"hours": 168.0},
     )  # fmt: skip
-    run = gather(made).run
+    run = Context(made).analysis.run
     hours, charge, _, amps, _ = run.points()
     # As it gets full its current ends at once: those last minutes are no straight lines.
     counts = charge[1:, 0] < 1.0
@@ -205,7 +205,7 @@ def test_resistance_rises_in_the_cold(chemistry: str, celsius: float, times: flo
     for ambient_c in (25.0, celsius):
         label_v = {"agm": 12.0, "nmc": 11.1}.get(chemistry, 12.8)
         made = design(load(300), stores=bank(chemistry, label_v), ambient_c=ambient_c)
-        run = gather(made).run
+        run = Context(made).analysis.run
         rail = run.lowered.store_records[0]
         _, charge, volts, amps, _ = run.points()
         x, v = run.lowered.day.curve[0, :, 0], run.lowered.day.curve[0, :, 1]
@@ -219,7 +219,7 @@ def test_a_cycle_and_its_mean_cost_the_same_by_peukert() -> None:
     found = []
     for cycle in (None, 20.0, 40.0, 60.0):
         pump = load(120, hours_per_day=24.0, duty=0.4, cycle_min=cycle)
-        run = gather(design(pump, stores=bank("flooded", 12.0, 100.0))).run
+        run = Context(design(pump, stores=bank("flooded", 12.0, 100.0))).analysis.run
         assert run.hours is not None
         # What it was given: it ends somewhere within a cycle.
         found.append(float(run.loads[0]["used"]))

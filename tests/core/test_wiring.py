@@ -7,10 +7,10 @@ import pytest
 
 from graveljar.core.cables.plan import Planned
 from graveljar.core.cables.sizing import FUSES_A
-from graveljar.core.conductor import ambient_factor, bundle_factor, size_of
-from graveljar.core.document import BankLeads, Design, Feed
-from graveljar.core.edit import apply
-from graveljar.core.facts import Facts, gather
+from graveljar.core.components.cable import ambient_factor, bundle_factor, size_of
+from graveljar.core.context import Context
+from graveljar.core.model import BankLeads, Design, Feed
+from graveljar.core.model.patch import apply
 from graveljar.core.tables.conductors import AMPACITIES, School
 from graveljar.core.tables.fuses import FUSE_KINDS
 from tests.building import bank, converter, design, inverter, load, looked_at
@@ -19,9 +19,9 @@ from tests.reference.random_designs import wired_design
 SEEDS = range(300, 330)
 
 
-def planned(seed: int) -> tuple[Facts, list[Planned]]:
-    facts = gather(wired_design(seed))
-    return facts, list(facts.cables.values())
+def planned(seed: int) -> tuple[Context, list[Planned]]:
+    context = Context(wired_design(seed))
+    return context, list(context.cables.values())
 
 
 @pytest.mark.parametrize("seed", SEEDS)
@@ -54,12 +54,12 @@ def test_proposals_keep_every_bound(seed: int) -> None:
 def test_amps_add_up_from_the_loads_to_the_posts(seed: int) -> None:
     """What a bank's leads and a feed carry is no more than all that hangs on their rail, and no
     less than the largest of it (Kirchhoff, with loads that never run together left out)."""
-    facts, plans = planned(seed)
+    context, plans = planned(seed)
     for one in plans:
         if one.run.kind != "post" and not isinstance(one.run.joined, Feed):
             continue
         behind = [x.run for x in plans if x.run.rail == one.run.subject and x.run.kind != "post"]
-        able = {load.id for load in facts.lowered.loads}
+        able = {load.id for load in context.analysis.lowered.loads}
         fixed = [x for x in behind if x.kind != "load"]
         loads = [x for x in behind if x.kind == "load" and x.subject in able]
         everything = sum(x.amps.design for x in (*fixed, *loads))
@@ -71,7 +71,7 @@ def test_amps_add_up_from_the_loads_to_the_posts(seed: int) -> None:
 @pytest.mark.parametrize("seed", SEEDS)
 def test_drop_and_heat_are_ohms_law_on_copper(seed: int) -> None:
     """2 x length x r x (1 + 0.393 %/K x 20 K) (IACS; IEC 60228 and ASTM B258, from memory)."""
-    facts, plans = planned(seed)
+    context, plans = planned(seed)
     for one in plans:
         choice, cable = one.chosen, one.cable
         if choice is None:
@@ -85,7 +85,9 @@ def test_drop_and_heat_are_ohms_law_on_copper(seed: int) -> None:
         assert choice.heat_w == pytest.approx(amps**2 * ohm, rel=1e-9, abs=1e-12)
         # The engine reckons with the same resistance, where nothing measured goes before it.
         if one.run.kind == "stage":
-            record = facts.lowered.rail_records[facts.lowered.place[one.run.subject]]
+            record = context.analysis.lowered.rail_records[
+                context.analysis.lowered.place[one.run.subject]
+            ]
             assert float(record["ohm"]) == pytest.approx(ohm, rel=1e-9)
 
 
@@ -111,7 +113,7 @@ def test_ampacity_is_the_tables_less_heat_and_company(seed: int) -> None:
 
 @pytest.mark.parametrize("seed", SEEDS)
 def test_a_short_circuit_is_never_more_than_nearer_to_the_store(seed: int) -> None:
-    facts, plans = planned(seed)
+    context, plans = planned(seed)
     by_subject = {one.run.subject: one for one in plans}
     for one in plans:
         before = by_subject.get(one.run.rail)
@@ -121,7 +123,7 @@ def test_a_short_circuit_is_never_more_than_nearer_to_the_store(seed: int) -> No
             nearer_a = before.asked.short.amps
             if before.run.kind == "post":
                 # Its main fuses see what the other strings push, the runs behind it all of them.
-                rest = facts.rests[before.run.subject]
+                rest = context.network.rests[before.run.subject]
                 nearer_a = rest.rested_v / rest.short_ohm
             assert one.asked.short.amps <= nearer_a * (1 + 1e-9)
         assert one.must_break_a <= one.asked.short.amps * (1 + 1e-9)
@@ -132,7 +134,7 @@ def test_what_is_cut_is_what_the_runs_need(seed: int) -> None:
     made = wired_design(seed)
     found = looked_at(made)
     metres = 0.0
-    for one in gather(made).cables.values():
+    for one in Context(made).cables.values():
         if one.choice is None:
             continue
         joined = one.run.joined
@@ -155,10 +157,10 @@ def test_more_heat_or_company_never_needs_less_copper(seed: int) -> None:
     made = wired_design(seed).model_dump(mode="json")
     for thing in (*made["stages"], *made["loads"]):
         thing["cable"] = {"length_m": 1.0}
-    cool = gather(Design.model_validate(made)).cables
+    cool = Context(Design.model_validate(made)).cables
     for thing in (*made["stages"], *made["loads"]):
         thing["cable"] = {"length_m": 1.0, "ambient_c": 50.0, "together": 6, "installed": "bundled"}
-    warm = gather(Design.model_validate(made)).cables
+    warm = Context(Design.model_validate(made)).cables
     for subject, one in cool.items():
         least, more = one.fresh.minimum, warm[subject].fresh.minimum
         if one.run.kind == "post" or more is None:
@@ -177,7 +179,7 @@ def test_the_longer_the_run_the_thicker_the_proposal(school: School, watts: floa
             stores=bank(parallel=8),
             setting={"school": school},
         )
-        fresh = gather(made).cables["lamp"].fresh
+        fresh = Context(made).cables["lamp"].fresh
         if fresh.minimum is not None:
             areas.append(fresh.minimum.size.mm2 * fresh.minimum.leads)
     assert areas == sorted(areas)

@@ -7,9 +7,9 @@ import pytest
 
 from graveljar.core.cables.plan import Planned, shunt_for
 from graveljar.core.cables.sizing import Conditions, choose
-from graveljar.core.conductor import most_fuse_a, size_of
-from graveljar.core.document import Design
-from graveljar.core.facts import gather
+from graveljar.core.components.cable import most_fuse_a, size_of
+from graveljar.core.context import Context
+from graveljar.core.model import Design
 from graveljar.core.tables.conductors import School, SizeName
 from graveljar.formats.parts_csv import read_parts, write_parts
 from tests.building import bank, converter, design, lead, load, station
@@ -19,7 +19,7 @@ from tests.core.test_cables import asked
 
 def run_of(made: Design, subject: str) -> Planned:
     """One run of a design."""
-    return gather(made).cables[subject]
+    return Context(made).cables[subject]
 
 
 @pytest.mark.parametrize(
@@ -69,7 +69,7 @@ def test_a_vehicles_rail_strays_with_its_alternator(
     car: dict[str, Any], low_v: float, high_v: float
 ) -> None:
     made = design(stores=[bank(), {"kind": "vehicle", **car}])
-    rail = gather(made).rails["vehicle"]
+    rail = Context(made).network.rails["vehicle"]
     assert (rail.low_v, rail.high_v) == pytest.approx((low_v, high_v))
 
 
@@ -91,7 +91,7 @@ def test_a_fuse_at_either_end_holds_a_link(end_a: float | None, brings_a: float)
         more=[converter(rail="outside", set_v=28.0, continuous_a=30.0, topology="boost")],
         links=[lead("converter", end_fuse=end)],
     )
-    assert gather(made).feedings["lead"].full.amps == pytest.approx(brings_a)
+    assert Context(made).analysis.feedings["lead"].full.amps == pytest.approx(brings_a)
 
 
 @pytest.mark.parametrize(

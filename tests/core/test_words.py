@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from graveljar.core.words import a_day, duration, listed, number, quantity
+from graveljar.core.text import a_day, duration, listed, number, quantity
 
 
 @given(st.floats(1e-4, 1e7))

@@ -10,8 +10,8 @@ from typing import Any, Final
 import pytest
 
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.sources import SOURCES
-from graveljar.core.working import Figure
+from graveljar.core.tables.sources import SOURCES
+from graveljar.core.workings.working import Figure
 from graveljar.demo import demo_designs
 from tests.building import (
     bank,

@@ -10,9 +10,9 @@ from typing import Any
 import numpy as np
 from scipy.optimize import brentq
 
-from graveljar.core.bank import at_rest, chemistry_of
-from graveljar.core.document import Converter, Design, Feed, Inverter, Load
-from graveljar.core.inverter import loss_of
+from graveljar.core.components.battery import at_rest, chemistry_of
+from graveljar.core.components.stage_loss import loss_of
+from graveljar.core.model import Converter, Design, Feed, Inverter, Load
 from tests.building import the_bank
 
 ADAPTER = 0.87

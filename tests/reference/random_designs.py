@@ -3,8 +3,8 @@
 import random
 from typing import Any
 
-from graveljar.core.conductor import SIZES
-from graveljar.core.document import Design
+from graveljar.core.components.cable import SIZES
+from graveljar.core.model import Design
 from graveljar.core.tables.connectors import CONNECTORS
 from graveljar.core.tables.fuses import FUSE_KINDS
 

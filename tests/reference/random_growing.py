@@ -3,7 +3,7 @@
 import random
 from typing import Any
 
-from graveljar.core.document import Design
+from graveljar.core.model import Design
 
 
 def random_growing(seed: int) -> Design:

@@ -6,14 +6,14 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.band import DRAWS, charge_band
-from graveljar.core.course import course_of
-from graveljar.core.document import Design
-from graveljar.core.engine.lower import lower
-from graveljar.core.facts import gather
-from graveljar.core.moments import moments_of
+from graveljar.core.analysis.band import DRAWS, charge_band
+from graveljar.core.context import Context
+from graveljar.core.lowering.lower import lower
+from graveljar.core.model import Design
+from graveljar.core.network.network import Network
 from graveljar.core.tables.chemistry import CHEMISTRIES
+from graveljar.core.views.snapshots import moments_of
+from graveljar.core.views.timeline import course_of
 from tests.building import bank, converter, design, inverter, load
 
 
@@ -27,7 +27,7 @@ def _steady(watts: float, ah: float = 100.0, mohm: float = 8.0) -> Design:
 @pytest.mark.parametrize("watts", [20.0, 120.0, 600.0])
 def test_the_charge_drawn_is_that_of_an_adaptive_solution(watts: float) -> None:
     """SciPy DOP853 at 1e-10 on the same equations, written down here anew."""
-    course = course_of(gather(_steady(watts)))
+    course = course_of(Context(_steady(watts)))
     curve = np.array(CHEMISTRIES["lfp"].ocv)
 
     def slope(_: float, charge: Any) -> list[float]:
@@ -53,7 +53,7 @@ def test_the_volts_drawn_sag_by_ohm_and_jump_at_the_switching() -> None:
     made = _steady(600.0).model_dump(mode="json")
     made["loads"][0]["when"] = {"kind": "windows", "windows": [{"from_h": 20.0, "to_h": 21.0}]}
     made["stores"][0]["starts_at"] = 0.72
-    series = course_of(gather(Design.model_validate(made)), 24.0).series
+    series = course_of(Context(Design.model_validate(made)), 24.0).series
     at = [i for i, hour in enumerate(series.hours) if hour == pytest.approx(20.0)]
     before, after = series.volts["bank"][at[0]], series.volts["bank"][at[-1]]
     assert before == pytest.approx(13.2, abs=0.05)
@@ -84,7 +84,7 @@ def test_moments_are_the_sums_one_does_by_hand() -> None:
         more=[converter(id="boost", topology="boost", set_v=24.0, accepts={"least_v": 9.0,
                         "most_v": 20.0})],
     )  # fmt: skip
-    (moment,) = [m for m in moments_of(gather(made)) if m.hours == 0]
+    (moment,) = [m for m in moments_of(Context(made)) if m.hours == 0]
     volts = moment.volts["bank"]
     assert volts == pytest.approx(13.2, abs=0.05)
     assert moment.takes["bar"] == pytest.approx(1.0, rel=1e-3)
@@ -105,14 +105,14 @@ def test_the_band_is_what_one_draw_after_the_other_gives() -> None:
         assumptions={"joint_drop": 0.0, "spread_guess": 0.4, "spread_label": 0.1},
     )
     at_h = np.linspace(0.0, 20.0, 21)
-    draws, found = charge_band(lower(made, resolve(made.assumptions)), at_h)
+    draws, found = charge_band(lower(Network(made)), at_h)
     assert draws == DRAWS
     dice = np.random.default_rng(1)
     alone = []
     for _ in range(200):
         on_load, on_capacity = dice.uniform(0.6, 1.4), dice.uniform(0.9, 1.1)
         one = design(load(40 * on_load, hours_per_day=24.0), stores=bank(ah=100.0 * on_capacity))
-        hours, charge, *_ = gather(one).run.points()
+        hours, charge, *_ = Context(one).analysis.run.points()
         alone.append(np.interp(at_h, hours, charge[:, 0]))
     expected = np.quantile(np.array(alone), (0.1, 0.5, 0.9), axis=0)
     # Two samples of the same spread: alike to a few hundredths.

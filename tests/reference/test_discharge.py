@@ -6,10 +6,10 @@ import numpy as np
 import pybamm
 import pytest
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.document import Design
-from graveljar.core.engine.lower import lower
-from graveljar.core.run import Run, simulate
+from graveljar.core.analysis.simulation import Run, simulate
+from graveljar.core.lowering.lower import lower
+from graveljar.core.model import Design
+from graveljar.core.network.network import Network
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 
 
@@ -20,43 +20,44 @@ def discharge(
     volts = CHEMISTRIES[chemistry].nominal_v * cells  # type: ignore[index]
     return simulate(
         lower(
-            Design.model_validate(
-                {
-                    "setting": {"ambient_c": 25.0, "horizon_h": 200.0},
-                    "stores": [
-                        {
-                            "keep_back": 0.0,
-                            "battery": {
-                                "chemistry": chemistry,
-                                "volts": volts,
-                                "ah": ah,
-                                "cells": cells,
-                                "resistance_mohm": mohm,
-                                "bms_a": None,
-                                "peukert": 1.0,
-                            },
-                            **bank,
-                        }
-                    ],
-                    "loads": [
-                        {
-                            "id": "load",
-                            "name": "load",
-                            "rail": "bank",
-                            "supply": {"kind": "dc", "volts": volts},
-                            "demand": {"kind": "watts", "watts": watts},
-                            "when": {"kind": "hours", "hours": 24.0},
-                            "cable_mohm": 0.0,
-                            "window": {
-                                "cut_out_v": cut_v,
-                                "restarts_v": volts * 1.3,
-                                "most_v": 200.0,
-                            },
-                        }
-                    ],
-                }
-            ),
-            resolve({}),
+            Network(
+                Design.model_validate(
+                    {
+                        "setting": {"ambient_c": 25.0, "horizon_h": 200.0},
+                        "stores": [
+                            {
+                                "keep_back": 0.0,
+                                "battery": {
+                                    "chemistry": chemistry,
+                                    "volts": volts,
+                                    "ah": ah,
+                                    "cells": cells,
+                                    "resistance_mohm": mohm,
+                                    "bms_a": None,
+                                    "peukert": 1.0,
+                                },
+                                **bank,
+                            }
+                        ],
+                        "loads": [
+                            {
+                                "id": "load",
+                                "name": "load",
+                                "rail": "bank",
+                                "supply": {"kind": "dc", "volts": volts},
+                                "demand": {"kind": "watts", "watts": watts},
+                                "when": {"kind": "hours", "hours": 24.0},
+                                "cable_mohm": 0.0,
+                                "window": {
+                                    "cut_out_v": cut_v,
+                                    "restarts_v": volts * 1.3,
+                                    "most_v": 200.0,
+                                },
+                            }
+                        ],
+                    }
+                )
+            )
         )
     )
 

@@ -4,8 +4,8 @@ import numpy as np
 import pvlib
 import pytest
 
-from graveljar.core.document import Inverter
-from graveljar.core.inverter import calibrate
+from graveljar.core.components.stage_loss import calibrate
+from graveljar.core.model import Inverter
 
 SHARES = np.linspace(0.1, 1.0, 10)
 

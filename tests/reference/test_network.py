@@ -8,16 +8,16 @@ from typing import Any
 import numpy as np
 import pytest
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.document import Design
-from graveljar.core.engine import net as n
-from graveljar.core.engine.conditions import open_circuit, weather
-from graveljar.core.engine.ledger import begin, room
-from graveljar.core.engine.lower import Lowered, lower
-from graveljar.core.engine.point import SOLVED, settle
-from graveljar.core.engine.states import arrange
-from graveljar.core.engine.switches import steady
 from graveljar.core.evaluate import evaluate
+from graveljar.core.kernel import records as n
+from graveljar.core.kernel.conditions import open_circuit, weather
+from graveljar.core.kernel.operating_point import SOLVED, settle
+from graveljar.core.kernel.protection import steady
+from graveljar.core.kernel.states import arrange
+from graveljar.core.kernel.trace import begin, room
+from graveljar.core.lowering.lower import Lowered, lower
+from graveljar.core.model import Design
+from graveljar.core.network.network import Network
 from tests.reference.random_designs import random_design
 
 
@@ -90,7 +90,7 @@ def _busiest(lowered: Lowered) -> int:
 
 @pytest.mark.parametrize("seed", range(20))
 def test_random_rail_trees_settle_as_the_circuit_does(seed: int, tmp_path: Path) -> None:
-    lowered = lower(random_design(seed), resolve({}))
+    lowered = lower(Network(random_design(seed)))
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     trace = room(len(rails), len(loads), 1)
@@ -125,27 +125,34 @@ def _bench(watts: float) -> Lowered:
         }  # fmt: skip
 
     return lower(
-        Design.model_validate(
-            {
-                "setting": {"ambient_c": 25.0},
-                "stores": [
-                    {
-                        "starts_at": charge,
-                        "battery": {"resistance_mohm": 8.0, "bms_a": None, "ah": 100.0},
-                    }
-                ],
-                # 25 mm²: 0.780 mOhm/m (IEC 60228, from memory), 2 m each way.
-                "stages": [
-                    {"kind": "feed", "id": "bus", "name": "bus", "rail": "bank", "cable_mohm": 3.12}
-                ],
-                "loads": [
-                    dc("heater", watts, 3.0),
-                    dc("boost", 420 / 0.90, 6.0),
-                    dc("lamp", 144 / 24, 0.0, draw="resistive"),
-                ],
-            }
-        ),
-        resolve({}),
+        Network(
+            Design.model_validate(
+                {
+                    "setting": {"ambient_c": 25.0},
+                    "stores": [
+                        {
+                            "starts_at": charge,
+                            "battery": {"resistance_mohm": 8.0, "bms_a": None, "ah": 100.0},
+                        }
+                    ],
+                    # 25 mm²: 0.780 mOhm/m (IEC 60228, from memory), 2 m each way.
+                    "stages": [
+                        {
+                            "kind": "feed",
+                            "id": "bus",
+                            "name": "bus",
+                            "rail": "bank",
+                            "cable_mohm": 3.12,
+                        }
+                    ],
+                    "loads": [
+                        dc("heater", watts, 3.0),
+                        dc("boost", 420 / 0.90, 6.0),
+                        dc("lamp", 144 / 24, 0.0, draw="resistive"),
+                    ],
+                }
+            )
+        )
     )
 
 

@@ -4,9 +4,9 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.engine.lower import lower
-from graveljar.core.run import energy_between, simulate
+from graveljar.core.analysis.simulation import energy_between, simulate
+from graveljar.core.lowering.lower import lower
+from graveljar.core.network.network import Network
 from tests.building import the_bank
 from tests.reference.by_hand import Hand
 from tests.reference.random_designs import random_design
@@ -16,7 +16,7 @@ from tests.reference.random_designs import random_design
 def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
     """Hours and Wh within 0.2 %; straight pieces of the curve are integrated on their own."""
     design = random_design(seed, stages=3)
-    run = simulate(lower(design, resolve({})))
+    run = simulate(lower(Network(design)))
     hand = Hand(design)
     edges = sorted(set(run.lowered.day.edges[1:-1]))
     floor = the_bank(design).keep_back
@@ -51,7 +51,7 @@ def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
 @pytest.mark.parametrize("seed", range(60))
 def test_energy_in_is_energy_out_on_any_tree(seed: int) -> None:
     """Also through cut-outs and returns: what left the cells is what arrived or was lost."""
-    run = simulate(lower(random_design(seed, cut_outs=True), resolve({})))
+    run = simulate(lower(Network(random_design(seed, cut_outs=True))))
     rails, loads, stores = run.rails, run.loads, run.stores
     into = sum(float(loads[x].sum()) for x in ("used", "waited", "adapter", "cable"))
     into += sum(float(rails[x].sum()) for x in ("idle", "conversion", "cable"))

@@ -5,13 +5,14 @@ import pytest
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq
 
-from graveljar.core.assumptions import resolve
-from graveljar.core.cables.described import fuse_a
-from graveljar.core.document import Converter, Design, Station
-from graveljar.core.engine.ledger import CONVERGED, STATUS
-from graveljar.core.engine.lower import lower
-from graveljar.core.inverter import converter_amps
-from graveljar.core.run import Run, energy_between, simulate
+from graveljar.core.analysis.simulation import Run, energy_between, simulate
+from graveljar.core.components.joint import fuse_a
+from graveljar.core.components.stage_loss import converter_amps
+from graveljar.core.kernel.trace import CONVERGED, STATUS
+from graveljar.core.lowering.lower import lower
+from graveljar.core.model import Converter, Design, Station
+from graveljar.core.network.network import Network
+from graveljar.core.tables.assumptions import resolve
 from graveljar.core.tables.chemistry import CHEMISTRIES
 from tests.reference.random_growing import random_growing
 
@@ -20,7 +21,7 @@ HAIR = 1 + 1e-7
 
 
 def _run(design: Design) -> Run:
-    return simulate(lower(design, resolve({})))
+    return simulate(lower(Network(design)))
 
 
 @pytest.mark.parametrize("seed", range(80))

@@ -5,8 +5,8 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.document import Design
-from graveljar.core.facts import gather
+from graveljar.core.context import Context
+from graveljar.core.model import Design
 from graveljar.core.tables.chemistry import CHEMISTRIES
 from tests.reference.plain_run import STEP_H, PlainRun
 
@@ -119,7 +119,7 @@ def test_a_run_that_is_charged_agrees_with_plain_python(seed: int) -> None:
     plain = _plain(document)
     plain.run(MOST_H)
     document.pop("plain_link")
-    run = gather(Design.model_validate(document)).run
+    run = Context(Design.model_validate(document)).analysis.run
     for load, stop_h in plain.stops.items():
         near = pytest.approx(stop_h, rel=5e-3, abs=3 * STEP_H)
         assert run.stops[load].hours == near, load
@@ -136,7 +136,7 @@ def _plain(document: Any) -> PlainRun:
 def test_a_whole_run_agrees_with_plain_python(seed: int) -> None:
     """First stops of every load, the end and the Wh within 0.5 %, or three small steps."""
     document = _document(seed)
-    run = gather(Design.model_validate(document)).run
+    run = Context(Design.model_validate(document)).analysis.run
     plain = _plain(document)
     ends_h = plain.run(MOST_H)
     near: Any = {"rel": 5e-3, "abs": 3 * STEP_H}

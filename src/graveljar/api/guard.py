@@ -8,7 +8,7 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from graveljar.api.problems import problem_response
-from graveljar.core.reading import MOST_BYTES
+from graveljar.core.model.parse import MOST_BYTES
 
 HOSTS: Final = ("127.0.0.1", "localhost")
 SAFE_METHODS: Final = ("GET", "HEAD", "OPTIONS")

@@ -12,13 +12,13 @@ from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import Kept
-from graveljar.core.document import Design, Part
-from graveljar.core.facts import gather
-from graveljar.core.levers import Lever, levers_of
-from graveljar.core.search import Found, Progress, SearchAsk, Searched, SearchPart, Step
-from graveljar.core.sensitivity import Sweep, sweeps_of
-from graveljar.core.shelf import Candidate
-from graveljar.core.sides import Side, Variant, side_of, variants_of
+from graveljar.core.context import Context
+from graveljar.core.model import Design, Part
+from graveljar.core.planning.comparison import Side, Variant, side_of, variants_of
+from graveljar.core.planning.improvements import Lever, levers_of
+from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, Step
+from graveljar.core.planning.sensitivity import Sweep, sweeps_of
+from graveljar.core.planning.shelf import Candidate
 
 router = APIRouter(prefix="/api/options", route_class=BoundedRoute, responses=PROBLEMS)
 
@@ -78,7 +78,7 @@ async def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
 @router.post("/variants")
 def post_variants(design: Design) -> list[Variant]:
     """The schools of the trade as variants of a design; nothing is stored."""
-    return list(variants_of(gather(design)))
+    return list(variants_of(Context(design)))
 
 
 @router.post("/sides")

@@ -20,7 +20,7 @@ from graveljar.core.errors import (
     Problem,
     UnreadableDocument,
 )
-from graveljar.core.reading import refusal
+from graveljar.core.model.parse import refusal
 from graveljar.store.errors import DesignNotFound, PartNotFound, StalePart, StaleRevision
 
 log = logging.getLogger("graveljar")

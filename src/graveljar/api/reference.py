@@ -3,10 +3,8 @@
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from graveljar.core.assumptions import ASSUMPTIONS, Assumption
-from graveljar.core.build import BLANK_INPUTS, BLANK_OUTLETS
-from graveljar.core.conductor import other_name, size_of
-from graveljar.core.document import (
+from graveljar.core.components.cable import other_name, size_of
+from graveljar.core.model import (
     BatteryFigures,
     ByWatts,
     ConverterFigures,
@@ -15,12 +13,20 @@ from graveljar.core.document import (
     StationFigures,
     Supply,
 )
-from graveljar.core.shelf import BatteryPart, ConverterPart, InverterPart, ShelfPart, StationPart
-from graveljar.core.sources import SOURCES, Source
+from graveljar.core.planning.construction import BLANK_INPUTS, BLANK_OUTLETS
+from graveljar.core.planning.shelf import (
+    BatteryPart,
+    ConverterPart,
+    InverterPart,
+    ShelfPart,
+    StationPart,
+)
+from graveljar.core.tables.assumptions import ASSUMPTIONS, Assumption
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 from graveljar.core.tables.conductors import SizeName
 from graveljar.core.tables.connectors import CONNECTORS, Connector
 from graveljar.core.tables.fuses import FUSE_KINDS, FuseKind
+from graveljar.core.tables.sources import SOURCES, Source
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from fastapi import Request, Response
 from fastapi.routing import APIRoute
 from pydantic import BaseModel, ConfigDict
 
-from graveljar.core.reading import parse
+from graveljar.core.model.parse import parse
 
 
 class _ParsedRequest(Request):

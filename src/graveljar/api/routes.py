@@ -10,18 +10,20 @@ from pydantic import BaseModel, Field, TypeAdapter
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
-from graveljar.core.build import Ask, Built, build
-from graveljar.core.cables.rows import SchoolRow, cables_of, schools_of
-from graveljar.core.course import Course, all_series_of, course_of
-from graveljar.core.document import MOST_LOADS, Design
-from graveljar.core.entry import Reading, read_line
+from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.facts import gather
-from graveljar.core.placing import Place, places_of_all
+from graveljar.core.model import MOST_LOADS, Design
+from graveljar.core.network.rail_choice import Place, places_of_all
+from graveljar.core.planning.construction import Ask, Built, build
+from graveljar.core.quick_entry import Reading, read_line
+from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
+from graveljar.core.views.series import all_series_of
+from graveljar.core.views.timeline import Course, course_of
 from graveljar.formats.cables_csv import write_cuts, write_runs
 from graveljar.formats.course_csv import write_series
-from graveljar.store.designs import Designs, Stored, Summary
+from graveljar.store.designs import Designs
+from graveljar.store.records import Stored, Summary
 
 _EVALUATION = TypeAdapter(Evaluation)
 _COURSE = TypeAdapter(Course)
@@ -131,30 +133,30 @@ def post_places(body: Homeless) -> list[Place]:
 @router.post("/course", response_model=Course)
 def post_course(body: Looked) -> Response:
     """A run in full, for the time line; nothing is stored."""
-    found = course_of(gather(body.design), body.until_h)
+    found = course_of(Context(body.design), body.until_h)
     return Response(_COURSE.dump_json(found), media_type="application/json")
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)
 def post_course_csv(body: Looked) -> StreamingResponse:
     """Every point of a run as CSV, written as it is worked out."""
-    facts = gather(body.design)
+    context = Context(body.design)
     # The whole run first: one that finds no answer is an error, not half a file.
-    until_h = min(body.until_h or facts.run.ends_h, facts.run.ends_h)
-    parts = all_series_of(facts, until_h)
+    until_h = min(body.until_h or context.analysis.run.ends_h, context.analysis.run.ends_h)
+    parts = all_series_of(context, until_h)
     return StreamingResponse(write_series(body.design, parts), media_type="text/csv")
 
 
 @router.post("/cables/schools")
 def post_schools(design: Design) -> list[SchoolRow]:
     """Every cable run by the ampacity table of each school, side by side."""
-    return list(schools_of(gather(design)))
+    return list(schools_of(Context(design)))
 
 
 @router.post("/cables.csv", response_class=PlainTextResponse)
 def post_cables_csv(design: Design, what: Literal["runs", "cuts"] = "runs") -> PlainTextResponse:
     """Every cable run, or what is bought and cut for them, as CSV."""
-    cables = cables_of(gather(design))
+    cables = cables_of(Context(design))
     text = write_runs(cables) if what == "runs" else write_cuts(cables)
     return PlainTextResponse(text, media_type="text/csv")
 

@@ -12,11 +12,19 @@ from concurrent.futures.process import BrokenProcessPool
 from multiprocessing.process import BaseProcess
 from typing import Final
 
-from graveljar.core.document import Design
 from graveljar.core.errors import GravelJarError
-from graveljar.core.search import Found, Progress, SearchAsk, Searched, Step, merged, search
-from graveljar.core.search.front import Front
-from graveljar.core.warm import warm
+from graveljar.core.model import Design
+from graveljar.core.planning.search import (
+    Found,
+    Progress,
+    SearchAsk,
+    Searched,
+    Step,
+    merged,
+    search,
+)
+from graveljar.core.planning.search.front import Front
+from graveljar.core.warmup import warm
 
 WORKERS: Final = 2
 # A search goes in as many parts: the smaller, the sooner another one has its turn.

@@ -8,9 +8,9 @@ from pydantic import Field
 
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
-from graveljar.core.document import Design
-from graveljar.core.routes import Route, RoutesAsk, routes_of
-from graveljar.core.shelf import Candidate, ShelfPart, Suit, suits_of
+from graveljar.core.model import Design
+from graveljar.core.planning.shelf import Candidate, ShelfPart, Suit, suits_of
+from graveljar.core.planning.station_growth import Route, RoutesAsk, routes_of
 from graveljar.formats.parts_csv import MOST_CHARACTERS, MOST_ROWS, CsvRow, read_parts, write_parts
 from graveljar.store.parts import KeptPart, Parts
 

@@ -1,6 +1,6 @@
 """One comparison with a limit, for every rule."""
 
-from graveljar.core.engine.net import LIMIT_TOLERANCE
+from graveljar.core.kernel.records import LIMIT_TOLERANCE
 
 
 def exceeds(value: float, limit: float) -> bool:

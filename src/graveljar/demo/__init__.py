@@ -2,8 +2,8 @@
 
 from importlib.resources import files
 
-from graveljar.core.document import Design
-from graveljar.core.reading import read_design
+from graveljar.core.model import Design
+from graveljar.core.model.parse import read_design
 
 
 def demo_designs() -> dict[str, Design]:

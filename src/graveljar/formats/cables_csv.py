@@ -1,6 +1,6 @@
 """Cables as CSV: every run with its figures, or what is bought and cut."""
 
-from graveljar.core.cables.rows import CableRow, Cables, FuseRow, SizeRow
+from graveljar.core.views.cables import CableRow, Cables, FuseRow, SizeRow
 from graveljar.formats.cells import written
 
 RUN_COLUMNS = (

@@ -2,9 +2,9 @@
 
 from collections.abc import Iterable, Iterator
 
-from graveljar.core.course import Series
-from graveljar.core.document import Design
-from graveljar.core.inside import stages_of
+from graveljar.core.model import Design
+from graveljar.core.network.station_expansion import stages_of
+from graveljar.core.views.series import Series
 from graveljar.formats.cells import written
 
 

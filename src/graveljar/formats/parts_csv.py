@@ -12,8 +12,8 @@ from typing import Any, Final
 from pydantic import TypeAdapter, ValidationError
 
 from graveljar.core.errors import Problem, UnreadableDocument
-from graveljar.core.reading import parse, refusal
-from graveljar.core.shelf import AnyPart, ShelfPart
+from graveljar.core.model.parse import parse, refusal
+from graveljar.core.planning.shelf import AnyPart, ShelfPart
 from graveljar.formats.cells import plain, written
 
 MOST_ROWS: Final = 1_000

@@ -1,7 +1,5 @@
 """Designs by id, each with its revisions."""
 
-from dataclasses import dataclass
-from datetime import datetime
 from uuid import UUID
 
 from psycopg import Connection, OperationalError
@@ -9,31 +7,10 @@ from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
 from psycopg_pool import PoolTimeout
 
-from graveljar.core.document import Design
+from graveljar.core.model import Design
 from graveljar.store.database import Pool
 from graveljar.store.errors import DesignNotFound, StaleRevision
-
-
-@dataclass(frozen=True)
-class Summary:
-    """A design in a list."""
-
-    id: UUID
-    name: str
-    revision: int
-    loads: int
-    saved_at: datetime
-
-
-@dataclass(frozen=True)
-class Stored:
-    """A design as kept, at one revision."""
-
-    id: UUID
-    revision: int
-    saved_at: datetime
-    document: Design
-
+from graveljar.store.records import Stored, Summary
 
 _HEAD = """
     SELECT design.id, revision.number AS revision, revision.saved_at, revision.document

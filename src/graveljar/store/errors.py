@@ -1,11 +1,7 @@
 """What can go wrong with kept designs; branches of the tree in `core/errors.py`."""
 
-from typing import TYPE_CHECKING
-
 from graveljar.core.errors import GravelJarError
-
-if TYPE_CHECKING:
-    from graveljar.store.designs import Stored
+from graveljar.store.records import Stored
 
 
 class DesignNotFound(GravelJarError):
@@ -21,7 +17,7 @@ class StaleRevision(GravelJarError):
     code = "stale_revision"
     title = "The design was changed elsewhere"
 
-    def __init__(self, current: "Stored") -> None:
+    def __init__(self, current: Stored) -> None:
         super().__init__("The design was changed in another tab or window since it was read here.")
         self.current = current
 

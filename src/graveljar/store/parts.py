@@ -10,9 +10,9 @@ from psycopg.rows import DictRow
 from psycopg.types.json import Jsonb
 from pydantic import TypeAdapter
 
-from graveljar.core.document import Provenance
 from graveljar.core.errors import OutOfRange
-from graveljar.core.shelf import AnyPart, ShelfPart, spread_from
+from graveljar.core.model import Provenance
+from graveljar.core.planning.shelf import AnyPart, ShelfPart, spread_from
 from graveljar.store.database import Pool
 from graveljar.store.errors import PartNotFound, StalePart
 

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from graveljar.core.cables.plan import Planned, connector_of, kind_of, proposed_connector
-from graveljar.core.conductor import other_name
-from graveljar.core.document import BankLeads
-from graveljar.core.words import number
+from graveljar.core.components.cable import other_name
+from graveljar.core.model import BankLeads
+from graveljar.core.text import number
 
 CutKind = Literal["cable", "lug", "fuse", "holder", "connector", "bus bar", "shunt"]
 _ORDER: Final[tuple[CutKind, ...]] = (

@@ -3,12 +3,11 @@
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import TYPE_CHECKING, Final
+from typing import Final
 
-from graveljar.core.bank import chemistry_of
-from graveljar.core.cables.described import described_ohm, string_ohms
+from graveljar.core.analysis.analysis import Analysis
 from graveljar.core.cables.runs import CableRun, Pulled, string_a
-from graveljar.core.cables.shorts import short_at_posts, short_on
+from graveljar.core.cables.short_circuit import short_at_posts, short_on
 from graveljar.core.cables.sizing import (
     Asked,
     Choice,
@@ -20,15 +19,14 @@ from graveljar.core.cables.sizing import (
     propose,
     sizes_of,
 )
-from graveljar.core.conductor import Size, size_of
-from graveljar.core.document import BankLeads, Cable, Feed, Fuse, Link
-from graveljar.core.fuse import LEAST_FACTOR
+from graveljar.core.components.battery import chemistry_of
+from graveljar.core.components.cable import Size, size_of
+from graveljar.core.components.fuse import LEAST_FACTOR
+from graveljar.core.components.joint import described_ohm, string_ohms
+from graveljar.core.model import BankLeads, Cable, Feed, Fuse, Link
 from graveljar.core.tables.conductors import AMPACITIES, School
 from graveljar.core.tables.connectors import BUS_BARS_A, CONNECTORS, SHUNTS_A, Connector
 from graveljar.core.tables.fuses import FUSE_KINDS, UNSAID, FuseKind
-
-if TYPE_CHECKING:
-    from graveljar.core.facts import Facts
 
 # Ambient of the ampacity tables: cooler surroundings count only where somebody states them.
 TABLE_C: Final = 30.0
@@ -145,99 +143,101 @@ def shunt_for(amps: float) -> float | None:
     return next_size(SHUNTS_A, amps, SHUNT_FACTOR)
 
 
-def plan(facts: "Facts", school: School | None = None) -> tuple[Planned, ...]:
+def plan(analysis: Analysis, school: School | None = None) -> tuple[Planned, ...]:
     """Every run, those nearer to a store first; by one school's table for all if it is given."""
     before_v: dict[str, float] = {}
     ohms: dict[str, float] = {}
     found = []
-    for run in Pulled(facts).in_order():
-        planned = _planned(facts, run, school, before_v, ohms)
+    for run in Pulled(analysis).in_order():
+        planned = _planned(analysis, run, school, before_v, ohms)
         found.append(planned)
         if run.kind == "post" or isinstance(run.joined, Feed):
             # What is lost up to the rail this run makes, and what stands in a short circuit there.
             before_v[run.subject] = planned.way_v
-            ohms[run.subject] = _ohm(facts, planned)
+            ohms[run.subject] = _ohm(analysis, planned)
     return tuple(found)
 
 
-def _ohm(facts: "Facts", planned: Planned) -> float:
+def _ohm(analysis: Analysis, planned: Planned) -> float:
     """Resistance of a run as described, else as proposed; of all strings. [Ohm]"""
     run = planned.run
     if run.joined is not None:
         if isinstance(run.joined, BankLeads):
-            ohms = string_ohms(run.joined, run.strings, facts.assumed)
+            ohms = string_ohms(run.joined, run.strings, analysis.network.assumed)
             if min(ohms) > 0:
                 return 1 / sum(1 / ohm for ohm in ohms)
-        known = described_ohm(run.joined, facts.assumed)
+        known = described_ohm(run.joined, analysis.network.assumed)
         if known is not None:
             return known / run.strings
     return planned.choice.ohm / run.strings if planned.choice else 0.0
 
 
 def _planned(
-    facts: "Facts",
+    analysis: Analysis,
     run: CableRun,
     school: School | None,
     before: dict[str, float],
     ohms: dict[str, float],
 ) -> Planned:
-    setting = facts.design.setting
+    network = analysis.network
+    setting = network.design.setting
     given = run.joined.cable if run.joined else None
     unsaid = "post_length_m" if run.kind == "post" else "run_length_m"
-    cable = given or Cable(length_m=facts.assumed[unsaid])
+    cable = given or Cable(length_m=network.assumed[unsaid])
     conditions = Conditions(
         school or cable.school or setting.school or setting.usual_table,
-        _ambient_c(facts, run) if cable.ambient_c is None else cable.ambient_c,
+        _ambient_c(analysis, run) if cable.ambient_c is None else cable.ambient_c,
         cable.together,
         cable.insulation_c,
         apart=cable.installed == "in free air",
     )
     post = run.kind == "post"
-    short = short_at_posts(facts, run.subject) if post else short_on(facts, run.rail, ohms)
+    short = short_at_posts(analysis, run.subject) if post else short_on(analysis, run.rail, ohms)
     before_v = 0.0 if post else before.get(run.rail, 0.0)
     may_v = run.may_lose * run.volts
-    limit_a = facts.banks_by_id[run.subject].battery.bms_a if post else None
+    limit_a = network.banks_by_id[run.subject].battery.bms_a if post else None
     asked = Asked(
         amps=string_a(run.amps.design, run.strings, limit_a),
         shared_a=run.amps.design / run.strings,
         start_a=run.amps.start / run.strings,
         length_m=cable.length_m,
         drop_v=max(may_v - before_v, LEFT_TO_LAST * may_v),
-        start_drop_v=facts.assumed["drop_start"] * run.volts,
-        full_v=facts.rails[run.rail].high_v,
+        start_drop_v=network.assumed["drop_start"] * run.volts,
+        full_v=network.rails[run.rail].high_v,
         short=short,
         main=post,
-        lithium=post and chemistry_of(facts.banks_by_id[run.subject].battery).lithium,
-        copper_c=facts.assumed["copper_c"],
+        lithium=post and chemistry_of(network.banks_by_id[run.subject].battery).lithium,
+        copper_c=network.assumed["copper_c"],
     )
     chosen = None
     if given is not None and given.size is not None:
         chosen = choose(size_of(given.size), given.leads, asked, conditions)
     sizes = sizes_of(setting.sizes)
-    end = _end(facts, run, asked)
+    end = _end(analysis, run, asked)
     return Planned(run, asked, conditions, cable, given is not None, before_v, chosen, sizes, end)
 
 
-def _ambient_c(facts: "Facts", run: CableRun) -> float:
+def _ambient_c(analysis: Analysis, run: CableRun) -> float:
     """What is around a run that does not say; on a vehicle's rail it is by the engine. [°C]"""
-    by_engine = facts.is_vehicle(run.rail)
-    return max(ENGINE_C if by_engine else TABLE_C, facts.design.setting.hottest_c)
+    by_engine = analysis.network.is_vehicle(run.rail)
+    return max(ENGINE_C if by_engine else TABLE_C, analysis.network.design.setting.hottest_c)
 
 
-def _end(facts: "Facts", run: CableRun, asked: Asked) -> Asked | None:
+def _end(analysis: Analysis, run: CableRun, asked: Asked) -> Asked | None:
     """What the fuse where a charging cable ends at a battery has to do; None for others."""
-    if not isinstance(run.joined, Link) or run.joined.to not in facts.banks_by_id:
+    network = analysis.network
+    if not isinstance(run.joined, Link) or run.joined.to not in network.banks_by_id:
         return None
-    bank = facts.banks_by_id[run.joined.to]
+    bank = network.banks_by_id[run.joined.to]
     lithium = chemistry_of(bank.battery).lithium
-    full_v, short = facts.rests[bank.id].full_v, short_on(facts, bank.id, {})
+    full_v, short = network.rests[bank.id].full_v, short_on(analysis, bank.id, {})
     return replace(asked, full_v=full_v, short=short, main=True, lithium=lithium)
 
 
-def every_school(facts: "Facts") -> Iterator[tuple[School, tuple[Planned, ...]]]:
+def every_school(analysis: Analysis) -> Iterator[tuple[School, tuple[Planned, ...]]]:
     """The whole plan by each school's table."""
     for school in AMPACITIES:
-        yield school, plan(facts, school)
+        yield school, plan(analysis, school)
 
 
 def proposed_connector(planned: Planned) -> Connector:
@@ -249,12 +249,12 @@ def proposed_connector(planned: Planned) -> Connector:
     return CONNECTORS[0]
 
 
-def uneven_share(facts: "Facts", one: Planned) -> float:
+def uneven_share(analysis: Analysis, one: Planned) -> float:
     """Share of a bank's current that its shortest string takes, the others being longest. [1]"""
     run, choice = one.run, one.choice
     if not isinstance(run.joined, BankLeads) or run.joined.longest_m is None or choice is None:
         return 1 / run.strings
-    battery = facts.rests[run.subject].resistance_ohm * run.strings
+    battery = analysis.network.rests[run.subject].resistance_ohm * run.strings
     short = 1 / (battery + choice.ohm)
     long = 1 / (battery + choice.ohm * run.joined.longest_m / one.cable.length_m)
     return short / (short + long * (run.strings - 1))

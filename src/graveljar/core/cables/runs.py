@@ -2,9 +2,11 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Final, Literal
+from typing import Final, Literal
 
-from graveljar.core.document import (
+from graveljar.core.analysis.analysis import Analysis
+from graveljar.core.components.load import one_start_w, one_w, top_w
+from graveljar.core.model import (
     Bank,
     Converter,
     Feed,
@@ -13,13 +15,9 @@ from graveljar.core.document import (
     Link,
     Load,
 )
-from graveljar.core.link import accept_amps
-from graveljar.core.load import one_start_w, one_w, top_w
-from graveljar.core.tree import Rail
-from graveljar.core.window import least_input_v
-
-if TYPE_CHECKING:
-    from graveljar.core.facts import Facts
+from graveljar.core.network.charge_input import accept_amps
+from graveljar.core.network.rails import Rail
+from graveljar.core.network.windows import least_input_v
 
 UNDOCUMENTED_GIVES: Final = 2.0
 RunKind = Literal["post", "stage", "link", "load"]
@@ -75,18 +73,18 @@ class Pulled:
     What batteries could push does not count.
     """
 
-    def __init__(self, facts: "Facts") -> None:
-        self.facts = facts
+    def __init__(self, analysis: Analysis) -> None:
+        self.analysis = analysis
         self.runs: dict[str, CableRun] = {}
-        for rail in reversed(tuple(facts.rails.values())):
+        for rail in reversed(tuple(analysis.network.rails.values())):
             for run in self._on(rail):
                 self.runs[run.subject] = run
-        for bank in facts.banks:
+        for bank in analysis.network.banks:
             self.runs[bank.id] = self._of_bank(bank)
 
     def in_order(self) -> Iterator[CableRun]:
         """Every run, those nearer to a store first; of one rail together."""
-        for store in self.facts.design.stores:
+        for store in self.analysis.network.design.stores:
             if store.id in self.runs:
                 yield self.runs[store.id]
             yield from self._behind(store.id)
@@ -97,23 +95,23 @@ class Pulled:
             yield run
             if run.kind == "stage":
                 yield from self._behind(run.subject)
-        station = self.facts.station(rail)
+        station = self.analysis.network.station(rail)
         for outlet in station.outlets if station else ():
             yield from self._behind(outlet.id)
 
     def _on(self, rail: Rail) -> Iterator[CableRun]:
-        facts = self.facts
+        analysis = self.analysis
         if rail.kind == "ac":
             return
-        for stage in facts.design.stages:
+        for stage in analysis.network.design.stages:
             if stage.rail == rail.id:
                 yield self._of_stage(stage, rail)
-        for link in facts.design.links:
+        for link in analysis.network.design.links:
             if link.rail == rail.id:
                 yield self._of_link(link, rail)
         # What is plugged into a station's port comes with a lead of its own.
-        if rail.parent is None or not facts.rails[rail.parent].inside:
-            for load in facts.design.loads:
+        if rail.parent is None or not analysis.network.rails[rail.parent].inside:
+            for load in analysis.network.design.loads:
                 if load.rail == rail.id:
                     yield self._of_load(load, rail)
 
@@ -124,10 +122,10 @@ class Pulled:
         """
         here = [run for run in self.runs.values() if run.rail == rail and run.kind != "post"]
         fixed = [run for run in here if run.kind != "load"]
-        able = {load.id for load in self.facts.lowered.loads}
+        able = {load.id for load in self.analysis.lowered.loads}
         loads = [run for run in here if run.kind == "load" and run.subject in able]
         most_w = sum(run.watts for run in loads)
-        share = self.facts.demand.asked[rail].straight_w / most_w if most_w else 0.0
+        share = self.analysis.demand.asked[rail].straight_w / most_w if most_w else 0.0
         together = Amps(
             share * sum(run.amps.quick for run in loads),
             share * sum(run.amps.design for run in loads),
@@ -139,30 +137,32 @@ class Pulled:
         return fixed, together, Amps(quick, design, design + together.start)
 
     def _of_bank(self, bank: Bank) -> CableRun:
-        facts, rail = self.facts, self.facts.rails[bank.id]
+        analysis, rail = self.analysis, self.analysis.network.rails[bank.id]
         _, _, pulled = self.on_rail(bank.id)
-        fed = [facts.feedings[x.id] for x in facts.design.links if x.to == bank.id]
+        fed = [analysis.feedings[x.id] for x in analysis.network.design.links if x.to == bank.id]
         charge_a = sum(max(f.full.amps, f.least.amps) for f in fed)
-        path = f"{facts.store_path(bank)}/leads"
+        path = f"{analysis.network.store_path(bank)}/leads"
         return CableRun(
             bank.id, bank.name, "post", path, bank.id, bank.leads, bank.parallel, rail.nominal_v,
-            rail.nominal_v, facts.bank_demands[bank.id].lowest_v, 0.0, 0.0,
+            rail.nominal_v, analysis.bank_demands[bank.id].lowest_v, 0.0, 0.0,
             Amps(pulled.quick, max(pulled.design, charge_a), max(pulled.start, charge_a)),
-            charge_a, facts.assumed["drop_feed"],
+            charge_a, analysis.network.assumed["drop_feed"],
         )  # fmt: skip
 
     def _of_stage(self, stage: Inverter | Converter | Feed, rail: Rail) -> CableRun:
-        facts, path = self.facts, self.facts.stage_path(stage)
+        analysis, path = self.analysis, self.analysis.network.stage_path(stage)
         if isinstance(stage, Feed):
             return CableRun(
                 stage.id, stage.name, "stage", path, rail.id, stage, 1, rail.nominal_v,
                 rail.nominal_v, rail.low_v,
-                0.0, 0.0, self.on_rail(stage.id)[2], 0.0, facts.assumed["drop_feed"],
+                0.0, 0.0, self.on_rail(stage.id)[2], 0.0, analysis.network.assumed["drop_feed"],
             )  # fmt: skip
         lowest_v = max(least_input_v(stage), rail.low_v)
         given_w = rated_w(stage)
-        watts = max(facts.losses[stage.id].dc_w(given_w), facts.demand.drawn_w(stage.id))
-        start_w = max(watts, facts.demand.start_w(stage.id))
+        watts = max(
+            analysis.network.losses[stage.id].dc_w(given_w), analysis.demand.drawn_w(stage.id)
+        )
+        start_w = max(watts, analysis.demand.start_w(stage.id))
         quick_v = stage.nominal_v if isinstance(stage, Inverter) else rail.nominal_v
         amps = Amps(given_w / quick_v, watts / lowest_v, start_w / lowest_v)
         return CableRun(
@@ -172,12 +172,12 @@ class Pulled:
         )  # fmt: skip
 
     def _of_link(self, link: Link, rail: Rail) -> CableRun:
-        facts, feeding = self.facts, self.facts.feedings[link.id]
-        path = f"/links/{facts.design.links.index(link)}"
+        analysis, feeding = self.analysis, self.analysis.feedings[link.id]
+        path = f"/links/{analysis.network.design.links.index(link)}"
         most_a = max(feeding.full.amps, feeding.least.amps)
         if not most_a:
             # It brings nothing as it is joined now: what its input would take.
-            store = next(x for x in facts.design.stores if x.id == link.to)
+            store = next(x for x in analysis.network.design.stores if x.id == link.to)
             most_a = accept_amps(store, link.input, link.mode)
         return CableRun(
             link.id, link.name, "link", path, rail.id, link, 1, rail.nominal_v, rail.nominal_v,
@@ -186,21 +186,23 @@ class Pulled:
         )  # fmt: skip
 
     def _of_load(self, load: Load, rail: Rail) -> CableRun:
-        facts, watts = self.facts, top_w(load)
+        analysis, watts = self.analysis, top_w(load)
+        path = analysis.network.load_path(load)
         lowest_v = rail.low_v
         if load.window is not None:
             lowest_v = max(lowest_v, load.window.cut_out_v)
-        start_w = watts - one_w(load) + one_start_w(load, facts.assumed)
+        start_w = watts - one_w(load) + one_start_w(load, analysis.network.assumed)
         amps = Amps(watts / rail.nominal_v, watts / lowest_v, start_w / lowest_v)
         rule = "drop_lighting" if load.nature == "lighting" else "drop_critical"
         return CableRun(
-            load.id, load.name, "load", facts.load_path(load), rail.id, load, 1, rail.nominal_v,
-            rail.nominal_v, lowest_v, watts, start_w, amps, 0.0, self._may_lose(load, rule),
+            load.id, load.name, "load", path, rail.id, load, 1,
+            rail.nominal_v, rail.nominal_v, lowest_v, watts, start_w, amps, 0.0,
+            self._may_lose(load, rule),
         )  # fmt: skip
 
     def _may_lose(self, joined: Joined, rule: str) -> float:
         said = joined.cable.may_lose if joined.cable else None
-        return self.facts.assumed[rule] if said is None else said
+        return self.analysis.network.assumed[rule] if said is None else said
 
 
 def rated_w(stage: Inverter | Converter) -> float:

@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from typing import Final
 
-from graveljar.core.cables.shorts import Short
-from graveljar.core.conductor import (
+from graveljar.core.cables.short_circuit import Short
+from graveljar.core.components.cable import (
     AMERICAN,
     METRIC,
     Size,
@@ -13,7 +13,7 @@ from graveljar.core.conductor import (
     one_up,
     resistance_ohm,
 )
-from graveljar.core.fuse import LEAST_FACTOR, able_kinds
+from graveljar.core.components.fuse import LEAST_FACTOR, able_kinds
 from graveljar.core.tables.conductors import School
 from graveljar.core.tables.fuses import LITHIUM_MAIN_A, PROPOSED_KINDS, SMALL_SHORT_A, FuseKind
 from graveljar.core.tables.touch import EXTRA_LOW_V

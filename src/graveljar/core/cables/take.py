@@ -5,8 +5,8 @@ from typing import Any
 
 from graveljar.core.cables.plan import Planned, bus_bar_for, proposed_connector
 from graveljar.core.cables.sizing import Choice, FuseChoice, fuse_for
-from graveljar.core.document import Fuse
-from graveljar.core.edit import Edit
+from graveljar.core.model import Fuse
+from graveljar.core.model.patch import Edit
 from graveljar.core.tables.touch import EXTRA_LOW_V
 
 # As near to the post as a fuse is fitted in practice. [m]

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import Final, Literal
 
-from graveljar.core.facts import Facts
+from graveljar.core.context import Context
 
 Defer = Literal[
     "the maker's manual",
@@ -67,4 +67,4 @@ class Caution:
 
 
 # The ids of what a caution is tied to; it applies if there are any.
-Subjects = Callable[[Facts], Iterable[str]]
+Subjects = Callable[[Context], Iterable[str]]

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 from graveljar.core.cautions.caution import CODES, Caution
 from graveljar.core.cautions.cautions import CAUTIONS
-from graveljar.core.facts import Facts
+from graveljar.core.context import Context
 
 
 @dataclass(frozen=True)
@@ -21,16 +21,17 @@ class CautionRow:
     since: tuple[str, ...]
 
 
-def warn(facts: Facts) -> tuple[CautionRow, ...]:
+def warn(context: Context) -> tuple[CautionRow, ...]:
     """Cautions that apply, in order of danger."""
-    known = {x.code: set(x.subjects) for x in facts.design.acknowledged}
-    codes = CODES[facts.design.setting.place]
+    network = context.network
+    known = {x.code: set(x.subjects) for x in network.design.acknowledged}
+    codes = CODES[network.design.setting.place]
     found = []
     for caution, tied_to in CAUTIONS:
-        subjects = tuple(dict.fromkeys(tied_to(facts)))
+        subjects = tuple(dict.fromkeys(tied_to(context)))
         if not subjects:
             continue
-        names = {subject: facts.names[subject] for subject in subjects}
+        names = {subject: network.names[subject] for subject in subjects}
         read = known.get(caution.code)
         new = () if read is None else tuple(names[x] for x in subjects if x not in read)
         found.append(

@@ -4,9 +4,19 @@ import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
-from typing import Final
+from typing import Final, Literal
 
-from graveljar.core.document import Nature
+Nature = Literal[
+    "heating",
+    "lighting",
+    "electronics",
+    "charger",
+    "audio",
+    "motor",
+    "compressor",
+    "tool",
+    "medical",
+]
 
 
 @dataclass(frozen=True)

@@ -1,0 +1,129 @@
+"""What is worked out about a network, each thing once and only if it is asked for."""
+
+from functools import cached_property
+
+from graveljar.core.analysis.bank_sizing import Needed, work_out
+from graveljar.core.analysis.charging_time import Charging, charging_of
+from graveljar.core.analysis.daily_energy import Day, live
+from graveljar.core.analysis.link_operation import Feeding, feedings_of
+from graveljar.core.analysis.peak_demand import BankDemand, Demand, bank_demand, demand_of
+from graveljar.core.analysis.simulation import Run, simulate
+from graveljar.core.analysis.start_dip import Dip, dip_of
+from graveljar.core.components.usable import Usable, usable_of
+from graveljar.core.lowering.lower import Lowered, lower
+from graveljar.core.model import Bank, Inverter, Stage
+from graveljar.core.network.network import Network
+from graveljar.core.network.rail_assignment import carried
+
+
+class Analysis:
+    """The day, the run, the peak demand and the sizing of a network."""
+
+    def __init__(self, network: Network) -> None:
+        self.network = network
+
+    @cached_property
+    def lowered(self) -> Lowered:
+        """The network as the kernel takes it."""
+        return lower(self.network)
+
+    @cached_property
+    def day(self) -> Day:
+        """A day of use."""
+        return live(self.lowered)
+
+    @cached_property
+    def run(self) -> Run:
+        """The simulated hours."""
+        return simulate(self.lowered)
+
+    @cached_property
+    def demand(self) -> Demand:
+        """The most asked of each rail."""
+        return demand_of(self.lowered, self.network.losses, self.link_w)
+
+    @cached_property
+    def link_w(self) -> dict[str, float]:
+        """The most each link takes of its rail; what an AC input passes through is on top. [W]"""
+        network = self.network
+        if not network.design.links:
+            return {}
+        found = {}
+        alone = demand_of(self.lowered, network.losses, {})
+        for link in network.design.links:
+            record = self.lowered.rail_records[self.lowered.place[link.id]]
+            point = self.feedings[link.id].full
+            found[link.id] = point.watts + point.amps**2 * float(record["ohm"])
+            if record["bypass"] and point.watts:
+                found[link.id] += sum(
+                    alone.asked[stage.id].watts
+                    for stage in network.stages
+                    if stage.rail == link.to and isinstance(stage, Inverter)
+                )
+        return found
+
+    @cached_property
+    def feedings(self) -> dict[str, Feeding]:
+        """What each link brings."""
+        return feedings_of(self.lowered)
+
+    @cached_property
+    def charging(self) -> dict[str, Charging | None]:
+        """How long each link takes to fill its store from its charge at the start."""
+        return {link: charging_of(self.lowered, x) for link, x in self.feedings.items()}
+
+    @cached_property
+    def charging_from_empty(self) -> dict[str, Charging | None]:
+        """How long each link takes to fill its store from its reserve."""
+        floors = {bank.id: bank.keep_back for bank in self.network.stores}
+        return {
+            link: charging_of(self.lowered, x, floors[x.link.to])
+            for link, x in self.feedings.items()
+        }
+
+    @cached_property
+    def bank_demands(self) -> dict[str, BankDemand]:
+        """The currents each store has to give."""
+        rests = self.network.rests
+        return {store: bank_demand(self.demand, store, rest) for store, rest in rests.items()}
+
+    @cached_property
+    def dips(self) -> dict[str, Dip | None]:
+        """The voltage dip of each store's worst start, where something starts hard."""
+        return {store.id: dip_of(self.demand, store.id) for store in self.network.stores}
+
+    @cached_property
+    def usable(self) -> dict[str, Usable]:
+        """What may be taken out of each store."""
+        mean_c, day = self.network.design.setting.mean_c, self.day
+        return {
+            bank.id: usable_of(bank, mean_c, day.given_w[:, s], day.hours)
+            for s, bank in enumerate(self.network.stores)
+        }
+
+    @cached_property
+    def whole(self) -> "Analysis":
+        """The same with the loads that cannot run yet where they could; itself if all can."""
+        network = self.network
+        able = frozenset(load.id for load in self.lowered.loads)
+        design = carried(network.design, able, network.assumed)
+        return self if design is network.design else Analysis(Network(design))
+
+    @cached_property
+    def needed(self) -> Needed | None:
+        """What all loads need of the first store, if it is a bank."""
+        design, whole = self.network.design, self.whole
+        first = design.first
+        if not isinstance(first, Bank):
+            return None
+        return work_out(design, first, whole.day, whole.demand, whole.bank_demands[first.id])
+
+    def works(self, stage: Stage) -> bool:
+        """Whether a stage and all before it fit what arrives."""
+        here: str | None = stage.id
+        blocked = self.lowered.rail_records["blocked"]
+        while here is not None:
+            if blocked[self.lowered.place[here]]:
+                return False
+            here = self.network.rails[here].parent
+        return True

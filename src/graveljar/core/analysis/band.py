@@ -1,0 +1,157 @@
+"""The band around the hours: the uncertain inputs drawn at random, run through the engine."""
+
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from typing import Final
+from zlib import crc32
+
+import numpy as np
+
+from graveljar.core.analysis.simulation import horizon_of
+from graveljar.core.kernel.batch import charge_many, run_many
+from graveljar.core.kernel.records import Floats
+from graveljar.core.kernel.trace import room
+from graveljar.core.lowering.lower import Lowered
+from graveljar.core.model import Bank, Feed
+
+DRAWS: Final = 256
+LEAST_DRAWS: Final = 16
+# Stretches that all draws together may have to step through.
+MOST_STEPS: Final = 1_000_000
+# Rows are shared out among as many threads: the kernel runs without the interpreter's lock.
+THREADS: Final = 2
+SPREADS: Final = {
+    "measured": "spread_measured",
+    "label": "spread_label",
+    "rule of thumb": "spread_rule",
+    "guess": "spread_guess",
+}
+_THREADS = ThreadPoolExecutor(THREADS)
+
+
+@dataclass(frozen=True)
+class Band:
+    """Hours of which a tenth, half and nine tenths of the draws fall short; None: no end. [h]
+
+    `p10`, `p50`, `p90` of the runtime; `first_*` of the first stop of any load.
+    """
+
+    draws: int
+    p10: float | None
+    p50: float | None
+    p90: float | None
+    first_p10: float | None
+    first_p50: float | None
+    first_p90: float | None
+
+
+NO_BAND: Final = Band(0, None, None, None, None, None, None)
+
+
+def draws_for(lowered: Lowered) -> int:
+    """Draws for a design: fewer where one looks far ahead through many switchings."""
+    stretches = (len(lowered.day.edges) - 1) * horizon_of(lowered) / 24
+    return int(min(max(MOST_STEPS / max(stretches, 1.0), LEAST_DRAWS), DRAWS))
+
+
+def _factors(subject: str, provenance: str, lowered: Lowered, draws: int) -> Floats:
+    """Factors even between 1 - spread and 1 + spread. [1], shape (draws,)
+
+    The same for the same subject always: an edit elsewhere changes nothing by chance.
+    """
+    spread = lowered.assumed[SPREADS[provenance]]
+    draw = np.random.default_rng(crc32(subject.encode()))
+    return 1.0 + spread * draw.uniform(-1.0, 1.0, draws)
+
+
+def band_of(lowered: Lowered) -> Band:
+    """Run the draws. Loads by their demand, batteries by their capacity, stages by their losses."""
+    return begin_band(lowered)()
+
+
+def begin_band(lowered: Lowered) -> Callable[[], Band]:
+    """Set the draws going on their threads; gives what waits for them and gathers the band."""
+    if not lowered.loads:
+        return lambda: NO_BAND
+    draws = draws_for(lowered)
+    running = [_THREADS.submit(_run, lowered, part) for part in _parts(lowered, draws)]
+
+    def gather() -> Band:
+        stops = np.concatenate([part.result() for part in running])
+        musts = np.array([load.priority == "must" for load in lowered.loads])
+        decisive = stops[:, musts] if musts.any() else stops
+        return Band(draws, *_tenths(decisive.min(axis=1)), *_tenths(stops.min(axis=1)))
+
+    return gather
+
+
+def _parts(lowered: Lowered, draws: int) -> list[tuple[Floats, ...]]:
+    """Factors on losses, demand and capacity for each draw, shared out among the threads."""
+    on_loss = [
+        np.ones(draws)
+        if isinstance(rail.source, Bank | Feed)
+        else _factors(rail.id, rail.source.provenance, lowered, draws)
+        for rail in lowered.rails.values()
+    ]
+    on_loss += [np.ones(draws) for _ in lowered.links]
+    on_demand = [_factors(load.id, load.provenance, lowered, draws) for load in lowered.loads]
+    on_capacity = [
+        _factors(bank.id, bank.battery.provenance, lowered, draws) for bank in lowered.banks
+    ]
+    by_row = [
+        np.ascontiguousarray(np.array(x).reshape(-1, draws).T)
+        for x in (on_loss, on_demand, on_capacity)
+    ]
+    size = -(-draws // THREADS)
+    return [
+        tuple(factors[start : start + size] for factors in by_row)
+        for start in range(0, draws, size)
+    ]
+
+
+def charge_band(lowered: Lowered, at_h: Floats) -> tuple[int, Floats]:
+    """The charge a tenth, half and nine tenths of the draws fall short of, over time.
+
+    Parameters
+    ----------
+    at_h : Times, rising. [h], shape (T,)
+
+    Returns
+    -------
+    Draws; and charge. [1], shape (3, S, T)
+    """
+    draws = draws_for(lowered)
+    running = [_THREADS.submit(_charges, lowered, at_h, part) for part in _parts(lowered, draws)]
+    charges = np.concatenate([part.result() for part in running])
+    return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
+
+
+def _charges(lowered: Lowered, at_h: Floats, factors: tuple[Floats, ...]) -> Floats:
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    trace = room(len(rails), len(loads), len(stores))
+    return charge_many(rails, loads, stores, lowered.day, at_h, trace, *factors)
+
+
+def _run(lowered: Lowered, factors: tuple[Floats, ...]) -> Floats:
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    return run_many(
+        rails,
+        loads,
+        stores,
+        lowered.day,
+        horizon_of(lowered),
+        room(len(rails), len(loads), len(stores), kept=False),
+        *factors,
+    )
+
+
+def _tenths(hours: Floats) -> tuple[float | None, float | None, float | None]:
+    # One of the draws each, never a mean of one that stops and one that does not.
+    p10, p50, p90 = (
+        float(x) if np.isfinite(x) else None
+        for x in np.quantile(hours, (0.1, 0.5, 0.9), method="inverted_cdf")
+    )
+    return p10, p50, p90

@@ -1,0 +1,114 @@
+"""How long a link takes to fill its store: a run with no load on."""
+
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Final, Literal
+
+import numpy as np
+
+from graveljar.core.analysis.link_operation import Feeding
+from graveljar.core.analysis.simulation import answered
+from graveljar.core.errors import NotSolved
+from graveljar.core.kernel.records import Day
+from graveljar.core.kernel.timestep import run as march
+from graveljar.core.kernel.trace import POINTS, room
+from graveljar.core.lowering.lower import Lowered
+
+Ends = Literal["full", "source ends", "too slow", "no charge", "frost", "not solved"]
+# Hours after which charging counts as too slow. Ours.
+MOST_H: Final = 500.0
+# From this share on a store counts as full.
+FULL: Final = 0.9995
+# Charge smaller than this is rounding. [1]
+HAIR: Final = 1e-6
+
+
+@dataclass(frozen=True)
+class Charging:
+    """Hours of charging that take a store from one charge to another, and what ends them.
+
+    `bulk_h` : Until its charge controller takes less and less. [h]
+    `taper_h` : From there on. [h]
+    `begin`, `end`, `taper` : Shares of charge. [1]
+    """
+
+    begin: float
+    end: float
+    taper: float
+    bulk_h: float
+    taper_h: float
+    ends: Ends
+
+    @property
+    def hours(self) -> float:
+        """All of it. [h]"""
+        return self.bulk_h + self.taper_h
+
+
+def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) -> Charging | None:
+    """Fill the store of a link from a charge on; by default from that at the start of the run.
+
+    Its link is plugged in and its vehicle runs all the time; of the other links those that are
+    plugged in at times with it. None for a link that does not fit. Where the network does not
+    settle, `ends` says "not solved" and there are no hours.
+    """
+    if feeding.fit != "fits":
+        return None
+    k, to = lowered.place[feeding.link.id], lowered.place[feeding.link.to]
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    if begin is not None:
+        stores[to]["begin"] = begin
+    trace = room(len(rails), len(loads), len(stores))
+    first, taper = float(stores[to]["begin"]), min(float(stores[to]["taper"]), 1.0)
+    march(rails, loads, stores, _without_loads(lowered, feeding, k), MOST_H, trace)
+    try:
+        answered(trace)
+    except NotSolved:
+        return Charging(first, first, taper, 0.0, 0.0, "not solved")
+    points = int(trace.counts[POINTS])
+    hours, charge = trace.hours[:points], trace.charge[:points, to]
+    last = int(np.argmax(charge >= charge.max() - HAIR)) if points else 0
+    end = float(charge[last]) if points else first
+    # What it brings once the charge rises no more.
+    brings = points and trace.amps[min(last + 1, points - 1), k] > 0
+    ends: Ends = "no charge" if brings else "source ends"
+    if bool(lowered.day.frozen[:, to].all()):
+        ends = "frost"
+    if end <= first + HAIR:
+        return Charging(first, first, taper, 0.0, 0.0, "full" if first >= FULL else ends)
+    bulk_h = float(np.interp(min(taper, end), charge[: last + 1], hours[: last + 1]))
+    if end >= FULL:
+        ends = "full"
+    elif hours[last] >= MOST_H - 1:
+        ends = "too slow"
+    return Charging(first, end, taper, bulk_h, float(hours[last]) - bulk_h, ends)
+
+
+def _without_loads(lowered: Lowered, feeding: Feeding, k: int) -> Day:
+    """The day of a design with no load on and a link plugged in all the time.
+
+    Stretches that differ by their loads alone become one.
+    """
+    day = lowered.day
+    plugged = day.plugged.copy()
+    for r in range(len(lowered.rails), len(lowered.names)):
+        plugged[:, r] = bool((day.plugged[:, r] & day.plugged[:, k]).any())
+    plugged[:, k] = True
+    plugged[:, lowered.place[feeding.source]] = True
+    courses = (plugged, day.warmth, day.cold_ohm, day.frozen, day.too_cold)
+    begins = [0]
+    for before, here in pairwise(range(len(plugged))):
+        if any((course[before] != course[here]).any() for course in courses):
+            begins.append(here)
+    return Day(
+        curve=day.curve,
+        edges=np.append(day.edges[begins], day.edges[-1]),
+        warmth=day.warmth[begins],
+        cold_ohm=day.cold_ohm[begins],
+        frozen=day.frozen[begins],
+        too_cold=day.too_cold[begins],
+        demand=np.zeros_like(day.demand[begins]),
+        plugged=plugged[begins],
+        start_h=day.start_h,
+    )

@@ -1,0 +1,170 @@
+"""A day of use at the store, by where its energy goes: what the loads want, served or not.
+
+The engine's operating point in each stretch of the day, the stores held half full and nothing
+cutting out.
+"""
+
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
+from typing import Any
+
+import numpy as np
+
+from graveljar.core.errors import NotSolved
+from graveljar.core.kernel.batch import wanted_day
+from graveljar.core.kernel.records import Floats
+from graveljar.core.kernel.trace import room
+from graveljar.core.lowering.lower import Lowered
+from graveljar.core.network.schedule import DAY_H
+
+
+@dataclass(frozen=True)
+class LoadDay:
+    """One load's day. `used_wh` running, `standby_wh` waiting, `loss_wh` on the way. [Wh]"""
+
+    used_wh: float
+    standby_wh: float
+    loss_wh: float
+
+    @property
+    def at_bank_wh(self) -> float:
+        """All the store gives for it, but for the stages' idle draw. [Wh]"""
+        return self.used_wh + self.standby_wh + self.loss_wh
+
+
+@dataclass(frozen=True)
+class Day:
+    """A day's energy by destination, at the terminals of the stores. [Wh]
+
+    `given_w` : Power at the terminals in each stretch. [W], shape (M, S)
+    `powered` : Whether each rail is, awake or asleep, in each stretch. Shape (M, R)
+    """
+
+    lowered: Lowered
+    rails: Any
+    load_records: Any
+    given_w: Floats
+    powered: Any
+
+    @cached_property
+    def hours(self) -> Floats:
+        """Length of each stretch. [h], shape (M,)"""
+        return np.diff(self.lowered.day.edges)
+
+    @cached_property
+    def wh(self) -> float:
+        """All that the stores give in a day. [Wh]"""
+        return float((self.given_w.sum(axis=1) * self.hours).sum())
+
+    def store_wh(self, store: int) -> float:
+        """All that one store gives in a day. [Wh]"""
+        return float((self.given_w[:, store] * self.hours).sum())
+
+    @cached_property
+    def given(self) -> dict[str, float]:
+        """What each rail gives to all that hangs on it. [Wh]"""
+        given: dict[str, float] = dict.fromkeys(self.lowered.rails, 0.0)
+        for i, load in enumerate(self.lowered.loads):
+            record = self.load_records[i]
+            given[str(load.rail)] += float(
+                record["used"] + record["waited"] + record["adapter"] + record["cable"]
+            )
+        for rail in reversed(tuple(self.lowered.rails.values())):
+            if rail.parent is not None:
+                given[rail.parent] += given[rail.id] + self._lost(rail.id) + self.idle_wh(rail.id)
+        return given
+
+    @cached_property
+    def cost(self) -> dict[str, float]:
+        """What the store gives for one Wh taken from each rail, idle draw left out. [1]"""
+        cost: dict[str, float] = {}
+        for rail in self.lowered.rails.values():
+            given = self.given[rail.id]
+            lost = self._lost(rail.id) if rail.parent is not None else 0.0
+            before = cost[rail.parent] if rail.parent is not None else 1.0
+            cost[rail.id] = before * (1.0 + lost / given if given else 1.0)
+        return cost
+
+    @cached_property
+    def loads(self) -> dict[str, LoadDay]:
+        """The day of each load that can run."""
+        days = {}
+        for i, load in enumerate(self.lowered.loads):
+            record = self.load_records[i]
+            used, waited = float(record["used"]), float(record["waited"])
+            taken = used + waited + float(record["adapter"] + record["cable"])
+            loss = taken * self.cost[str(load.rail)] - used - waited
+            days[load.id] = LoadDay(used, waited, loss)
+        return days
+
+    @cached_property
+    def idle(self) -> dict[str, float]:
+        """What the store gives for each stage's idle draw. [Wh]
+
+        With nothing behind it, what its own joint loses is for that too.
+        """
+        found = {}
+        for rail in self.lowered.rails.values():
+            if rail.parent is None:
+                continue
+            own_wh = self.idle_wh(rail.id)
+            if not self.given[rail.id]:
+                own_wh += self._lost(rail.id)
+            found[rail.id] = own_wh * self.cost[rail.parent]
+        return found
+
+    def idle_wh(self, stage: str) -> float:
+        """Idle draw of a stage at its own input. [Wh]"""
+        return float(self.rails[self.lowered.place[stage]]["idle"])
+
+    def _lost(self, stage: str) -> float:
+        record = self.rails[self.lowered.place[stage]]
+        return float(record["conversion"] + record["cable"])
+
+    @property
+    def lost_wh(self) -> float:
+        """Lost in stages, adapters and cables, idle draw apart. [Wh]"""
+        used = sum(x.used_wh + x.standby_wh for x in self.loads.values())
+        return self.wh - used - float(self.rails["idle"].sum())
+
+    @cached_property
+    def on_h(self) -> dict[str, float]:
+        """Hours a day each stage is powered, awake or asleep. [h]"""
+        return {
+            rail: float(self.hours[self.powered[:, r]].sum())
+            for r, rail in enumerate(self.lowered.rails)
+        }
+
+    def until(self, hours: float) -> float:
+        """Energy the stores give in the first hours from the start of the run. [Wh]"""
+        start = self.lowered.day.start_h
+        whole, rest = divmod(hours, DAY_H)
+        total = whole * self.wh
+        watts = self.given_w.sum(axis=1)
+        for power, (low, high) in zip(watts, pairwise(self.lowered.day.edges), strict=True):
+            for shift in (0.0, DAY_H):
+                inside = min(high + shift, start + rest) - max(low + shift, start)
+                total += float(power) * max(inside, 0.0)
+        return total
+
+
+def live(lowered: Lowered) -> Day:
+    """Work a day out.
+
+    Raises
+    ------
+    NotSolved : the network does not settle.
+    """
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    half = (1.0 + stores["floor"]) / 2
+    nothing = room(len(rails), len(loads), len(stores), kept=False)
+    # What feeds a store is left out: a day's use is what its loads ask for.
+    plugged = np.ones_like(lowered.day.plugged)
+    plugged[:, len(lowered.rails) :] = False
+    day = lowered.day._replace(plugged=plugged)
+    given_w, powered, solved = wanted_day(rails, loads, stores, day, half, nothing)
+    if not solved:
+        raise NotSolved("The volts of this network do not settle for a day of use.")
+    return Day(lowered, rails, loads, given_w, powered)

@@ -1,0 +1,65 @@
+"""Where the watts that a store gives go, at one operating point without loads."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from graveljar.core.kernel import records as n
+from graveljar.core.kernel.branch import drawn
+from graveljar.core.kernel.operating_point import input_v
+from graveljar.core.kernel.records import Records
+from graveljar.core.lowering.lower import Lowered
+
+
+@dataclass(frozen=True)
+class Outflow:
+    """What one part takes of what a store gives. [W]"""
+
+    name: str
+    watts: float
+
+
+def outflows_of(
+    lowered: Lowered, rails: Records, stores: Records, source: str
+) -> tuple[Outflow, ...]:
+    """Every part that takes some of a store's watts: inputs, cables, stages, the store itself.
+
+    Each from the current and volts at it: resistance, losses by the label, own draw.
+    """
+    return tuple(x for x in _outflows(lowered, rails, stores, source) if x.watts)
+
+
+def _outflows(lowered: Lowered, rails: Records, stores: Records, source: str) -> Iterator[Outflow]:
+    s = lowered.place[source]
+    links = {link.id: link.name for link in lowered.design.links}
+    for r, name in enumerate(lowered.names):
+        rail = rails[r]
+        if rail["kind"] == n.STORE or rail["state"] == n.OFF or _root(rails, r) != s:
+            continue
+        amps, before = float(rail["amps"]), rails[rail["parent"]]
+        said = links[name] if name in links else lowered.rails[name].source.name
+        if before["kind"] != n.INVERTER:
+            yield Outflow(f"cable before {said}", amps**2 * float(rail["ohm"]))
+        if rail["kind"] == n.LINK:
+            yield Outflow(f"into the input from {said}", amps * float(input_v(rails, r)))
+        elif rail["state"] == n.ASLEEP:
+            yield Outflow(f"{said}, asleep", float(rail["sleep_w"]))
+        elif rail["kind"] == n.LINEAR:
+            across = float(input_v(rails, r)) - float(rail["volts"])
+            own_w = float(rail["p0"] / before["volts"] * input_v(rails, r))
+            yield Outflow(f"{said}, its loss", across * float(rail["taken"]) + own_w)
+        elif rail["kind"] != n.FEED:
+            taken = float(rail["taken"])
+            given_w = taken * float(rail["volts"]) if rail["kind"] == n.CONVERTER else taken
+            yield Outflow(f"{said}, its loss", drawn(rail, given_w) - given_w)
+    if stores[s]["awake"]:
+        own_w = float(stores[s]["idle_w"])
+        fed_w = float(stores[s]["fed_w"])
+        yield Outflow("its own draw", own_w if stores[s]["on"] else min(own_w, fed_w))
+        yield Outflow("less what it is fed itself", -fed_w)
+
+
+def _root(rails: Records, r: int) -> int:
+    """The store at the root of a row's tree."""
+    while rails[r]["parent"] >= 0:
+        r = int(rails[r]["parent"])
+    return int(rails[r]["store"])

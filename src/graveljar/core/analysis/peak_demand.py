@@ -1,0 +1,229 @@
+"""The most that is asked of each rail at a time, running and starting, by labels alone.
+
+Loads with times of day run at them; one that only says how long may run at any time. Of the
+loads kept apart one runs at a time, whichever matters most.
+"""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from graveljar.core.components.battery import Rest
+from graveljar.core.components.load import one_start_w, one_w, running_w, top_w
+from graveljar.core.components.stage_loss import Loss
+from graveljar.core.lowering.lower import Lowered
+from graveljar.core.model import Anytime, Converter, Inverter, Load
+from graveljar.core.network.load_at_rail import at_rail
+from graveljar.core.network.schedule import kept_apart_begins, middles, within
+from graveljar.core.network.windows import least_input_v
+
+
+@dataclass(frozen=True)
+class Start:
+    """The worst start on a rail: `load` starts while `others_w` runs. [W]"""
+
+    load: Load
+    watts: float
+    others_w: float
+    one_start_w: float
+
+
+@dataclass(frozen=True)
+class Asked:
+    """The most asked of a rail at one time. [W], [VA]
+
+    `loads` are those on the rail itself; `stages` what each stage on it draws; `straight_w` is
+    the most its own loads ask, which may be at another time; `links_w` what links on it take.
+    """
+
+    loads: tuple[Load, ...]
+    stages: tuple[tuple[str, float], ...]
+    watts: float
+    volt_amps: float
+    straight_w: float
+    start: Start | None
+    links_w: float = 0.0
+
+
+NOTHING = Asked((), (), 0.0, 0.0, 0.0, None)
+
+
+@dataclass(frozen=True)
+class Demand:
+    """The most asked of every rail, and the currents it makes where they are taken.
+
+    `sets` are those of loads that may run together.
+    """
+
+    lowered: Lowered
+    losses: dict[str, Loss]
+    sets: tuple[tuple[Load, ...], ...]
+    asked: dict[str, Asked]
+
+    def drawn_w(self, stage: str) -> float:
+        """Power a stage draws with everything running that may run together. [W]"""
+        return self.losses[stage].dc_w(self.asked[stage].watts)
+
+    def start_w(self, stage: str) -> float:
+        """Power a stage draws at the worst start behind it. [W]"""
+        start = self.asked[stage].start
+        return self.losses[stage].dc_w(start.watts) if start else self.drawn_w(stage)
+
+
+def rail_watts(lowered: Lowered, load: Load) -> float:
+    """The most power all of a load take from their rail while running. [W]"""
+    return at_rail(top_w(load), load, lowered.rails, lowered.assumed)
+
+
+def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float]) -> Demand:
+    """Try every set of loads that may run together, with all links at their most.
+
+    Parameters
+    ----------
+    link_w : The most each link takes of its rail, joint and all. [W]
+    """
+    asked = dict.fromkeys(lowered.rails, NOTHING)
+    watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
+    sets = tuple(running_sets(lowered))
+    for running in sets:
+        now = _ask(lowered, losses, running, watts, link_w)
+        for rail, found in now.items():
+            held = asked[rail]
+            start = max(
+                (x.start for x in (held, found) if x.start), key=lambda s: s.watts, default=None
+            )
+            more = found if (found.watts, found.volt_amps) > (held.watts, held.volt_amps) else held
+            straight_w = max(held.straight_w, found.straight_w)
+            asked[rail] = replace(more, straight_w=straight_w, start=start)
+    return Demand(lowered, losses, sets, asked)
+
+
+def asked_by_set(demand: Demand) -> Iterator[dict[str, Asked]]:
+    """What each set of loads that may run together asks of every rail, links apart."""
+    lowered = demand.lowered
+    watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
+    for running in demand.sets:
+        yield _ask(lowered, demand.losses, running, watts, {})
+
+
+def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
+    """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn."""
+    hours = middles(lowered.day.edges)
+    turns = kept_apart_begins(lowered.design)
+    runs = np.ones((len(hours), len(lowered.loads)), dtype=np.bool_)
+    for i, load in enumerate(lowered.loads):
+        if not isinstance(load.when, Anytime):
+            runs[:, i] = within(lowered.tables[load.id].runs, hours)
+    # Each set once, in the order of the day.
+    for now in dict.fromkeys(map(tuple, runs.tolist())):
+        able = tuple(load for load, on in zip(lowered.loads, now, strict=True) if on)
+        apart = [load for load in able if load.id in turns]
+        free = tuple(load for load in able if load.id not in turns)
+        # While one with times of day runs, those that only say how long keep clear of it.
+        fixed = any(load.kept_apart and not isinstance(load.when, Anytime) for load in free)
+        for only in () if fixed else apart:
+            yield (*free, only)
+        if fixed or not apart:
+            yield free
+
+
+def _ask(
+    lowered: Lowered,
+    losses: dict[str, Loss],
+    running: tuple[Load, ...],
+    watts: dict[str, float],
+    link_w: dict[str, float],
+) -> dict[str, Asked]:
+    """What a set of running loads asks of every rail, from the outermost inward."""
+    asked: dict[str, Asked] = {}
+    blocked = lowered.rail_records["blocked"]
+    for rail in reversed(tuple(lowered.rails.values())):
+        here = tuple(load for load in running if load.rail == rail.id)
+        # What does not fit never runs: nothing is drawn through it.
+        stages = tuple(
+            (stage.id, losses[stage.id].dc_w(asked[stage.id].watts))
+            for stage in lowered.rails.values()
+            if stage.parent == rail.id and not blocked[lowered.place[stage.id]]
+        )
+        own = sum(watts[load.id] for load in here)
+        fed = sum(link_w.get(link.id, 0.0) for link in lowered.links if link.rail == rail.id)
+        total = own + fed + sum(drawn for _, drawn in stages)
+        starts = [_start(lowered, load, total, watts) for load in here]
+        for stage, drawn in stages:
+            inner = asked[stage].start
+            if inner is not None:
+                at_start = losses[stage].dc_w(inner.watts)
+                others = total - drawn
+                starts.append(Start(inner.load, others + at_start, others, at_start))
+        asked[rail.id] = Asked(
+            here,
+            stages,
+            total,
+            fed + sum(watts[load.id] / load.power_factor for load in here),
+            own,
+            max(starts, key=lambda s: s.watts, default=None),
+            fed,
+        )
+    return asked
+
+
+def _start(lowered: Lowered, load: Load, total: float, watts: dict[str, float]) -> Start:
+    """One of a load starts, the others of its kind running."""
+    scale = watts[load.id] / running_w(load)
+    others = total - one_w(load) * scale
+    start_w = one_start_w(load, lowered.assumed) * scale
+    return Start(load, others + start_w, others, start_w)
+
+
+@dataclass(frozen=True)
+class BankDemand:
+    """Power drawn from a store with everything together. [W], [A], [V]
+
+    `quick_a` divides the appliances' watts by the nominal volts; `design_a` the watts drawn,
+    losses and all, by the lowest volts, where a constant-power load draws most.
+    """
+
+    useful_w: float
+    drawn_w: float
+    start_w: float
+    lowest_v: float
+    quick_a: float
+    design_a: float
+    start_a: float
+
+
+def bank_demand(demand: Demand, store: str, rest: Rest) -> BankDemand:
+    """Amps a store has to give when everything runs together, and at the worst start."""
+    asked = demand.asked[store]
+    lowest_v = lowest_volts(demand.lowered, store, rest)
+    useful_w = _useful_w(demand, store)
+    start_w = asked.start.watts if asked.start else asked.watts
+    return BankDemand(
+        useful_w,
+        asked.watts,
+        start_w,
+        lowest_v,
+        useful_w / rest.nominal_v,
+        asked.watts / lowest_v,
+        start_w / lowest_v,
+    )
+
+
+def _useful_w(demand: Demand, rail: str) -> float:
+    """Watts of all loads that a rail feeds, itself and through stages."""
+    asked = demand.asked[rail]
+    own = asked.links_w + sum(rail_watts(demand.lowered, load) for load in asked.loads)
+    return own + sum(_useful_w(demand, stage) for stage, _ in asked.stages)
+
+
+def lowest_volts(lowered: Lowered, store: str, rest: Rest) -> float:
+    """Lowest volts at which a store still feeds something: empty, or the last cut-out. [V]"""
+    cut_outs = [
+        least_input_v(rail.source)
+        for rail in lowered.rails.values()
+        if rail.parent == store
+        and isinstance(rail.source, Inverter | Converter)
+        and not lowered.rail_records["blocked"][lowered.place[rail.id]]
+    ]
+    return max(min(cut_outs, default=0.0), lowered.rails[store].low_v)

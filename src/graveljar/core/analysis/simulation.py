@@ -1,0 +1,400 @@
+"""The hours of a design: what stops when and why, what is left, and where the energy went."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, Final, Literal
+
+import numpy as np
+
+from graveljar.core.errors import NotSolved
+from graveljar.core.kernel import trace
+from graveljar.core.kernel.records import LOAD_PART, RAIL_PART, Floats
+from graveljar.core.kernel.timestep import go_on
+from graveljar.core.kernel.timestep import run as march
+from graveljar.core.kernel.trace import (
+    CONVERGED,
+    EVENTS,
+    EVERY,
+    PAUSES,
+    POINTS,
+    STATUS,
+    Trace,
+    room,
+)
+from graveljar.core.lowering.lower import Lowered
+
+Cause = Literal[
+    "keep-back",
+    "empty",
+    "cut-out",
+    "protection",
+    "overload",
+    "fuse",
+    "start",
+    "cold",
+    "collapse",
+    "asleep",
+    "charging",
+    "engine off",
+    "cannot run",
+    "horizon",
+    "nothing drains it",
+    "nothing can run",
+]
+What = Literal[
+    "cuts out",
+    "meets its floor",
+    "protection opens",
+    "protection opens for its current",
+    "is overloaded",
+    "fuse opens",
+    "main fuse opens",
+    "fails to start",
+    "is too cold",
+    "collapses",
+    "comes back",
+    "switches its outlets on",
+    "switches itself off",
+    "is full",
+]
+
+_WHAT: Final[dict[int, What]] = {
+    trace.LOAD_OUT: "cuts out",
+    trace.STAGE_OUT: "cuts out",
+    trace.FLOOR: "meets its floor",
+    trace.PROTECTION: "protection opens",
+    trace.STORE_OVERLOADED: "protection opens for its current",
+    trace.OVERLOADED: "is overloaded",
+    trace.FUSE_OPENED: "fuse opens",
+    trace.LOAD_FUSE_OPENED: "fuse opens",
+    trace.STORE_FUSE_OPENED: "main fuse opens",
+    trace.START_FAILED: "fails to start",
+    trace.TOO_COLD: "is too cold",
+    trace.LOAD_COLLAPSED: "collapses",
+    trace.STAGE_COLLAPSED: "collapses",
+    trace.LOAD_BACK: "comes back",
+    trace.STAGE_BACK: "comes back",
+    trace.STORE_BACK: "switches its outlets on",
+    trace.SLEPT: "switches itself off",
+    trace.FULL: "is full",
+}
+_OF_LOADS: Final = (
+    trace.LOAD_OUT,
+    trace.LOAD_COLLAPSED,
+    trace.LOAD_BACK,
+    trace.LOAD_FUSE_OPENED,
+    trace.START_FAILED,
+)
+_CAUSES: Final[dict[int, Cause]] = {
+    trace.LOAD_OUT: "cut-out",
+    trace.STAGE_OUT: "cut-out",
+    trace.FLOOR: "empty",
+    trace.PROTECTION: "protection",
+    trace.STORE_OVERLOADED: "overload",
+    trace.OVERLOADED: "overload",
+    trace.FUSE_OPENED: "fuse",
+    trace.LOAD_FUSE_OPENED: "fuse",
+    trace.STORE_FUSE_OPENED: "fuse",
+    trace.START_FAILED: "start",
+    trace.TOO_COLD: "cold",
+    trace.LOAD_COLLAPSED: "collapse",
+    trace.STAGE_COLLAPSED: "collapse",
+    trace.SLEPT: "asleep",
+    trace.ASLEEP_THEN: "asleep",
+    trace.CHARGING_THEN: "charging",
+    trace.UNPLUGGED_THEN: "engine off",
+}
+_NO_ANSWER: Final = {
+    trace.NOT_CONVERGED: "The volts of this network do not settle",
+    trace.NO_PROGRESS: "The run does not get any further",
+    trace.OUT_OF_STEPS: "The run takes too many steps. Look less far ahead, or make cycles longer",
+}
+# Hours, charge, volts, amps and what loads draw over time, as in `trace.Trace`.
+Points = tuple[Floats, Floats, Floats, Floats, Floats]
+# Events closer than this belong together. [h]
+TOGETHER_H: Final = 1e-6
+
+
+@dataclass(frozen=True)
+class Event:
+    """Something that happened to a load, a stage or a store. [h], [V], [1]
+
+    `by` is the load through whose start it happened.
+    """
+
+    hours: float
+    what: What
+    subject: str
+    volts: float
+    charge: float
+    by: str | None
+
+
+@dataclass(frozen=True)
+class Stop:
+    """When a load is first not served, and why. [h], [V], [1], [Wh]
+
+    `subject` is what gave up, at `volts` and with `charge` in its store; `by` the load through
+    whose start; `released_wh` what the cells had given until then.
+    """
+
+    hours: float
+    load: str
+    cause: Cause
+    subject: str
+    volts: float = 0.0
+    charge: float = 1.0
+    by: str | None = None
+    released_wh: float = 0.0
+
+
+@dataclass(frozen=True)
+class Run:
+    """A design's hours from its start on. Records are those of the engine, after the run.
+
+    `ends_h` is when the last store stopped, or the horizon. [h]
+    """
+
+    lowered: Lowered
+    rails: Any
+    loads: Any
+    stores: Any
+    trace: Trace
+    horizon_h: float
+    ends_h: float
+
+    @cached_property
+    def events(self) -> tuple[Event, ...]:
+        """What happened, in its order; as much as was kept."""
+        return tuple(self._events())
+
+    def _events(self) -> Iterator[Event]:
+        rails, loads = self.lowered.names, [load.id for load in self.lowered.loads]
+        kept = min(int(self.trace.counts[EVENTS]), len(self.trace.events))
+        for hours, code, index, volts, charge, by in self.trace.events[:kept]:
+            names = loads if code in _OF_LOADS else rails
+            yield Event(
+                float(hours),
+                _WHAT[int(code)],
+                names[int(index)],
+                float(volts),
+                float(charge),
+                loads[int(by)] if by >= 0 else None,
+            )
+
+    @property
+    def events_beyond(self) -> int:
+        """Events that happened beyond those that are kept."""
+        return max(int(self.trace.counts[EVENTS]) - len(self.trace.events), 0)
+
+    @property
+    def every(self) -> int:
+        """Every so many-th point of the run is kept."""
+        return int(self.trace.counts[EVERY])
+
+    @cached_property
+    def stops(self) -> dict[str, Stop]:
+        """The first stop of each load that has one; at once for those that can never run."""
+        able = {load.id for load in self.lowered.loads}
+        never = {
+            load.id: Stop(0.0, load.id, "cannot run", load.id)
+            for load in self.lowered.design.loads
+            if load.id not in able
+        }
+        return never | {
+            load.id: self._stop(load.id, self.loads[i])
+            for i, load in enumerate(self.lowered.loads)
+            if np.isfinite(self.loads[i]["stop_h"])
+        }
+
+    def _stop(self, load: str, record: Any) -> Stop:
+        loads = self.lowered.loads
+        index, part, by = (int(record[x]) for x in ("stop_index", "stop_part", "stop_by"))
+        subject = loads[index].id if part == LOAD_PART else self.lowered.names[index]
+        cause = _CAUSES[int(record["stop_why"])]
+        if by >= 0:
+            cause = "start"
+        if cause == "empty" and part != RAIL_PART and self.lowered.banks[index].keep_back:
+            cause = "keep-back"
+        return Stop(
+            float(record["stop_h"]),
+            load,
+            cause,
+            subject,
+            float(record["stop_v"]),
+            float(record["stop_x"]),
+            loads[by].id if by >= 0 else None,
+            float(record["stop_wh"]),
+        )
+
+    @cached_property
+    def first_stop(self) -> Stop | None:
+        """The first stop of all."""
+        return min(self.stops.values(), key=lambda stop: stop.hours, default=None)
+
+    @cached_property
+    def decisive(self) -> Stop | None:
+        """The stop that ends it: the first of a must-load; of any load if none is a must."""
+        counted = [stop for stop in self.stops.values() if stop.load in self.counted]
+        return min(counted, key=lambda stop: stop.hours, default=None)
+
+    @cached_property
+    def counted(self) -> frozenset[str]:
+        """The loads the hours count: those that must run; without any, those that can."""
+        musts = {load.id for load in self.lowered.design.loads if load.priority == "must"}
+        return frozenset(musts or {load.id for load in self.lowered.loads})
+
+    def meets(self, goal_h: float) -> bool:
+        """Whether every load that is counted is served until the goal. [h]"""
+        if not self.lowered.loads and self.lowered.design.loads:
+            return False
+        return self.hours is None or self.hours >= goal_h
+
+    @property
+    def released_wh(self) -> float:
+        """All that the cells gave. [Wh]"""
+        return float(self.stores["released"].sum())
+
+    @cached_property
+    def first_empty(self) -> int | None:
+        """The store that stopped first, by its place; None if none did."""
+        stops = self.stores["stop_h"]
+        return int(np.argmin(stops)) if np.isfinite(stops).any() else None
+
+    @cached_property
+    def hours(self) -> float | None:
+        """Until the decisive stop; None if there is none up to the horizon. [h]"""
+        if not self.lowered.loads and self.lowered.design.loads:
+            return 0.0
+        if not self.lowered.design.loads:
+            # Nothing but idle draw: until the first store is done.
+            first = self.first_empty
+            return None if first is None else float(self.stores["stop_h"][first])
+        return None if self.decisive is None else self.decisive.hours
+
+    @property
+    def cause(self) -> Cause:
+        """What ends it."""
+        if not self.lowered.loads and self.lowered.design.loads:
+            return "nothing can run"
+        if self.decisive is not None:
+            return self.decisive.cause
+        if not self.released_wh:
+            return "nothing drains it"
+        if self.hours is None or self.first_empty is None:
+            return "horizon"
+        why = _CAUSES[int(self.stores["why"][self.first_empty])]
+        if why == "empty" and self.lowered.banks[self.first_empty].keep_back:
+            return "keep-back"
+        return why
+
+    @cached_property
+    def released_until_wh(self) -> float:
+        """What the cells gave until the decisive stop. [Wh]"""
+        if self.decisive is None or self.hours is None:
+            return self.released_wh
+        return self.decisive.released_wh
+
+    def last_out(self, subject: str) -> Event | None:
+        """How a load, stage or link dropped out that has not come back; None if it has."""
+        record = self.record_of(subject)
+        if record is None or record["latch"] == trace.IN:
+            return None
+        what = _WHAT.get(int(record["why"]))
+        if what not in ("cuts out", "collapses"):
+            return None
+        volts, charge = float(record["why_v"]), float(record["why_x"])
+        return Event(float(record["out_h"]), what, subject, volts, charge, None)
+
+    def outs(self, subject: str) -> int:
+        """How often a load, stage or link dropped out."""
+        record = self.record_of(subject)
+        return 0 if record is None else int(record["outs"])
+
+    def record_of(self, subject: str) -> Any:
+        """What the engine counted of a load, stage or link; None if it is not there."""
+        for i, load in enumerate(self.lowered.loads):
+            if load.id == subject:
+                return self.loads[i]
+        place = self.lowered.place.get(subject)
+        return None if place is None else self.rails[place]
+
+    def left_wh(self, store: int, *, down_to: float = 0.0) -> float:
+        """Energy left in a store above a charge, by its open-circuit volts. [Wh]"""
+        charge = float(self.stores[store]["charge"])
+        return energy_between(self.lowered, store, down_to, charge)
+
+    def points(self) -> Points:
+        """Hours, charge, volts, amps and what loads draw over time, as in `trace.Trace`."""
+        n = int(self.trace.counts[POINTS])
+        t = self.trace
+        return t.hours[:n], t.charge[:n], t.volts[:n], t.amps[:n], t.drawn[:n]
+
+
+def energy_between(lowered: Lowered, store: int, low: float, high: float) -> float:
+    """Energy of a store between two charges, at open circuit. [Wh]"""
+    if high <= low:
+        return 0.0
+    x, v = lowered.day.curve[store, :, 0], lowered.day.curve[store, :, 1]
+    inside = x[(x > low) & (x < high)]
+    at = np.array([low, *inside, high])
+    ah = float(lowered.store_records[store]["ah"])
+    return float(np.trapezoid(np.interp(at, x, v), at) * ah)
+
+
+def every_point(lowered: Lowered, until_h: float) -> Iterator[Points]:
+    """Every point of a run up to a time, a part at a time: the run pauses where its room is full.
+
+    Raises
+    ------
+    NotSolved : as `simulate`.
+    """
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    trace = room(len(rails), len(loads), len(stores))
+    trace.counts[PAUSES] = 1
+    march(rails, loads, stores, lowered.day, until_h, trace)
+    while True:
+        answered(trace)
+        n = int(trace.counts[POINTS])
+        yield (
+            trace.hours[:n], trace.charge[:n], trace.volts[:n], trace.amps[:n], trace.drawn[:n]
+        )  # fmt: skip
+        if not trace.counts[PAUSES]:
+            return
+        trace.counts[POINTS] = 0
+        go_on(rails, loads, stores, lowered.day, until_h, trace)
+
+
+def horizon_of(lowered: Lowered) -> float:
+    """How far to run: the horizon, or the goal if that is later. [h]"""
+    return max(lowered.design.setting.horizon_h, lowered.design.goal.hours)
+
+
+def simulate(lowered: Lowered, *, kept: bool = True) -> Run:
+    """Run a design from its start until all has stopped, or to the horizon.
+
+    Raises
+    ------
+    NotSolved : the network does not settle, or the run does not end within its bounds.
+    """
+    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
+    stores = lowered.store_records.copy()
+    trace = room(len(rails), len(loads), len(stores), kept=kept)
+    horizon_h = horizon_of(lowered)
+    ends_h = march(rails, loads, stores, lowered.day, horizon_h, trace)
+    answered(trace)
+    return Run(lowered, rails, loads, stores, trace, horizon_h, float(ends_h))
+
+
+def answered(trace: Trace) -> None:
+    """Refuse a run that found no answer.
+
+    Raises
+    ------
+    NotSolved : its status says so.
+    """
+    status = int(trace.counts[STATUS])
+    if status != CONVERGED:
+        raise NotSolved(f"{_NO_ANSWER[status]}, {float(trace.clock[0]):.3g} h after its start.")

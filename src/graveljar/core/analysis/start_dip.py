@@ -1,0 +1,130 @@
+"""Starts through the voltage dip they make: below which charge the worst one trips something."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from graveljar.core.analysis.peak_demand import Demand, rail_watts
+from graveljar.core.components.load import one_start_w, one_w
+from graveljar.core.errors import NotSolved
+from graveljar.core.kernel import records as n
+from graveljar.core.kernel.conditions import open_circuit, weather
+from graveljar.core.kernel.starting import UNKNOWN_START, start_fault
+from graveljar.core.kernel.trace import (
+    LOAD_FUSE_OPENED,
+    LOAD_OUT,
+    OVERLOADED,
+    START_FAILED,
+    STORE_OVERLOADED,
+)
+from graveljar.core.model import Load
+
+HALVINGS = 24
+LOADS_TRIP = (LOAD_OUT, LOAD_FUSE_OPENED, START_FAILED)
+OVERLOADS = (OVERLOADED, STORE_OVERLOADED)
+
+
+@dataclass(frozen=True)
+class Dip:
+    """The worst start of a store through its dip, at the coldest of the day.
+
+    load : What starts.
+    trips : Id of what gives up first; of the load itself where it does not start.
+    below : Charge below which it does; 1 if even when full. [1]
+    full_v, amps : At the terminals of the full store, while it starts. [V], [A]
+    overloaded : It gives up for its watts or amps, whatever the volts.
+    """
+
+    load: Load
+    trips: str | None
+    below: float | None
+    full_v: float
+    amps: float
+    overloaded: bool = False
+
+
+def dip_of(demand: Demand, store: str) -> Dip | None:
+    """Find the dip of a store's worst start; None if nothing starts harder than it runs."""
+    lowered = demand.lowered
+    start = demand.asked[store].start
+    if start is None or one_start_w(start.load, demand.lowered.assumed) <= one_w(start.load):
+        return None
+    if not any(start.load in running for running in demand.sets):
+        return None
+    probe = _Probe(demand, store, start.load)
+    full = probe.at(1.0)
+    rail = probe.rails[lowered.place[store]]
+    full_v, amps = float(rail["volts"]), float(rail["amps"])
+    floor = float(probe.stores[lowered.place[store]]["least"])
+    if full is not None:
+        return Dip(start.load, full, 1.0, full_v, amps, probe.overloaded)
+    at_floor = probe.at(floor)
+    if at_floor is None:
+        return Dip(start.load, None, None, full_v, amps)
+    low, high = floor, 1.0
+    for _ in range(HALVINGS):
+        middle = (low + high) / 2
+        found = probe.at(middle)
+        if found is None:
+            high = middle
+        else:
+            low, at_floor = middle, found
+    return Dip(start.load, at_floor, high, full_v, amps, probe.overloaded)
+
+
+def _running(demand: Demand, starting: Load) -> dict[str, float]:
+    """Watts of all that runs with the start at its worst, `starting` too."""
+    lowered = demand.lowered
+    sets = [running for running in demand.sets if starting in running]
+    running = max(sets, key=lambda loads: sum(rail_watts(lowered, load) for load in loads))
+    return {load.id: rail_watts(lowered, load) for load in running}
+
+
+class _Probe:
+    """A start, with all that may run with it, at any charge of one store."""
+
+    def __init__(self, demand: Demand, store: str, starting: Load) -> None:
+        self.lowered = lowered = demand.lowered
+        self.rails = lowered.rail_records.copy()
+        self.loads = lowered.load_records.copy()
+        self.stores = lowered.store_records.copy()
+        self.place = lowered.place[store]
+        coldest = int(np.argmax(lowered.day.cold_ohm[:, self.place]))
+        weather(self.stores, lowered.day, coldest)
+        self.stores["charge"] = 1.0
+        self.stores["on"] = 1
+        self.overloaded = False
+        for r in range(len(self.rails)):
+            parent = self.rails[r]["parent"]
+            alive = parent < 0 or self.rails[parent]["state"] == n.ON
+            on = alive and not self.rails[r]["blocked"] and self.rails[r]["kind"] != n.LINK
+            self.rails[r]["state"] = n.ON if on else n.OFF
+        watts = _running(demand, starting)
+        for i, load in enumerate(lowered.loads):
+            fed = self.rails[self.loads[i]["rail"]]["state"] == n.ON
+            self.loads[i]["watts"] = watts.get(load.id, 0.0) if fed else 0.0
+        self.starting = [load.id for load in lowered.loads].index(starting.id)
+        # On top of all of them running at full watts, whatever their duty.
+        more_w = one_start_w(starting, lowered.assumed) - one_w(starting)
+        scale = watts[starting.id] / (one_w(starting) * starting.count)
+        self.loads[self.starting]["jump"] = more_w * scale
+
+    def at(self, charge: float) -> str | None:
+        """What gives up at a charge; None if all holds.
+
+        Raises
+        ------
+        NotSolved : the volts do not settle.
+        """
+        self.stores[self.place]["charge"] = charge
+        open_circuit(self.stores, self.lowered.day)
+        self.rails["volts"] = 0.0
+        what, index = start_fault(self.rails, self.loads, self.stores, self.starting)
+        if what == UNKNOWN_START:
+            raise NotSolved("The volts of this network do not settle while something starts.")
+        if not what:
+            return None
+        self.overloaded = what in OVERLOADS
+        if what in LOADS_TRIP:
+            return self.lowered.loads[index].id
+        return self.lowered.names[index]

@@ -1,0 +1,1 @@
+"""What each part does by itself: battery, stage, load, cable, fuse, joint."""

@@ -1,0 +1,247 @@
+"""A bank: volts, Ah, Wh, what may be taken out of it and what current it may give."""
+
+from dataclasses import dataclass
+
+from graveljar.core.errors import OutOfRange
+from graveljar.core.model import Bank, Battery
+from graveljar.core.tables.chemistry import (
+    CHEMISTRIES,
+    LARGE_AH,
+    LARGE_CELLS_OHM_AH,
+    POSTS_OHM,
+    POSTS_OHM_AH,
+    POWER_CELLS_OHM_AH,
+    TOOL_PACK_AH,
+    TOOL_PACK_V,
+    USUAL_CELLS,
+    Chemistry,
+)
+from graveljar.core.tables.interpolate import between
+
+
+def chemistry_of(battery: Battery) -> Chemistry:
+    """The chemistry a battery names."""
+    return CHEMISTRIES[battery.chemistry]
+
+
+def cells_in_series(battery: Battery) -> int:
+    """Cells in series as stated, else the fewest that make the label volts, and at least one.
+
+    Examples
+    --------
+    >>> cells_in_series(Battery(chemistry="nmc", volts=18))
+    5
+    """
+    return _usual_cells(battery)[0]
+
+
+def most_cells_in_series(battery: Battery) -> int:
+    """Cells in series as stated, else the most that packs of its label volts have.
+
+    What a full pack may damage is judged by them.
+
+    Examples
+    --------
+    >>> most_cells_in_series(Battery(chemistry="nmc", volts=48))
+    14
+    """
+    return _usual_cells(battery)[1]
+
+
+def _usual_cells(battery: Battery) -> tuple[int, int]:
+    if battery.cells is not None:
+        return battery.cells, battery.cells
+    cells = max(round(battery.volts / chemistry_of(battery).nominal_v), 1)
+    return USUAL_CELLS.get((battery.chemistry, battery.volts), (cells, cells))
+
+
+@dataclass(frozen=True)
+class Rest:
+    """A bank by its label: volts empty, nominal, full [V]; charge [Ah]; energy [Wh].
+
+    `cells` in series; `most_cells` where the label leaves it open, and by these it is full.
+
+    `resistance_ohm` is for sag, `short_ohm` for a short circuit of the full bank at `rested_v`.
+    `give_a` for long and `peak_a` for a start are what its protection lets through; None without
+    one. `low_v` is where it disconnects, 0 if it never does. [A], [V]
+    """
+
+    cells: int
+    most_cells: int
+    empty_v: float
+    nominal_v: float
+    full_v: float
+    ah: float
+    wh: float
+    give_a: float | None
+    peak_a: float | None
+    low_v: float
+    resistance_ohm: float
+    rested_v: float
+    short_ohm: float
+
+
+def at_rest(bank: Bank) -> Rest:
+    """Series adds volts and keeps Ah, parallel adds Ah and keeps volts.
+
+    Examples
+    --------
+    >>> rest = at_rest(Bank(battery=Battery(volts=12.8, ah=100), parallel=2))
+    >>> rest.nominal_v, rest.ah, rest.wh
+    (12.8, 200.0, 2560.0)
+    """
+    battery = bank.battery
+    kind = chemistry_of(battery)
+    cells = cells_in_series(battery) * bank.series
+    most_cells = most_cells_in_series(battery) * bank.series
+    volts = battery.volts * bank.series
+    ah = battery.ah * bank.parallel
+    own_ohm = cell_ohm_ah(battery) / battery.ah * cells_in_series(battery)
+    if battery.resistance_mohm is not None:
+        own_ohm = battery.resistance_mohm / 1000
+    return Rest(
+        cells=cells,
+        most_cells=most_cells,
+        empty_v=kind.empty_v * cells,
+        nominal_v=volts,
+        full_v=kind.full_v * most_cells,
+        ah=ah,
+        wh=volts * ah,
+        give_a=None if battery.bms_a is None else battery.bms_a * bank.parallel,
+        peak_a=_peak_a(battery, bank.parallel),
+        low_v=_low_v(battery, kind.empty_v * cells, bank.series),
+        resistance_ohm=own_ohm * bank.series / bank.parallel,
+        rested_v=kind.ocv[-1][1] * most_cells,
+        short_ohm=min(short_ohm(battery), own_ohm) * bank.series / bank.parallel,
+    )
+
+
+def short_ohm(battery: Battery) -> float:
+    """Resistance of one battery in a short circuit: cells, and what a lithium one adds. [Ohm]
+
+    Examples
+    --------
+    >>> round(13.4 / short_ohm(Battery(volts=12.8, ah=100)), -2)  # "about 3 kA"
+    3400.0
+    """
+    kind = chemistry_of(battery)
+    ohm = kind.short_ohm_ah / battery.ah * cells_in_series(battery)
+    if not kind.lithium:
+        return ohm
+    least, most = POSTS_OHM
+    return ohm + min(max(POSTS_OHM_AH / battery.ah, least), most)
+
+
+def cell_ohm_ah(battery: Battery) -> float:
+    """Resistance of a cell times its charge, by the class of cells a battery has. [Ohm Ah]
+
+    Examples
+    --------
+    >>> tool = Battery(chemistry="nmc", volts=18, ah=5)
+    >>> round(1000 * 5 * cell_ohm_ah(tool) / 5)  # 5S2P: 60 to 100 mOhm
+    80
+    """
+    if battery.chemistry == "nmc":
+        if battery.ah >= LARGE_AH:
+            return LARGE_CELLS_OHM_AH
+        if is_tool_pack(battery):
+            return POWER_CELLS_OHM_AH
+    return chemistry_of(battery).resistance_ohm_ah
+
+
+def is_tool_pack(battery: Battery) -> bool:
+    """Whether a battery is a pack made for a hand tool, by its chemistry, volts and size."""
+    small = battery.volts in TOOL_PACK_V and battery.ah <= TOOL_PACK_AH
+    return battery.chemistry == "nmc" and small
+
+
+def _peak_a(battery: Battery, parallel: int) -> float | None:
+    if battery.bms_a is None:
+        return None
+    # Without a stated peak: twice for a moment, common practice.
+    one_a = battery.bms_peak_a if battery.bms_peak_a is not None else 2 * battery.bms_a
+    return one_a * parallel
+
+
+def _low_v(battery: Battery, empty_v: float, series: int) -> float:
+    if battery.low_v is not None:
+        return battery.low_v * series
+    # Tool packs often leave their cut-off to the tool.
+    has_own = battery.bms_a is not None and not is_tool_pack(battery)
+    return empty_v if has_own else 0.0
+
+
+def temperature_range(battery: Battery) -> tuple[float, float]:
+    """Coldest and warmest ambient the capacity table of a chemistry speaks of. [°C]"""
+    curve = chemistry_of(battery).capacity_by_temperature
+    return curve[0][0], curve[-1][0]
+
+
+def temperature_factor(battery: Battery, ambient_c: float) -> float:
+    """Capacity at a temperature as a share of that at 25 °C. [1]
+
+    Above the table no gain is counted. Below it the coldest entry stands, and the finding
+    `bank.colder_than_known` says so.
+
+    Examples
+    --------
+    >>> round(temperature_factor(Battery(), 8), 3)
+    0.936
+    """
+    coldest, warmest = temperature_range(battery)
+    known_c = min(max(ambient_c, coldest), warmest)
+    return between(chemistry_of(battery).capacity_by_temperature, known_c)
+
+
+def resistance_factor(battery: Battery, ambient_c: float) -> float:
+    """Resistance at a temperature over that at 25 °C; warmer than that none is taken off. [1]
+
+    Below its table the coldest entry stands, and `bank.colder_than_known` says so.
+
+    Examples
+    --------
+    >>> resistance_factor(Battery(), 0.0), resistance_factor(Battery(chemistry="agm"), 25.0)
+    (2.0, 1.0)
+    """
+    curve = chemistry_of(battery).ohm_by_temperature
+    known_c = min(max(ambient_c, curve[0][0]), curve[-1][0])
+    return between(curve, known_c)
+
+
+def peukert_exponent(battery: Battery) -> float:
+    """The battery's own exponent, else its chemistry's. [1]"""
+    return battery.peukert if battery.peukert is not None else chemistry_of(battery).peukert
+
+
+def peukert_capacity(rated_ah: float, rated_h: float, current_a: float, exponent: float) -> float:
+    """Charge a lead-acid battery delivers at a steady current.
+
+    Parameters
+    ----------
+    rated_ah, rated_h : Label capacity and the hours it was rated over, > 0. [Ah, h]
+    current_a : Steady current, > 0. [A]
+    exponent : Peukert exponent, 1.0 (no effect) to 1.5. [1]
+
+    Returns
+    -------
+    Charge; more than `rated_ah` below the rated current. [Ah]
+
+    Raises
+    ------
+    OutOfRange : an argument leaves its range.
+
+    Notes
+    -----
+    Constant temperature only. Source: Peukert 1897.
+
+    Examples
+    --------
+    >>> round(peukert_capacity(100, 20, 10, 1.2), 1)
+    87.1
+    """
+    if min(rated_ah, rated_h, current_a) <= 0:
+        raise OutOfRange("Capacity, hours and current must be more than 0.")
+    if not 1.0 <= exponent <= 1.5:
+        raise OutOfRange(f"The Peukert exponent must be 1 to 1.5; {exponent:g} was given.")
+    hours = rated_h * (rated_ah / (current_a * rated_h)) ** exponent
+    return float(current_a * hours)

@@ -1,0 +1,156 @@
+"""Stages: what they draw for what they give, idle and asleep, and what they can start."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Final
+
+from graveljar.core.model import Converter, Design, Efficiency, Inverter
+
+# Even with stated seconds; common practice.
+MOST_SURGE_FACTOR: Final = 3.0
+# Time constants R C after which capacitors count as charged; common practice.
+CHARGED_AFTER: Final = 5.0
+# Inverters from this size on, and above 12 V half as large, are pre-charged. Ours. [W]
+LARGE_W: Final = 2_000.0
+LARGE_AT_MORE_V: Final = 1_000.0
+
+
+@dataclass(frozen=True)
+class Loss:
+    """Power drawn for power given: P_dc = p0 + k1 P_ac + k2 P_ac^2. [W], [1], [1/W]
+
+    Source: King et al., SAND2007-5036. `agreed` is false when the label's figures contradict
+    one another (they would give more than they draw), and the worse efficiency stands for all.
+    Beyond `most_w`, its surge, it has the efficiency that it has there: an overload trips.
+    """
+
+    p0: float
+    k1: float
+    k2: float
+    agreed: bool = True
+    most_w: float = math.inf
+
+    def dc_w(self, ac_w: float) -> float:
+        """Power drawn from the battery while `ac_w` is given. [W]"""
+        if ac_w > self.most_w:
+            return self.dc_w(self.most_w) * ac_w / self.most_w
+        return self.p0 + self.k1 * ac_w + self.k2 * ac_w * ac_w
+
+
+def calibrate(inverter: Inverter) -> Loss:
+    """Loss from idle watts and the efficiencies at two loads.
+
+    Examples
+    --------
+    >>> loss = calibrate(Inverter(continuous_w=1500, idle_w=16))
+    >>> round(450 / loss.dc_w(450), 4), round(1500 / loss.dc_w(1500), 4)
+    (0.91, 0.87)
+    """
+    loss = _through(inverter.idle_w, inverter.continuous_w, inverter.part_load, inverter.full_load)
+    most_w = min(inverter.surge_w, MOST_SURGE_FACTOR * inverter.continuous_w)
+    return replace(loss, most_w=max(most_w, inverter.continuous_w))
+
+
+def loss_of(stage: Inverter | Converter) -> Loss:
+    """Loss of a stage; of parallel converters all together.
+
+    A converter with one efficiency has it at all loads, its quiescent draw on top; one with
+    two has a quadratic loss like an inverter. A linear one draws the amps it gives.
+
+    Examples
+    --------
+    >>> loss_of(Converter(set_v=36, continuous_a=10, quiescent_w=0)).dc_w(360)  # 360 / 0.92
+    391.304...
+    """
+    if isinstance(stage, Inverter):
+        return calibrate(stage)
+    count = stage.parallel
+    if stage.topology == "linear":
+        return Loss(stage.quiescent_w * count, 1.0, 0.0)
+    if stage.part_load is None:
+        return Loss(stage.quiescent_w * count, 1 / stage.full_load.efficiency, 0.0)
+    rated_w = stage.set_v * stage.continuous_a
+    one = _through(stage.quiescent_w, rated_w, stage.part_load, stage.full_load)
+    return Loss(one.p0 * count, one.k1, one.k2 / count, agreed=one.agreed)
+
+
+def _through(idle_w: float, rated_w: float, part: Efficiency, full: Efficiency) -> Loss:
+    points = []
+    for point in (part, full):
+        given_w = point.load_share * rated_w
+        points.append((given_w, (given_w / point.efficiency - idle_w) / given_w))
+    (low_w, low), (high_w, high) = points
+    k2 = (high - low) / (high_w - low_w)
+    # A resistance heats by the square and never less: where the label would have it fall, the
+    # worse ratio stands for all loads.
+    loss = Loss(idle_w, low - k2 * low_w, k2) if k2 >= 0 else Loss(idle_w, low, 0.0)
+    if _gives_no_more_than_it_draws(loss, rated_w):
+        return loss
+    return Loss(idle_w, 1 / min(part.efficiency, full.efficiency), 0.0, agreed=False)
+
+
+def _gives_no_more_than_it_draws(loss: Loss, rated_w: float) -> bool:
+    # The loss itself, p0 + (k1 - 1) P + k2 P², at both ends and at its lowest point between.
+    lowest = -(loss.k1 - 1) / (2 * loss.k2) if loss.k2 else 0.0
+    places = (0.0, rated_w, lowest) if 0 < lowest < rated_w else (0.0, rated_w)
+    return loss.k1 > 0 and all(loss.dc_w(ac_w) >= ac_w * (1 - 1e-12) for ac_w in places)
+
+
+def trusted_surge_w(inverter: Inverter, factor: float) -> float:
+    """Surge to count on: at most `factor` x continuous, 3 x if a datasheet states seconds.
+
+    A printed surge below that is believed: makers do not print less than they have. [W]
+    """
+    most = MOST_SURGE_FACTOR if inverter.surge_s is not None else factor
+    return min(inverter.surge_w, most * inverter.continuous_w)
+
+
+@dataclass(frozen=True)
+class ConverterAmps:
+    """Amps a converter gives where it stands, all parallel ones together. [A], [1]
+
+    Up to `limit_a` it gives what is drawn, by its label or as measured; `good_a` is what it is
+    trusted with for long.
+    """
+
+    trust: float
+    derated: float
+    limit_a: float
+    good_a: float
+    peak_a: float
+
+
+def converter_amps(
+    converter: Converter, design: Design, assumed: dict[str, float]
+) -> ConverterAmps:
+    """Printed amps, or measured ones; less what the heat takes away.
+
+    An undocumented label is a limit of the current all the same: what it lacks is trust in it for
+    long. Without a stated peak it has none above its limit.
+    """
+    trust = 1.0 if converter.documented else assumed["undocumented_share"]
+    above_c = max(design.setting.hottest_c - converter.knee_c, 0.0)
+    derated = max(1.0 - converter.derate_per_c * above_c, 0.0)
+    here = converter.parallel * derated
+    limit_a = (converter.measured_a or converter.continuous_a) * here
+    good_a = converter.continuous_a * here * trust
+    peak_a = max((converter.peak_a or 0.0) * here, limit_a)
+    return ConverterAmps(trust, derated, limit_a, good_a, peak_a)
+
+
+def is_large(inverter: Inverter) -> bool:
+    """Whether an inverter's capacitors are large enough to pre-charge them."""
+    least_w = LARGE_AT_MORE_V if inverter.nominal_v > 16.0 else LARGE_W
+    return inverter.continuous_w >= least_w
+
+
+def precharge_s(assumed: Mapping[str, float]) -> float:
+    """Seconds in which an inverter's capacitors are charged through a resistor: 5 R C. [s]
+
+    Examples
+    --------
+    >>> precharge_s({"precharge_ohm": 20.0, "inverter_mf": 10.0})
+    1.0
+    """
+    return CHARGED_AFTER * assumed["precharge_ohm"] * assumed["inverter_mf"] / 1000

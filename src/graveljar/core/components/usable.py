@@ -1,0 +1,57 @@
+"""What may be taken out of a bank, by the simple rule: the answer before the run."""
+
+from dataclasses import dataclass
+
+from graveljar.core.components.battery import (
+    at_rest,
+    chemistry_of,
+    peukert_capacity,
+    peukert_exponent,
+    temperature_factor,
+)
+from graveljar.core.kernel.records import Floats
+from graveljar.core.model import Bank
+
+
+@dataclass(frozen=True)
+class Usable:
+    """What may be taken out, as factors on the label and as energy. [1], [Wh]"""
+
+    share: float
+    temperature: float
+    peukert: float
+    wh: float
+
+
+def peukert_factor(bank: Bank, drawn_w: Floats, hours: Floats) -> float:
+    """Share of the label's Ah a lead-acid bank gives at the day's currents. [1]
+
+    Parameters
+    ----------
+    drawn_w, hours : Power drawn in each stretch of the day, and its length. [W], [h]
+
+    Notes
+    -----
+    Each stretch counts by what it would take of the bank alone. Below the rated current no
+    gain is counted. Source: Peukert 1897.
+    """
+    kind, exponent, rest = chemistry_of(bank.battery), peukert_exponent(bank.battery), at_rest(bank)
+    if exponent == 1.0:
+        return 1.0
+    drawn_ah = counted_ah = 0.0
+    for watts, length in zip(drawn_w, hours, strict=True):
+        amps = float(watts) / rest.nominal_v
+        costs = 1.0
+        if amps * kind.rated_h > rest.ah:
+            costs = rest.ah / peukert_capacity(rest.ah, kind.rated_h, amps, exponent)
+        drawn_ah += amps * float(length)
+        counted_ah += amps * float(length) * costs
+    return drawn_ah / counted_ah if counted_ah else 1.0
+
+
+def usable_of(bank: Bank, ambient_c: float, drawn_w: Floats, hours: Floats) -> Usable:
+    """Nominal Wh x usable share x temperature factor x Peukert factor."""
+    share = 1.0 - bank.keep_back
+    temperature = temperature_factor(bank.battery, ambient_c)
+    peukert = peukert_factor(bank, drawn_w, hours)
+    return Usable(share, temperature, peukert, at_rest(bank).wh * share * temperature * peukert)

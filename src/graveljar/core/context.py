@@ -1,0 +1,21 @@
+"""What rules, workings and views read of a design: its network, its analysis, its cable plan."""
+
+from functools import cached_property
+
+from graveljar.core.analysis.analysis import Analysis
+from graveljar.core.cables.plan import Planned, plan
+from graveljar.core.model import Design
+from graveljar.core.network.network import Network
+
+
+class Context:
+    """A design with everything that is worked out about it, each thing when it is first read."""
+
+    def __init__(self, design: Design) -> None:
+        self.network = Network(design)
+        self.analysis = Analysis(self.network)
+
+    @cached_property
+    def cables(self) -> dict[str, Planned]:
+        """What each DC run is given and what is proposed for it, those nearer to a store first."""
+        return {planned.run.subject: planned for planned in plan(self.analysis)}

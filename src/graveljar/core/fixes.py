@@ -1,0 +1,143 @@
+"""Ways out of a finding: each is tried on the design before it is offered."""
+
+import logging
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Final
+
+from pydantic import ValidationError
+
+from graveljar.core.context import Context
+from graveljar.core.errors import GravelJarError
+from graveljar.core.model.patch import Edit, apply, as_sent
+from graveljar.core.rules import judge
+from graveljar.core.rules.danger import dangers_of, is_danger
+from graveljar.core.rules.finding import Finding, Remedy, identity
+from graveljar.core.text import quantity
+from graveljar.core.views.verdict import lasts
+
+LOG: Final = logging.getLogger(__name__)
+# Changes that one fix may consist of. Ours.
+MAX_CHANGES: Final = 3
+# Hours that count as longer, as a multiple. Ours.
+LONGER: Final = 1.01
+
+
+@dataclass(frozen=True)
+class Effect:
+    """What taking a fix would do. Hours until the first stop, None without end. [h]
+
+    `brings` are titles of findings, notes apart, that it would bring up.
+    """
+
+    hours_before: float | None
+    hours_after: float | None
+    clears: bool
+    brings: tuple[str, ...]
+    text: str
+
+
+@dataclass(frozen=True)
+class Fix:
+    """A way out of a finding, with its effect.
+
+    Without edits it happens off the screen and has none here; a quick evaluation leaves it out.
+    """
+
+    label: str
+    edits: tuple[Edit, ...]
+    effect: Effect | None
+
+
+def fixes_of(
+    context: Context, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
+) -> Iterator[Fix]:
+    """Ways out with what they do: those that clear the finding first, none that brings danger."""
+    changing = [x for x in finding.remedies if not any(_is_built_in(e) for e in x.edits)]
+    if finding.remedies and not changing:
+        label = "It is built into the station: use another outlet, or a bigger station."
+        yield Fix(label, (), None)
+    tried, told = [], []
+    for remedy in changing:
+        if not remedy.edits or quick:
+            told.append(Fix(remedy.label, as_sent(context.network.design, remedy.edits), None))
+            continue
+        taken = _tried(context, findings, finding, remedy)
+        if taken is not None:
+            safe, effect = taken
+            tried.append(Fix(safe.label, as_sent(context.network.design, safe.edits), effect))
+    yield from sorted(tried, key=lambda fix: fix.effect is not None and not fix.effect.clears)
+    yield from told
+    if changing and not tried and not told:
+        yield Fix("No single change known here mends it: see Needed and Options.", (), None)
+
+
+def _tried(
+    context: Context, findings: tuple[Finding, ...], finding: Finding, remedy: Remedy
+) -> tuple[Remedy, Effect] | None:
+    """A remedy, with what it takes to be safe, and what it does.
+
+    None where it brings up a danger that no further change mends, helps nothing or cannot be.
+    """
+    try:
+        after = Context(apply(context.network.design, remedy.edits))
+        judged = judge(after)
+        for _ in range(MAX_CHANGES - 1):
+            graver = _graver(findings, judged)
+            if not graver:
+                break
+            more = next((x for x in graver[0].remedies if x.edits), None)
+            if more is None or any(_is_built_in(e) for e in more.edits):
+                return None
+            remedy = Remedy(f"{remedy.label} And: {more.label}", (*remedy.edits, *more.edits))
+            after = Context(apply(context.network.design, remedy.edits))
+            judged = judge(after)
+        effect = _effect(context, findings, finding, after, judged)
+        return None if effect is None else (remedy, effect)
+    except (ValidationError, GravelJarError):
+        # Beyond what a document may hold (an inverter of 200 kW), or nothing that can be solved.
+        return None
+    except Exception:
+        LOG.exception("the effect of %r on %s", remedy.label, finding.code)
+        return None
+
+
+def _is_built_in(edit: Edit) -> bool:
+    """Whether an edit would change what is built into a station; switching it is another thing."""
+    return "/outlets/" in edit.path and not edit.path.endswith("/switched")
+
+
+def _graver(findings: tuple[Finding, ...], judged: tuple[Finding, ...]) -> list[Finding]:
+    """Dangers among what is judged that were none before."""
+    known = dangers_of(findings)
+    return [f for f in judged if is_danger(f) and identity(f) not in known]
+
+
+def _effect(
+    context: Context,
+    findings: tuple[Finding, ...],
+    finding: Finding,
+    after: Context,
+    judged: tuple[Finding, ...],
+) -> Effect | None:
+    """What the design is like with a remedy taken; None where that is no way out."""
+    analysis = context.analysis
+    known = {identity(f): f.severity for f in findings}
+    new = [f for f in judged if f.severity != "note" and identity(f) not in known]
+    if _graver(findings, judged):
+        return None
+    still = next((f for f in judged if identity(f) == identity(finding)), None)
+    before_h, after_h = analysis.run.hours, after.analysis.run.hours
+    milder = still is None or still.severity != finding.severity
+    longer = before_h is not None and (after_h is None or after_h > before_h * LONGER)
+    if not milder and not longer:
+        return None
+    words = [lasts(analysis.run), lasts(after.analysis.run)]
+    same = words[0] == words[1]
+    text = "the hours stay as they are" if same else f"{words[0]} → {words[1]}"
+    if still is not None:
+        text = f"helps, but is not enough: {text}"
+    more_w = (sum(after.analysis.day.idle.values()) - sum(analysis.day.idle.values())) / 24
+    if abs(more_w) >= 0.05:
+        text += f"; {'adds' if more_w > 0 else 'saves'} {quantity(abs(more_w), 'W', 2)} idle"
+    return Effect(before_h, after_h, still is None, tuple(f.title for f in new), text)

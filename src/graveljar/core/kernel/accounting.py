@@ -1,0 +1,158 @@
+"""Where a step's energy went, by the volts and currents in its middle."""
+
+import math
+from typing import Final
+
+from graveljar.core.kernel.branch import own_draw
+from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.records import (
+    ASLEEP,
+    FEED,
+    INVERTER,
+    LINEAR,
+    LINK,
+    OFF,
+    STORE,
+    Day,
+    Records,
+)
+
+# Time over which the current of a lead-acid battery is averaged. Ours. [h]
+MEAN_H: Final = 2.0
+
+
+@compiled
+def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
+    """Keep the present volts and currents as those of the middle of a step."""
+    for s in range(len(stores)):
+        stores[s].mid_fed = stores[s].fed_w
+    for r in range(len(rails)):
+        rails[r].mid_volts = rails[r].volts
+        rails[r].mid_amps = rails[r].amps
+    for i in range(len(loads)):
+        loads[i].mid_amps = loads[i].amps
+
+
+@compiled
+def peukert(stores: Records, s: int, amps: float, ahead_h: float) -> float:
+    """Charge that a current costs over what it carries; no gain below the rated current. [1]
+
+    By the mean current of the last two hours (see `mean_over`), as it is `ahead_h` from now.
+    Source: Peukert 1897, for steady currents; that it does not hold for those that change:
+    Doerffel and Sharkh 2006, from memory.
+    """
+    store = stores[s]
+    if store.peukert == 1.0 or amps <= 0.0:
+        # Charge that goes in is no more than it carries.
+        return 1.0
+    mean = store.mean_a if store.mean_a >= 0.0 else amps
+    if ahead_h > 0.0:
+        mean += (amps - mean) * _followed(store.seen_h + ahead_h, ahead_h)
+    if mean <= store.rated_a:
+        return 1.0
+    return float((mean / store.rated_a) ** (store.peukert - 1.0))
+
+
+@inlined
+def _followed(seen_h: float, dt: float) -> float:
+    """Share of the way to the present current that the mean goes in a step. [1]"""
+    return max(-math.expm1(-dt / MEAN_H), dt / seen_h)
+
+
+@compiled
+def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
+    """Let the mean current of a store follow the present one; at first it is the mean of all."""
+    store = stores[s]
+    if store.peukert == 1.0:
+        return
+    drawn = max(amps, 0.0)
+    store.seen_h += dt
+    if store.mean_a < 0.0:
+        store.mean_a = drawn
+    elif dt > 0.0:
+        store.mean_a += (drawn - store.mean_a) * _followed(store.seen_h, dt)
+
+
+@compiled
+def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, dt: float) -> None:
+    """Add a step of `dt` hours to the tally."""
+    for s in range(len(stores)):
+        if rails[s].state == OFF:
+            continue
+        if stores[s].awake:
+            rails[s].idle += own_draw(stores, s, stores[s].mid_fed) * dt
+        amps, ohm = rails[s].mid_amps, stores[s].ohm
+        open_v = rails[s].mid_volts + amps * ohm
+        costs = peukert(stores, s, amps, 0.5 * dt)
+        stores[s].released += open_v * amps * costs * dt
+        stores[s].rate_wh += open_v * amps * (costs - 1.0) * dt
+        stores[s].inside += amps * amps * ohm * dt
+        mean_over(stores, s, amps, dt)
+    for r in range(len(rails)):
+        if rails[r].kind != STORE and rails[r].state != OFF:
+            _account_stage(rails, loads, r, dt)
+    for i in range(len(loads)):
+        if day.demand[m, i, 0] > 0.0:
+            loads[i].wanted_h += dt
+        if loads[i].watts > 0.0:
+            _account_load(rails, loads, day, m, i, dt)
+
+
+@compiled
+def _account_load(rails: Records, loads: Records, day: Day, m: int, i: int, dt: float) -> None:
+    run_w, wait_w = day.demand[m, i, 0], day.demand[m, i, 1]
+    r = loads[i].rail
+    amps = loads[i].mid_amps
+    lost = 0.0
+    if rails[r].kind != INVERTER:
+        lost = amps * amps * loads[i].ohm
+    arrives = rails[r].mid_volts * amps - lost
+    useful = arrives * loads[i].useful
+    running = run_w / (run_w + wait_w)
+    into = loads[i]
+    into.cable += lost * dt
+    into.used += useful * running * dt
+    into.waited += useful * (1.0 - running) * dt
+    into.adapter += (arrives - useful) * dt
+    if run_w > 0.0:
+        into.served_h += dt
+
+
+@compiled
+def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
+    amps, ohm = rails[r].mid_amps, rails[r].ohm
+    before_v = rails[rails[r].parent].mid_volts
+    if rails[rails[r].parent].kind == INVERTER:
+        ohm = 0.0
+    rails[r].cable += amps * amps * ohm * dt
+    if rails[r].kind == FEED:
+        return
+    arrives_v = before_v - amps * ohm
+    takes = arrives_v * amps
+    if rails[r].state == ASLEEP:
+        rails[r].idle += takes * dt
+        return
+    if rails[r].kind == LINK:
+        rails[r].got += takes * dt
+        rails[r].conversion += (1.0 - rails[r].give) * takes * dt
+        return
+    idle = rails[r].p0
+    if rails[r].kind == LINEAR:
+        # Its own current is set by the volts before the joint.
+        idle *= arrives_v / before_v
+    # A label's idle watts may be more than all it loses at some load: then they are all of it.
+    lost = takes - _given(rails, loads, r)
+    rails[r].idle += min(idle, lost) * dt
+    rails[r].conversion += max(lost - idle, 0.0) * dt
+
+
+@compiled
+def _given(rails: Records, loads: Records, rail: int) -> float:
+    """Power a stage gives to what hangs on its rail. [W]"""
+    amps = 0.0
+    for i in range(rails[rail].first, rails[rail].last):
+        amps += loads[i].mid_amps
+    for r in range(rail + 1, len(rails)):
+        if rails[r].parent == rail:
+            amps += rails[r].mid_amps
+    return float(amps * rails[rail].mid_volts)

@@ -1,0 +1,175 @@
+"""Many rows through the same kernel: the draws of uncertain inputs; and a day at rest."""
+
+import numpy as np
+
+from graveljar.core.kernel.accounting import account, keep_middle
+from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.conditions import open_circuit, weather
+from graveljar.core.kernel.link_balance import balance
+from graveljar.core.kernel.operating_point import SOLVED
+from graveljar.core.kernel.records import LINEAR, LINK, OFF, STORE, Day, Flags, Floats, Records
+from graveljar.core.kernel.states import arrange
+from graveljar.core.kernel.timestep import run
+from graveljar.core.kernel.trace import CONVERGED, POINTS, STATUS, Trace, begin
+
+
+@compiled
+def run_many(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    horizon_h: float,
+    trace: Trace,
+    on_loss: Floats,
+    on_demand: Floats,
+    on_capacity: Floats,
+) -> Floats:
+    """Run a design once for each row of factors; gives when each load stops.
+
+    Parameters
+    ----------
+    on_loss, on_demand, on_capacity : Factors on the losses of the stages, the demand of the
+        loads and the capacity of the stores. [1], shapes (N, R), (N, L), (N, S)
+
+    Returns
+    -------
+    First hours at which a load was not served; infinite if it always was, NaN where the run
+    found no answer. [h], shape (N, L)
+    """
+    rows = len(on_loss)
+    stops = np.empty((rows, len(loads)))
+    base_rails, base_stores = rails.copy(), stores.copy()
+    for n in range(rows):
+        _vary(rails, base_rails, on_loss[n])
+        _vary_stores(stores, base_stores, on_capacity[n])
+        _vary_loads(loads, on_demand[n])
+        run(rails, loads, stores, day, horizon_h, trace)
+        solved = trace.counts[STATUS] == CONVERGED
+        for i in range(len(loads)):
+            stops[n, i] = loads[i].stop_h if solved else np.nan
+    return stops
+
+
+@compiled
+def charge_many(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    at_h: Floats,
+    trace: Trace,
+    on_loss: Floats,
+    on_demand: Floats,
+    on_capacity: Floats,
+) -> Floats:
+    """Run a design once for each row of factors, as `run_many`; gives the charge over time.
+
+    Parameters
+    ----------
+    at_h : Times at which the charge is read, rising; the runs end with the last. [h], shape (T,)
+    trace : Room for the points of one run.
+
+    Returns
+    -------
+    Charge of each store, as it stays once all has stopped; NaN where the run found no answer.
+    [1], shape (N, S, T)
+    """
+    rows = len(on_loss)
+    charges = np.empty((rows, len(stores), len(at_h)))
+    base_rails, base_stores = rails.copy(), stores.copy()
+    for n in range(rows):
+        _vary(rails, base_rails, on_loss[n])
+        _vary_stores(stores, base_stores, on_capacity[n])
+        _vary_loads(loads, on_demand[n])
+        run(rails, loads, stores, day, at_h[-1], trace)
+        kept = trace.counts[POINTS]
+        solved = trace.counts[STATUS] == CONVERGED
+        for s in range(len(stores)):
+            if not solved:
+                charges[n, s, :] = np.nan
+            elif kept:
+                charges[n, s] = np.interp(at_h, trace.hours[:kept], trace.charge[:kept, s])
+            else:
+                # It began at the charge kept back, or below: nothing ever ran.
+                charges[n, s, :] = stores[s].charge
+    return charges
+
+
+@inlined
+def _vary(rails: Records, base: Records, on_loss: Floats) -> None:
+    for r in range(len(rails)):
+        kind = rails[r].kind
+        if kind != STORE and kind != LINEAR and kind != LINK:  # noqa: PLR1714
+            by = on_loss[r]
+            rails[r].p0 = base[r].p0 * by
+            rails[r].k1 = 1.0 + (base[r].k1 - 1.0) * by
+            rails[r].k2 = base[r].k2 * by
+
+
+@inlined
+def _vary_loads(loads: Records, on_demand: Floats) -> None:
+    for i in range(len(loads)):
+        loads[i].factor = on_demand[i]
+
+
+@inlined
+def _vary_stores(stores: Records, base: Records, on_capacity: Floats) -> None:
+    for s in range(len(stores)):
+        stores[s].ah = base[s].ah * on_capacity[s]
+        stores[s].rated_a = base[s].rated_a * on_capacity[s]
+
+
+@compiled
+def wanted_day(
+    rails: Records, loads: Records, stores: Records, day: Day, charge: Floats, trace: Trace
+) -> tuple[Floats, Flags, bool]:
+    """Count one day of what the loads want, the stores held at a charge and nothing cutting out.
+
+    Where so much power has no operating point over the resistances that are there, it is counted
+    without them: it is wanted all the same.
+
+    Parameters
+    ----------
+    charge : Of each store. [1], shape (S,)
+
+    Returns
+    -------
+    Power at the terminals in each stretch, whether each rail is powered, and whether all of it
+    was solved. [W], shape (M, S); shape (M, R)
+    """
+    begin(rails, loads, stores, trace)
+    given = np.zeros((len(day.edges) - 1, len(stores)))
+    powered = np.zeros((len(day.edges) - 1, len(rails)), dtype=np.bool_)
+    solved = True
+    for s in range(len(stores)):
+        stores[s].charge = charge[s]
+    open_circuit(stores, day)
+    base_rails, base_loads = rails.copy(), loads.copy()
+    for m in range(len(day.edges) - 1):
+        weather(stores, day, m)
+        arrange(rails, loads, stores, day, m, True)
+        if balance(rails, loads, stores) != SOLVED:
+            _lossless(rails, loads, stores)
+            solved = solved and balance(rails, loads, stores) == SOLVED
+        keep_middle(rails, loads, stores)
+        account(rails, loads, stores, day, m, day.edges[m + 1] - day.edges[m])
+        for r in range(len(rails)):
+            rails[r].ohm, rails[r].droop_ohm = base_rails[r].ohm, base_rails[r].droop_ohm
+        for i in range(len(loads)):
+            loads[i].ohm = base_loads[i].ohm
+        for s in range(len(stores)):
+            given[m, s] = rails[s].volts * rails[s].amps
+        for r in range(len(rails)):
+            powered[m, r] = rails[r].state != OFF
+    return given, powered, solved
+
+
+@inlined
+def _lossless(rails: Records, loads: Records, stores: Records) -> None:
+    for r in range(len(rails)):
+        rails[r].ohm, rails[r].droop_ohm, rails[r].volts = 0.0, 0.0, 0.0
+    for i in range(len(loads)):
+        loads[i].ohm = 0.0
+    for s in range(len(stores)):
+        stores[s].ohm = 0.0

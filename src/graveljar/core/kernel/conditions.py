@@ -1,0 +1,38 @@
+"""What charge and temperature make of the stores: open-circuit volts, resistance, what is left."""
+
+from graveljar.core.kernel.compiled import compiled
+from graveljar.core.kernel.records import Day, Floats, Records
+
+
+@compiled
+def weather(stores: Records, day: Day, m: int) -> None:
+    """Set what the temperature of a stretch does to the stores."""
+    for s in range(len(stores)):
+        store = stores[s]
+        store.ohm = store.own_ohm * day.cold_ohm[m, s] + store.leads_ohm
+        store.least = 1.0 - day.warmth[m, s] * (1.0 - store.floor)
+        store.frozen = 1 if day.frozen[m, s] else 0
+        store.too_cold = 1 if day.too_cold[m, s] else 0
+
+
+@compiled
+def open_circuit(stores: Records, day: Day) -> None:
+    """Open-circuit volts of each store at its charge, straight between the curve's points."""
+    for s in range(len(stores)):
+        x, v = day.curve[s, :, 0], day.curve[s, :, 1]
+        charge = stores[s].charge
+        k = piece(x, charge)
+        stores[s].emf = v[k] + (v[k + 1] - v[k]) * (charge - x[k]) / (x[k + 1] - x[k])
+
+
+@compiled
+def piece(x: Floats, charge: float) -> int:
+    """The piece of a curve that a charge lies on, the lower one at a corner."""
+    low, high = 0, len(x) - 1
+    while high - low > 1:
+        middle = (low + high) // 2
+        if x[middle] < charge - 1e-12:
+            low = middle
+        else:
+            high = middle
+    return low

@@ -1,0 +1,189 @@
+"""Links in balance: each takes the most that its input, its source and all between them allow."""
+
+from typing import Final
+
+from graveljar.core.kernel.compiled import compiled
+from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v, settle
+from graveljar.core.kernel.records import (
+    BY_CONVERTER,
+    BY_FROST,
+    BY_FULL,
+    BY_FUSE,
+    BY_INPUT,
+    BY_SOURCE,
+    BY_TAPER,
+    BY_TOTAL,
+    BY_VOLTS,
+    CONVERTER,
+    FREE,
+    INVERTER,
+    LINK,
+    ON,
+    STORE,
+    Records,
+)
+
+MOST_PASSES: Final = 40
+MOST_TRIES: Final = 60
+# Watts that change by less than this share are found; limits are met to within it from below.
+FOUND: Final = 1e-10
+# A search that ends with a wider gap has not found it.
+FOUND_ENOUGH: Final = 1e-6
+# Share of its charging power a store still takes just before it is full. Ours.
+LAST_SHARE: Final = 0.1
+# A store short of full by less is full; one that was full is charged anew from this on. [1]
+FULL_HAIR: Final = 1e-9
+TOPPED: Final = 1e-4
+
+
+@compiled
+def begin_feeding(rails: Records, stores: Records) -> None:
+    """Let each link that is on want all its input takes; what is fed is awake."""
+    for r in range(len(rails)):
+        if rails[r].kind != LINK:
+            continue
+        if rails[r].state != ON:
+            rails[r].want_w, rails[r].binds = 0.0, FREE
+            continue
+        stores[rails[r].to].awake = 1
+        # What it took last is not far from what it may take now.
+        if rails[r].want_w <= 0.0:
+            rails[r].want_w, rails[r].binds = rails[r].most_w, rails[r].first_binds
+
+
+@compiled
+def balance(rails: Records, loads: Records, stores: Records) -> int:
+    """Settle with every link at its most; gives what `settle` gives.
+
+    Links stand in an order in which those behind a store come before those that feed it.
+    """
+    count = len(rails)
+    if rails[count - 1].kind != LINK:
+        return settle(rails, loads, stores)
+    failed = settle(rails, loads, stores)
+    for _ in range(MOST_PASSES):
+        moved = False
+        for r in range(count):
+            if rails[r].kind == LINK and rails[r].state == ON:
+                before = rails[r].want_w
+                failed = _feed(rails, loads, stores, r, failed)
+                if abs(rails[r].want_w - before) > FOUND * rails[r].most_w:
+                    moved = True
+        if failed != SOLVED or not moved:
+            return failed
+    return UNSETTLED
+
+
+@compiled
+def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) -> int:
+    """Find what one link may take with the others as they are; settled when it is done."""
+    upper, binds = _upper(rails, stores, r)
+    held, held_by = rails[r].want_w, rails[r].binds
+    if failed != SOLVED or abs(held - upper) > FOUND * rails[r].most_w:
+        rails[r].want_w = upper
+        failed = settle(rails, loads, stores)
+    if failed == UNSETTLED:
+        return failed
+    over, why = _excess(rails, stores, r, failed)
+    if over <= 0.0:
+        # What binds it at its most: its amps, if they are reached, or its watts.
+        by_amps = rails[r].amps >= rails[r].limit_a * (1.0 - FOUND)
+        rails[r].binds = rails[r].first_binds if by_amps else binds
+        return failed
+    rails[r].want_w, guess = upper, 0.5 * upper
+    if held_by in (BY_CONVERTER, BY_FUSE, BY_SOURCE) and 0.0 < held < upper:
+        # From where it stood last it is not far.
+        guess = held
+    return _search(rails, loads, stores, r, guess, over, why)
+
+
+@compiled
+def _search(
+    rails: Records, loads: Records, stores: Records, r: int, guess: float, f_high: float, why: int
+) -> int:
+    """The most watts of a link at which nothing on its way is exceeded; settled at it.
+
+    Regula falsi with the end that stays halved (Illinois); the lower end is always allowed.
+    """
+    upper = rails[r].want_w
+    low, high, f_low, side, over = 0.0, upper, -1.0, 0, 1.0
+    for _ in range(MOST_TRIES):
+        rails[r].want_w = guess
+        failed = settle(rails, loads, stores)
+        if failed == UNSETTLED:
+            return failed
+        over, by = _excess(rails, stores, r, failed)
+        if over > 0.0:
+            high, f_high, why = guess, over, by
+            f_low = 0.5 * f_low if side == 1 else f_low
+            side = 1
+        else:
+            low, f_low = guess, min(over, -1e-15)
+            f_high = 0.5 * f_high if side == -1 else f_high
+            side = -1
+        if high - low <= FOUND * upper or -FOUND < over <= 0.0:
+            break
+        guess = low + (high - low) * f_low / (f_low - f_high)
+        if not low < guess < high:
+            guess = 0.5 * (low + high)
+    if high - low > FOUND_ENOUGH * upper and not -FOUND_ENOUGH < over <= 0.0:
+        return UNSETTLED
+    rails[r].want_w, rails[r].binds = low, why
+    return settle(rails, loads, stores)
+
+
+@compiled
+def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
+    """The most a link's input takes: its watts, all inputs' together, what the store wants."""
+    store = stores[rails[r].to]
+    extra, others = 0.0, 0.0
+    for k in range(len(rails)):
+        if rails[k].kind == INVERTER and rails[k].parent == rails[r].to and rails[k].state == ON:
+            extra += rails[k].taken
+        if k != r and rails[k].kind == LINK and rails[k].to == rails[r].to:
+            others += rails[k].amps * input_v(rails, k)
+    if not rails[r].bypass:
+        extra = 0.0
+    most, binds = rails[r].most_w, BY_INPUT
+    total = max(store.most_in_w - others, 0.0)
+    if total < most:
+        most, binds = total, BY_TOTAL
+    most += extra
+    if store.charge > store.taper or store.frozen:
+        here = rails[rails[r].to]
+        mine = rails[r].amps * input_v(rails, r) * rails[r].give
+        # All it has to give but for what this link brings; and what its cells take.
+        needs = here.volts * here.taken + mine
+        # Once full it is kept so, not topped up at every hair it lost.
+        full = store.frozen or store.charge >= 1.0 - (TOPPED if store.full else FULL_HAIR)
+        if not full:
+            late = (store.charge - store.taper) / (1.0 - store.taper)
+            needs += store.most_in_w * rails[r].give * (1.0 - (1.0 - LAST_SHARE) * late)
+        wants = max(needs / rails[r].give, 0.0)
+        if wants < most:
+            most, binds = wants, BY_FULL if full else BY_TAPER
+            if store.frozen:
+                binds = BY_FROST
+    return most, binds
+
+
+@compiled
+def _excess(rails: Records, stores: Records, r: int, failed: int) -> tuple[float, int]:
+    """By how much a link's way exceeds what it may carry, as a share; and what is exceeded."""
+    if failed != SOLVED:
+        return 1.0, BY_VOLTS
+    most, why = -1.0, FREE
+    here = r
+    while rails[here].kind != STORE:
+        over = rails[here].amps / rails[here].fuse_a - 1.0
+        if over > most:
+            most, why = over, BY_FUSE
+        here = rails[here].parent
+        if rails[here].kind == CONVERTER:
+            over = rails[here].taken / rails[here].limit_a - 1.0
+            if over > most:
+                most, why = over, BY_CONVERTER
+    over = rails[here].amps / stores[rails[here].store].limit_a - 1.0
+    if over > most:
+        most, why = over, BY_SOURCE
+    return most, why

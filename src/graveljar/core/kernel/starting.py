@@ -1,0 +1,110 @@
+"""Starts: the moment in which something takes a multiple of its watts, and what that trips."""
+
+from typing import Final
+
+from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.limits import worst_miss
+from graveljar.core.kernel.link_balance import balance
+from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED
+from graveljar.core.kernel.protection import trip, wait_for_start
+from graveljar.core.kernel.records import CONVERTER, INVERTER, LINEAR, STORE, Day, Records
+from graveljar.core.kernel.trace import (
+    LOAD_OUT,
+    NOT_CONVERGED,
+    OVERLOADED,
+    STAGE_OUT,
+    START_FAILED,
+    STATUS,
+    Trace,
+)
+
+# No operating point was found for a start: neither a fault nor none.
+UNKNOWN_START: Final = -1
+
+
+@compiled
+def start_fault(rails: Records, loads: Records, stores: Records, i: int) -> tuple[int, int]:
+    """What the start of a load trips, as (what, index); (0, 0) if everything bears it.
+
+    The other loads stay as they are. Leaves the volts and currents of the start behind.
+    """
+    watts = loads[i].watts
+    loads[i].watts = watts + loads[i].factor * loads[i].jump
+    failed = balance(rails, loads, stores)
+    loads[i].watts = watts
+    if failed == UNSETTLED:
+        return UNKNOWN_START, 0
+    if failed != SOLVED:
+        return _collapsed(rails, loads, i, failed)
+    what, index = worst_miss(rails, loads, stores, True)
+    if what == OVERLOADED and rails[index].kind in (CONVERTER, LINEAR):
+        # It holds its amps: its output falls for a moment, and the motor does not start.
+        return START_FAILED, i
+    if what == LOAD_OUT and index == i:
+        return START_FAILED, i
+    return what, index
+
+
+@inlined
+def _collapsed(rails: Records, loads: Records, i: int, zone: int) -> tuple[int, int]:
+    """The stage through which a start collapses the volts of a zone; else the load itself."""
+    here = loads[i].rail
+    while rails[here].kind != STORE:
+        rail = rails[here]
+        if rail.kind == INVERTER and max(rail.taken, rail.va) > rail.peak_w:
+            # More than its surge, whatever becomes of the volts.
+            return OVERLOADED, here
+        if rail.kind in (CONVERTER, INVERTER) and rails[rail.parent].zone == zone:
+            return STAGE_OUT, here
+        here = rails[here].parent
+    return START_FAILED, i
+
+
+@compiled
+def start_up(
+    rails: Records, loads: Records, stores: Records, day: Day, trace: Trace, m: int, hours: float
+) -> bool:
+    """Start what begins to run, everything else running; tells whether that tripped something.
+
+    What failed waits for its next start.
+    """
+    tried = False
+    for i in range(len(loads)):
+        load = loads[i]
+        if load.watts <= 0.0 or day.demand[m, i, 0] <= 0.0:
+            load.started = 0
+            continue
+        if load.jump <= 0.0 or (load.started and not load.thermostat):
+            continue
+        tried = True
+        what, index = start_fault(rails, loads, stores, i)
+        if what == UNKNOWN_START:
+            trace.counts[STATUS] = NOT_CONVERGED
+            return False
+        if not load.started or what:
+            load.starts += 1
+        load.started = 1
+        if what:
+            load.fails += 1
+            trip(rails, loads, stores, trace, what, index, hours, i)
+            wait_for_start(loads, i, hours)
+            return True
+    if tried:
+        balance(rails, loads, stores)
+    return False
+
+
+@compiled
+def starts_hold(rails: Records, loads: Records, stores: Records) -> bool:
+    """Whether what may start at any moment could start now; leaves the running volts behind."""
+    tried, held = False, True
+    for i in range(len(loads)):
+        if loads[i].thermostat and loads[i].started and loads[i].watts > 0.0:
+            tried = True
+            what, _ = start_fault(rails, loads, stores, i)
+            if what:
+                held = False
+                break
+    if tried:
+        balance(rails, loads, stores)
+    return held

@@ -1,0 +1,95 @@
+"""What is on at present, from what is latched, plugged in, asked and asleep."""
+
+from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.link_balance import begin_feeding
+from graveljar.core.kernel.records import ASLEEP, LINK, OFF, ON, STORE, Day, Records
+from graveljar.core.kernel.trace import IN
+
+
+@compiled
+def arrange(
+    rails: Records, loads: Records, stores: Records, day: Day, m: int, wanted: bool
+) -> None:
+    """Set states and watts from what is latched, asked and asleep in stretch m of the day.
+
+    As `wanted`, nothing sleeps while a load behind it should run.
+    """
+    for s in range(len(stores)):
+        stores[s].closed, stores[s].awake = 0, stores[s].on
+    _set_states(rails, stores, day, m)
+    if _close(rails, stores):
+        _set_states(rails, stores, day, m)
+    _ask(rails, loads, stores, day, m)
+    for r in range(len(rails)):
+        rail = rails[r]
+        if rail.kind == STORE or rail.state == OFF:
+            continue
+        if rails[rail.parent].state != ON or (rail.with_loads and not rail.runs):
+            rail.state = OFF
+        elif rail.asked < rail.sleep_at_w and not (wanted and rail.runs):
+            rail.state = ASLEEP
+    for i in range(len(loads)):
+        if rails[loads[i].rail].state != ON:
+            loads[i].watts = 0.0
+    begin_feeding(rails, stores)
+
+
+@inlined
+def gives(rails: Records, stores: Records, r: int) -> bool:
+    """Whether a rail has volts for what hangs on it: a store that is fed may have its own off."""
+    if rails[r].state != ON:
+        return False
+    if rails[r].kind != STORE:
+        return True
+    store = stores[rails[r].store]
+    return bool(store.on and not store.closed)
+
+
+@compiled
+def _set_states(rails: Records, stores: Records, day: Day, m: int) -> None:
+    for r in range(len(rails)):
+        rail = rails[r]
+        rail.runs, rail.asked = 0, 0.0
+        if not day.plugged[m, r]:
+            on = False
+        elif rail.kind == STORE:
+            store = stores[rail.store]
+            on = store.on or (store.linked and not store.slept)
+        else:
+            on = not rail.blocked and rail.latch == IN and gives(rails, stores, rail.parent)
+            if rail.kind == LINK and rails[rail.to].state != ON:
+                on = False
+        rail.state = ON if on else OFF
+
+
+@compiled
+def _close(rails: Records, stores: Records) -> bool:
+    """Switch off the outlets of stations that do not pass through what they are fed."""
+    any_did = False
+    for r in range(len(rails)):
+        if rails[r].kind == LINK and rails[r].state == ON and stores[rails[r].to].no_pass:
+            stores[rails[r].to].closed = 1
+            any_did = True
+    return any_did
+
+
+@compiled
+def _ask(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
+    """Set what each load asks of its rail, and which rails have something running behind them."""
+    for i in range(len(loads)):
+        load, rail = loads[i], rails[loads[i].rail]
+        load.watts = 0.0
+        if load.latch == IN and gives(rails, stores, load.rail):
+            load.watts = load.factor * (day.demand[m, i, 0] + day.demand[m, i, 1])
+            rail.asked += load.watts
+            if day.demand[m, i, 0] > 0.0:
+                rail.runs = 1
+    for r in range(len(rails) - 1, 0, -1):
+        rail = rails[r]
+        if rail.kind == STORE:
+            continue
+        if rail.kind == LINK and rail.state == ON:
+            rail.runs = 1
+            rails[rail.parent].asked += rail.most_w
+        if rail.runs:
+            rails[rail.parent].runs = 1

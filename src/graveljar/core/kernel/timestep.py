@@ -1,0 +1,382 @@
+"""A run through time: from event to event, with bounded steps between (midpoint rule)."""
+
+from typing import Final
+
+import numpy as np
+
+from graveljar.core.kernel.accounting import MEAN_H, account, keep_middle, peukert
+from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.conditions import open_circuit, piece, weather
+from graveljar.core.kernel.limits import tightest, worst_miss
+from graveljar.core.kernel.link_balance import FULL_HAIR, balance
+from graveljar.core.kernel.operating_point import SOLVED
+from graveljar.core.kernel.protection import fall_asleep, next_return, steady, unlock
+from graveljar.core.kernel.records import OFF, Day, Records
+from graveljar.core.kernel.starting import start_up, starts_hold
+from graveljar.core.kernel.stops import mark_stops
+from graveljar.core.kernel.trace import (
+    CONVERGED,
+    HOURS,
+    MIDNIGHT,
+    NO_PROGRESS,
+    OUT_OF_STEPS,
+    PAUSES,
+    POINTS,
+    STATUS,
+    STEPS,
+    STORE_OVERLOADED,
+    STRETCH,
+    STUCK,
+    TOO_COLD,
+    Trace,
+    begin,
+    record,
+)
+from graveljar.core.kernel.wear import wear, wear_out
+
+# A step moves no store's charge by more than this share, nor past a corner of its curve.
+MOST_STEP: Final = 0.02
+# The same while a store takes less and less, near full.
+TAPER_STEP: Final = 0.005
+MOST_STEPS: Final = 1_000_000
+HALVINGS: Final = 26
+# Room above every cut-out at which a step's end need not be looked at. [1]
+FAR: Final = 0.02
+# Current over capacity that is rounding. [1/h]
+NO_AMPS: Final = 1e-10
+# Times closer than this are one. [h]
+INSTANT: Final = 1e-11
+# Steps without progress after which a run is given up. Ours.
+MOST_STUCK: Final = 200
+# Steps while the mean current of lead-acid still moves. Ours. [h]
+MEAN_STEP_H: Final = 0.1 * MEAN_H
+
+
+@compiled
+def run(
+    rails: Records, loads: Records, stores: Records, day: Day, horizon_h: float, trace: Trace
+) -> float:
+    """Run a design until all its stores have stopped, or up to the horizon; gives when. [h]
+
+    The status of the run is in `trace.counts`.
+    """
+    begin(rails, loads, stores, trace)
+    trace.clock[MIDNIGHT] = -day.start_h
+    m = 0
+    while day.edges[m + 1] <= day.start_h:
+        m += 1
+    trace.clock[STRETCH] = m
+    weather(stores, day, m)
+    unlock(rails, loads, stores, day, m, 0.0)
+    return go_on(rails, loads, stores, day, horizon_h, trace)
+
+
+@compiled
+def go_on(
+    rails: Records, loads: Records, stores: Records, day: Day, horizon_h: float, trace: Trace
+) -> float:
+    """Go on with a run from where it stands, as `run`; it may have paused for want of room."""
+    hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
+    m = int(trace.clock[STRETCH])
+    while hours < horizon_h and _any_on(stores) and trace.counts[STATUS] == CONVERGED:
+        end = min(midnight + day.edges[m + 1], horizon_h)
+        while hours < end - INSTANT and trace.counts[STATUS] == CONVERGED:
+            if trace.counts[PAUSES] and trace.counts[POINTS] > len(trace.hours) - 4:
+                trace.clock[HOURS], trace.clock[MIDNIGHT] = hours, midnight
+                trace.clock[STRETCH] = m
+                return hours
+            before = hours
+            hours = _go(rails, loads, stores, day, trace, m, hours, end)
+            _watch(trace, hours - before)
+            if not _any_on(stores):
+                break
+        if hours >= end - INSTANT:
+            hours = end
+            m += 1
+            if m == len(day.edges) - 1:
+                m = 0
+                midnight += 24.0
+            weather(stores, day, m)
+            unlock(rails, loads, stores, day, m, hours)
+    trace.clock[HOURS], trace.clock[MIDNIGHT], trace.clock[STRETCH] = hours, midnight, m
+    # Nothing is left to pause for.
+    trace.counts[PAUSES] = 0
+    return hours
+
+
+@compiled
+def _go(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    trace: Trace,
+    m: int,
+    hours: float,
+    end: float,
+) -> float:
+    """One step, or none where something switches first; gives the hours at its end."""
+    open_circuit(stores, day)
+    steady(rails, loads, stores, day, trace, m, hours)
+    if not _any_on(stores) or trace.counts[STATUS] != CONVERGED:
+        return hours
+    if start_up(rails, loads, stores, day, trace, m, hours):
+        return hours
+    mark_stops(rails, loads, stores, day, m, hours)
+    record(rails, loads, stores, trace, hours)
+    until = next_return(rails, loads, hours, end)
+    until = fall_asleep(rails, loads, stores, trace, hours, until)
+    until = wear_out(rails, loads, stores, trace, hours, until)
+    if until <= hours:
+        return hours
+    for s in range(len(stores)):
+        if _mean_moves(stores, s, max(rails[s].amps, 0.0)):
+            until = min(until, hours + MEAN_STEP_H)
+    then = _step(rails, loads, stores, day, trace, m, hours, until)
+    wear(rails, loads, stores, then - hours)
+    return then
+
+
+@compiled
+def _mean_moves(stores: Records, s: int, amps: float) -> bool:
+    """Whether the mean current of a store still moves, and matters."""
+    store = stores[s]
+    mean = store.mean_a
+    if store.peukert == 1.0 or mean < 0.0 or max(mean, amps) <= store.rated_a:
+        return False
+    return bool(abs(mean - amps) > 0.02 * (mean + amps))
+
+
+@inlined
+def _watch(trace: Trace, moved: float) -> None:
+    """Give up what takes too many steps, or stands still."""
+    trace.clock[STEPS] += 1
+    trace.clock[STUCK] = 0.0 if moved > INSTANT else trace.clock[STUCK] + 1
+    if trace.counts[STATUS] != CONVERGED:
+        return
+    if trace.clock[STUCK] > MOST_STUCK:
+        trace.counts[STATUS] = NO_PROGRESS
+    elif trace.clock[STEPS] >= MOST_STEPS:
+        trace.counts[STATUS] = OUT_OF_STEPS
+
+
+@compiled
+def _any_on(stores: Records) -> bool:
+    """Whether something can still happen: a vehicle goes on, but only for what it feeds."""
+    endless, waiting = False, False
+    for s in range(len(stores)):
+        store = stores[s]
+        if not store.endless and not store.slept:
+            back_later = store.why in (TOO_COLD, STORE_OVERLOADED)
+            if store.on or back_later:
+                return True
+        endless = endless or bool(store.endless and not store.slept)
+        waiting = waiting or bool(store.linked and not store.slept)
+    return endless and (waiting or len(stores) == 1)
+
+
+@compiled
+def _set_rates(rails: Records, stores: Records, ahead_h: float) -> None:
+    """Share of its charge each store loses in an hour; lead-acid more at high currents.
+
+    Less than 0 while it is charged. `ahead_h` is how far into a step the currents are.
+    """
+    for s in range(len(stores)):
+        store = stores[s]
+        store.rate = 0.0
+        if rails[s].state == OFF or store.endless:
+            continue
+        amps = rails[s].amps
+        full = amps < 0.0 and store.charge >= 1.0 - FULL_HAIR
+        if full or abs(amps) <= NO_AMPS * store.ah:
+            # What is left of the balance is rounding.
+            continue
+        counted = amps * peukert(stores, s, amps, ahead_h)
+        store.rate = counted / store.ah
+
+
+@compiled
+def _reach(stores: Records, day: Day, hours_left: float) -> tuple[int, float]:
+    """The store that bounds the next step, and the charge it gives; (-1, 0): time does."""
+    lead, gap, dt = -1, 0.0, hours_left
+    for s in range(len(stores)):
+        rate = abs(stores[s].rate)
+        if rate <= 0.0:
+            continue
+        room = min(_room(stores, day, s), MOST_STEP)
+        if room < dt * rate:
+            dt, lead, gap = room / rate, s, room
+    if lead >= 0 and stores[lead].rate < 0.0:
+        gap = -gap
+    return lead, gap
+
+
+@compiled
+def _room(stores: Records, day: Day, s: int) -> float:
+    """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
+    store, x = stores[s], day.curve[s, :, 0]
+    if store.rate > 0.0:
+        # Below its floor, which rose in the cold, only what it draws itself is left.
+        floor = store.least if store.charge > store.least else 0.0
+        return float(store.charge - max(x[piece(x, store.charge)], floor))
+    k = 1
+    while k < len(x) - 1 and x[k] <= store.charge + 1e-12:
+        k += 1
+    top = min(x[k], 1.0)
+    if store.charge < store.taper - 1e-12:
+        return float(min(top, store.taper) - store.charge)
+    return float(max(min(top - store.charge, TAPER_STEP), 0.0))
+
+
+@compiled
+def _plan(stores: Records, lead: int, gap: float, dt: float) -> float:
+    """Set how far each store goes in a step; gives its length. [h]"""
+    if lead >= 0:
+        dt = gap / stores[lead].rate
+    for s in range(len(stores)):
+        stores[s].change = stores[s].rate * dt
+    if lead >= 0:
+        stores[lead].change = gap
+    return dt
+
+
+@compiled
+def _step(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    trace: Trace,
+    m: int,
+    hours: float,
+    until: float,
+) -> float:
+    """One step from a steady state; gives the hours at its end."""
+    for s in range(len(stores)):
+        stores[s].before = stores[s].charge
+    _set_rates(rails, stores, 0.0)
+    lead, gap = _reach(stores, day, until - hours)
+    first = stores[max(lead, 0)].rate
+    _, _, room_before = tightest(rails, loads, stores, False)
+    dt = _plan(stores, lead, gap, until - hours)
+    if not _holds_at(rails, loads, stores, day, 0.5, False):
+        # What does not hold in the middle does not at the end: the event lies before it.
+        return _to_event(rails, loads, stores, day, trace, m, hours, dt)
+    keep_middle(rails, loads, stores)
+    _set_rates(rails, stores, 0.5 * dt)
+    lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
+    _, _, room = tightest(rails, loads, stores, False)
+    dt = _plan(stores, lead, gap, dt)
+    far = room > FAR and room > 4.0 * (room_before - room) and not _thermostats(loads)
+    if lead < 0 and far and not len(trace.hours):
+        # Far from any cut-out and hardly nearing it: the end holds if the middle does.
+        for s in range(len(stores)):
+            _move(stores, s, 1.0)
+        account(rails, loads, stores, day, m, dt)
+        return min(hours + dt, until)
+    if not _holds_at(rails, loads, stores, day, 1.0, True):
+        return _to_event(rails, loads, stores, day, trace, m, hours, dt)
+    if lead >= 0:
+        # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
+        middle = stores[lead].rate
+        _set_rates(rails, stores, dt)
+        last = stores[lead].rate
+        if last * gap > 0.0:
+            dt = gap * (1.0 / first + 4.0 / middle + 1.0 / last) / 6.0
+        else:
+            # Full at its end: by the middle.
+            dt = gap / middle
+    account(rails, loads, stores, day, m, dt)
+    end = min(hours + dt, until)
+    record(rails, loads, stores, trace, end)
+    return end
+
+
+@compiled
+def _mended(
+    stores: Records, lead: int, gap: float, dt: float, hours_left: float, first: float
+) -> tuple[int, float]:
+    """What bounds a step, and its length, by the rates in its middle. [h]"""
+    if lead < 0:
+        return lead, dt
+    rate = stores[lead].rate
+    if 0.0 < gap * rate < np.inf:
+        # Slower than it seemed at first: it does not get as far before time is up.
+        return (-1, hours_left) if gap / rate > hours_left else (lead, dt)
+    if gap < 0.0 and stores[lead].before - gap >= 1.0 - FULL_HAIR:
+        # All but full: the little that is missing by the rate at its begin.
+        stores[lead].rate = first
+        return lead, dt
+    # It turned from giving to taking: too fast for a step of this length.
+    return -1, 0.5 * dt
+
+
+@compiled
+def _move(stores: Records, s: int, share: float) -> None:
+    """Set a store's charge a share of the way through a step."""
+    store = stores[s]
+    charge = store.before - share * store.change
+    store.charge = 1.0 if charge > 1.0 - 0.1 * FULL_HAIR else max(charge, 0.0)
+
+
+@compiled
+def _holds_at(
+    rails: Records, loads: Records, stores: Records, day: Day, share: float, starts: bool
+) -> bool:
+    """Settle a share of the way through a step; tells whether everything still holds.
+
+    With `starts`, also what may start at any moment.
+    """
+    for s in range(len(stores)):
+        _move(stores, s, share)
+    open_circuit(stores, day)
+    if balance(rails, loads, stores) != SOLVED:
+        return False
+    what, _ = worst_miss(rails, loads, stores, False)
+    return what == 0 and (not starts or starts_hold(rails, loads, stores))
+
+
+@compiled
+def _to_event(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: Day,
+    trace: Trace,
+    m: int,
+    hours: float,
+    dt: float,
+) -> float:
+    """Go as far as everything holds, a hair beyond: the next steady state takes it off."""
+    low, high = 0.0, 1.0
+    for _ in range(HALVINGS):
+        share = 0.5 * (low + high)
+        if _holds_at(rails, loads, stores, day, share, True):
+            low = share
+        else:
+            high = share
+    _holds_at(rails, loads, stores, day, 0.5 * low, False)
+    keep_middle(rails, loads, stores)
+    _set_rates(rails, stores, 0.5 * dt * low)
+    took, most = dt * low, 0
+    for s in range(len(stores)):
+        if abs(stores[s].change) > abs(stores[most].change):
+            most = s
+    if stores[most].rate * stores[most].change > 0.0:
+        took = low * stores[most].change / stores[most].rate
+    account(rails, loads, stores, day, m, took)
+    if len(trace.hours) and took > 0.0:
+        # As it is just before something gives up.
+        _holds_at(rails, loads, stores, day, low, False)
+        record(rails, loads, stores, trace, hours + took)
+    for s in range(len(stores)):
+        _move(stores, s, high)
+    return hours + took
+
+
+@compiled
+def _thermostats(loads: Records) -> bool:
+    found = False
+    for i in range(len(loads)):
+        found = found or bool(loads[i].thermostat and loads[i].watts > 0.0)
+    return found

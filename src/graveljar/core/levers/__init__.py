@@ -1,5 +1,0 @@
-"""What buys the most hours: single changes to a design, each worked out anew."""
-
-from graveljar.core.levers.levers import Lever, levers_of
-
-__all__ = ["Lever", "levers_of"]

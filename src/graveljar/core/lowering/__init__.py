@@ -1,0 +1,1 @@
+"""From a design to the flat arrays that the kernel runs."""

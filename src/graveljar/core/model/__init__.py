@@ -1,0 +1,106 @@
+"""The design document, version 8: what a user plans, and nothing computed.
+
+Stores and stages each make a rail named by their id; a stage or a load hangs on one rail.
+Rails form trees with a store at each root; links lead from a rail to another store.
+"""
+
+from graveljar.core.model.design import (
+    MOST_LOADS,
+    VERSION,
+    Acknowledged,
+    Design,
+    Goal,
+    Setting,
+    Store,
+)
+from graveljar.core.model.fields import LEAST, Part, Provenance, ShelfCopy, Window
+from graveljar.core.model.links import Link
+from graveljar.core.model.loads import (
+    Anytime,
+    AtTime,
+    Between,
+    ByAmps,
+    ByEnergy,
+    ByWatts,
+    Load,
+    LoadWindow,
+    Span,
+    StartFactor,
+    StartMeasured,
+    StartNone,
+    Supply,
+)
+from graveljar.core.model.stages import (
+    Converter,
+    ConverterFigures,
+    Efficiency,
+    Feed,
+    Inverter,
+    InverterFigures,
+    Sleep,
+    Stage,
+)
+from graveljar.core.model.stations import (
+    AcOutlet,
+    ChargeInput,
+    DcPort,
+    Mode,
+    Plug,
+    Station,
+    StationFigures,
+)
+from graveljar.core.model.stores import Bank, Battery, BatteryFigures
+from graveljar.core.model.vehicles import Vehicle
+from graveljar.core.model.wiring import BankLeads, Cable, Fuse, Joined
+
+__all__ = [
+    "LEAST",
+    "MOST_LOADS",
+    "VERSION",
+    "AcOutlet",
+    "Acknowledged",
+    "Anytime",
+    "AtTime",
+    "Bank",
+    "BankLeads",
+    "Battery",
+    "BatteryFigures",
+    "Between",
+    "ByAmps",
+    "ByEnergy",
+    "ByWatts",
+    "Cable",
+    "ChargeInput",
+    "Converter",
+    "ConverterFigures",
+    "DcPort",
+    "Design",
+    "Efficiency",
+    "Feed",
+    "Fuse",
+    "Goal",
+    "Inverter",
+    "InverterFigures",
+    "Joined",
+    "Link",
+    "Load",
+    "LoadWindow",
+    "Mode",
+    "Part",
+    "Plug",
+    "Provenance",
+    "Setting",
+    "ShelfCopy",
+    "Sleep",
+    "Span",
+    "Stage",
+    "StartFactor",
+    "StartMeasured",
+    "StartNone",
+    "Station",
+    "StationFigures",
+    "Store",
+    "Supply",
+    "Vehicle",
+    "Window",
+]

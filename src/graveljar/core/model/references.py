@@ -1,0 +1,117 @@
+"""What links may join: a rail that is there to a store that takes it, and never in a loop."""
+
+from collections.abc import Iterator
+from typing import Literal, Protocol
+
+from graveljar.core.model.links import Link
+from graveljar.core.model.stages import Stage
+from graveljar.core.model.stations import Station
+from graveljar.core.model.stores import Bank
+from graveljar.core.model.vehicles import Vehicle
+
+# A place in a document that breaks a rule: location, code, message.
+Place = tuple[tuple[str | int, ...], str, str]
+RailKind = Literal["ac", "dc", "inside"]
+
+
+class Joined(Protocol):
+    """What of a design is joined: its stores, stages and links."""
+
+    @property
+    def stores(self) -> tuple[Bank | Station | Vehicle, ...]:
+        """Every store."""
+
+    @property
+    def stages(self) -> tuple[Stage, ...]:
+        """Every stage of the document."""
+
+    @property
+    def links(self) -> tuple[Link, ...]:
+        """Every link."""
+
+
+def rail_kinds(design: Joined) -> dict[str, RailKind]:
+    """What every rail gives by its id; a station's inner one is not to be reached."""
+    kinds: dict[str, RailKind] = {}
+    for store in design.stores:
+        kinds[store.id] = "inside" if isinstance(store, Station) else "dc"
+        if isinstance(store, Station):
+            kinds |= {outlet.id: outlet.kind for outlet in store.outlets}
+    return kinds | {x.id: "ac" if x.kind == "inverter" else "dc" for x in design.stages}
+
+
+def link_problems(design: Joined) -> Iterator[Place]:
+    """Links that join what cannot be joined, or make a loop."""
+    kinds, stores = rail_kinds(design), {store.id: store for store in design.stores}
+    taken: set[tuple[str, str | None]] = set()
+    for index, link in enumerate(design.links):
+        here = ("links", index)
+        if link.rail not in kinds:
+            yield (*here, "rail"), "unknown_rail", f"“{link.rail}” is not a rail here"
+        elif kinds[link.rail] == "inside":
+            message = f"“{link.rail}” is a station: the lead goes in one of its outlets"
+            yield (*here, "rail"), "inside", message
+        store = stores.get(link.to)
+        if store is None or isinstance(store, Vehicle):
+            yield (*here, "to"), "unknown_store", f"“{link.to}” is no station or bank here"
+            continue
+        yield from _input_problems(link, store if isinstance(store, Station) else None, kinds, here)
+        if isinstance(store, Station) and (link.to, link.input) in taken:
+            yield (*here, "input"), "input_taken", f"“{link.input}” has a lead in it already"
+        taken.add((link.to, link.input))
+        way = _way_round(design, link)
+        if way:
+            loop = " → ".join(way)
+            yield (*here, "to"), "loop", f"makes a store feed itself: {loop}"
+
+
+def _input_problems(
+    link: Link, station: Station | None, kinds: dict[str, RailKind], here: tuple[str | int, ...]
+) -> Iterator[Place]:
+    kind = kinds.get(link.rail)
+    if station is None:
+        if link.input is not None:
+            yield (*here, "input"), "unknown_input", "is for a station; a bank has no inputs"
+        if kind == "ac":
+            yield (*here, "rail"), "other_kind", f"“{link.rail}” gives AC; a bank takes DC"
+        return
+    into = station.input(link.input)
+    if into is None:
+        message = f"“{link.input}” is not a charge input of {station.name}"
+        yield (*here, "input"), "unknown_input", message
+        return
+    if link.mode is not None and link.mode not in [mode.name for mode in into.modes]:
+        yield (*here, "mode"), "unknown_mode", f"“{link.mode}” is no mode of {into.name}"
+    if kind in ("ac", "dc") and kind != into.supply:
+        message = f"“{link.rail}” gives {str(kind).upper()}; {into.name} takes "
+        yield (*here, "rail"), "other_kind", message + into.supply.upper()
+
+
+def store_of(design: Joined, rail: str) -> str | None:
+    """The store a rail hangs on; None where it leads to none."""
+    parents = {stage.id: stage.rail for stage in design.stages}
+    for store in design.stores:
+        parents |= {outlet.id: store.id for outlet in getattr(store, "outlets", ())}
+    seen: set[str] = set()
+    while rail in parents and rail not in seen:
+        seen.add(rail)
+        rail = parents[rail]
+    return rail if rail in {store.id for store in design.stores} else None
+
+
+def _way_round(design: Joined, link: Link) -> list[str]:
+    """The stores from a link's own back to it, if its links lead there; else nothing."""
+    begin = store_of(design, link.rail)
+    if begin is None:
+        return []
+    ways = [[begin, link.to]]
+    while ways:
+        way = ways.pop()
+        if way[-1] == begin:
+            return way
+        ways += [
+            [*way, other.to]
+            for other in design.links
+            if store_of(design, other.rail) == way[-1] and other.to not in way[1:]
+        ]
+    return []

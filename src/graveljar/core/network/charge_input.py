@@ -1,0 +1,63 @@
+"""Links: whether the volts fit an input, and the limits its label sets."""
+
+from typing import Literal
+
+from graveljar.core.components.battery import at_rest, chemistry_of
+from graveljar.core.model import Link, Station, Store, Window
+from graveljar.core.network.rails import Rail
+from graveljar.core.network.station_expansion import as_bank
+from graveljar.core.tables.chemistry import OVER_FULL_LEAD, OVER_FULL_LITHIUM
+
+LinkFit = Literal[
+    "fits", "above its maximum", "never reaches its minimum", "not above the inner battery"
+]
+
+
+def accepts_of(store: Store, link: Link) -> Window:
+    """Volts a link's end accepts: those of the input; of a bank, from half empty to full. [V]"""
+    if isinstance(store, Station):
+        port = store.input(link.input)
+        if port is not None:
+            return port.accepts
+    rest = at_rest(as_bank(store))
+    # By its fewest cells: more volts than they may take are not for it.
+    kind = chemistry_of(as_bank(store).battery)
+    full_v, over = kind.full_v * rest.cells, OVER_FULL_LITHIUM if kind.lithium else OVER_FULL_LEAD
+    return Window(least_v=rest.empty_v, most_v=full_v * (1 + over))
+
+
+def fit_link(rails: dict[str, Rail], store: Store, link: Link) -> LinkFit:
+    """Judge what arrives at an input; the volts at full charge and no load decide."""
+    arrives, window = rails[link.rail], accepts_of(store, link)
+    if arrives.high_v > window.most_v:
+        return "above its maximum"
+    if arrives.high_v < window.least_v:
+        return "never reaches its minimum"
+    port = store.input(link.input) if isinstance(store, Station) else None
+    if port is not None and port.steps_down_only and arrives.high_v <= rails[store.id].nominal_v:
+        return "not above the inner battery"
+    return "fits"
+
+
+def cap_w(store: Store, link: Link, assumed: dict[str, float]) -> float:
+    """Most watts an input takes; of a bank, its charging current at its full volts. [W]"""
+    if isinstance(store, Station):
+        port = store.input(link.input)
+        if port is not None:
+            return port.most_w
+    bank = as_bank(store)
+    rest = at_rest(bank)
+    return assumed[chemistry_of(bank.battery).charge_c] * rest.ah * rest.full_v
+
+
+def charge_efficiency(store: Store, assumed: dict[str, float]) -> float:
+    """Share of what arrives at an input that reaches the cells. [1]"""
+    if isinstance(store, Station):
+        return store.charge_efficiency
+    return assumed[chemistry_of(as_bank(store).battery).charge_efficiency]
+
+
+def accept_amps(store: Store, name: str | None, mode: str | None) -> float:
+    """Amps an input takes in a mode; ten, of what has none. [A]"""
+    port = store.input(name) if isinstance(store, Station) else None
+    return port.mode(mode).amps if port is not None else 10.0

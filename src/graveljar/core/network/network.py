@@ -1,0 +1,146 @@
+"""A design as a network: its rails, stages, names and paths, and what each part is by its label."""
+
+from functools import cached_property
+
+from graveljar.core.components.battery import Rest, at_rest
+from graveljar.core.components.stage_loss import Loss, loss_of, trusted_surge_w
+from graveljar.core.model import (
+    Bank,
+    Converter,
+    Design,
+    Feed,
+    Inverter,
+    Load,
+    Stage,
+    Station,
+    Vehicle,
+)
+from graveljar.core.network.rails import Rail, rails_of
+from graveljar.core.network.station_expansion import banks_of
+from graveljar.core.network.windows import Fit, LoadFit, fit_load, fit_stage
+from graveljar.core.tables.assumptions import resolve
+
+
+class Network:
+    """A design and how its parts are joined; nothing here needs a run."""
+
+    def __init__(self, design: Design) -> None:
+        self.design = design
+
+    @cached_property
+    def assumed(self) -> dict[str, float]:
+        """Every assumption's value."""
+        return resolve(self.design.assumptions)
+
+    @cached_property
+    def rails(self) -> dict[str, Rail]:
+        """Every rail by id: stores first, then stages, each after the rail it is connected to."""
+        return rails_of(self.design)
+
+    @cached_property
+    def stores(self) -> tuple[Bank, ...]:
+        """Every store as a bank."""
+        return banks_of(self.design)
+
+    @cached_property
+    def held(self) -> tuple[Bank, ...]:
+        """The stores that hold energy, as banks: all but vehicles."""
+        return tuple(bank for bank in self.stores if not self.is_vehicle(bank.id))
+
+    @cached_property
+    def banks(self) -> tuple[Bank, ...]:
+        """The stores that are banks in the document: neither stations nor vehicles."""
+        return tuple(store for store in self.design.stores if isinstance(store, Bank))
+
+    @cached_property
+    def banks_by_id(self) -> dict[str, Bank]:
+        """The banks of the document by id."""
+        return {bank.id: bank for bank in self.banks}
+
+    @property
+    def bank(self) -> Bank:
+        """The first store, as a bank."""
+        return self.stores[0]
+
+    @cached_property
+    def stages(self) -> tuple[Stage, ...]:
+        """Every stage, those built into stations too."""
+        return tuple(
+            rail.source for rail in self.rails.values() if not isinstance(rail.source, Bank)
+        )
+
+    @property
+    def inverters(self) -> tuple[Inverter, ...]:
+        """All inverters."""
+        return tuple(x for x in self.stages if isinstance(x, Inverter))
+
+    @property
+    def converters(self) -> tuple[Converter, ...]:
+        """All converters."""
+        return tuple(x for x in self.stages if isinstance(x, Converter))
+
+    @cached_property
+    def names(self) -> dict[str, str]:
+        """The name of every store, stage, link and load by its id."""
+        things = (*self.design.stores, *self.stages, *self.design.links, *self.design.loads)
+        return {thing.id: thing.name for thing in things}
+
+    @cached_property
+    def rests(self) -> dict[str, Rest]:
+        """Each store by its label."""
+        return {bank.id: at_rest(bank) for bank in self.stores}
+
+    @cached_property
+    def losses(self) -> dict[str, Loss]:
+        """The loss of each stage; a feed has none."""
+        return {stage.id: self._loss(stage) for stage in self.stages}
+
+    def _loss(self, stage: Stage) -> Loss:
+        if isinstance(stage, Feed):
+            return Loss(0.0, 1.0, 0.0)
+        loss = loss_of(stage)
+        if isinstance(stage, Converter) and stage.topology == "linear":
+            # Its input current is its output current; the volts between become heat.
+            return Loss(loss.p0, self.rails[stage.rail].nominal_v / stage.set_v, 0.0)
+        return loss
+
+    def document_of(self, bank: Bank) -> Bank | Station | Vehicle:
+        """A store as it is in the document."""
+        return self.design.stores[self.stores.index(bank)]
+
+    def is_vehicle(self, store: str) -> bool:
+        """Whether the store of an id is a vehicle."""
+        return any(x.id == store and isinstance(x, Vehicle) for x in self.design.stores)
+
+    def station(self, store: str) -> Station | None:
+        """The station of an id, if the store is one."""
+        found = next((x for x in self.design.stores if x.id == store), None)
+        return found if isinstance(found, Station) else None
+
+    def fit_of_stage(self, stage: Stage) -> Fit:
+        """Whether the volts that arrive fit a stage."""
+        return fit_stage(self.rails, stage)
+
+    def fit_of_load(self, load: Load) -> LoadFit:
+        """Whether the volts that arrive fit a load."""
+        return fit_load(self.rails, load)
+
+    def surge_w(self, inverter: Inverter) -> float:
+        """Surge an inverter is trusted with. [W]"""
+        return trusted_surge_w(inverter, self.assumed["trusted_surge_factor"])
+
+    def stage_path(self, stage: Stage) -> str:
+        """JSON Pointer of a stage, or of a station's outlet, in the document."""
+        for s, store in enumerate(self.design.stores):
+            if isinstance(store, Station) and store.id == stage.rail:
+                places = [outlet.id for outlet in store.outlets]
+                return f"/stores/{s}/outlets/{places.index(stage.id)}"
+        return f"/stages/{self.design.stages.index(stage)}"
+
+    def store_path(self, bank: Bank) -> str:
+        """JSON Pointer of a store in the document."""
+        return f"/stores/{[store.id for store in self.design.stores].index(bank.id)}"
+
+    def load_path(self, load: Load) -> str:
+        """JSON Pointer of a load in the document."""
+        return f"/loads/{self.design.loads.index(load)}"

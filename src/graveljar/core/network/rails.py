@@ -1,0 +1,80 @@
+"""The rails of a design: what makes each, and the volts it may have."""
+
+from dataclasses import dataclass
+from typing import Final, Literal
+
+from graveljar.core.components.battery import at_rest
+from graveljar.core.model import Bank, Converter, Design, Feed, Inverter, Station, Vehicle
+from graveljar.core.network.station_expansion import banks_of, stages_of
+
+# Volts of a 12 V vehicle with a smart alternator while it runs; common practice. [V]
+VEHICLE_LEAST_V: Final = 12.2
+VEHICLE_MOST_V: Final = 15.5
+
+
+@dataclass(frozen=True)
+class Rail:
+    """A voltage level things hang on, named by what makes it. [V]
+
+    `low_v` to `high_v` is what it may have from its store's label: empty to full on charge,
+    or what a stage holds it at. `parent` is None for a store's own terminals; those `inside` of
+    a station cannot be reached.
+    """
+
+    id: str
+    kind: Literal["ac", "dc"]
+    source: Bank | Inverter | Converter | Feed
+    parent: str | None
+    store: str
+    low_v: float
+    nominal_v: float
+    high_v: float
+    inside: bool = False
+
+
+def rails_of(design: Design) -> dict[str, Rail]:
+    """Every rail by id: stores first, then stages, each after the rail it hangs on."""
+    rails: dict[str, Rail] = {}
+    for bank, store in zip(banks_of(design), design.stores, strict=True):
+        rest = at_rest(bank)
+        low_v, high_v = rest.empty_v, rest.full_v
+        if isinstance(store, Vehicle):
+            # While its engine runs; what its charging system may hold at most.
+            low_v = min(VEHICLE_LEAST_V * store.nominal_v / 12, store.running_v)
+            high_v = store.running_v
+            if store.alternator != "fixed":
+                high_v = max(high_v, VEHICLE_MOST_V * store.nominal_v / 12)
+        rails[bank.id] = Rail(
+            bank.id, "dc", bank, None, bank.id, low_v, rest.nominal_v, high_v,
+            inside=isinstance(store, Station),
+        )  # fmt: skip
+    waiting = list(stages_of(design))
+    while waiting:
+        stage = waiting.pop(0)
+        parent = rails.get(stage.rail)
+        if parent is None:
+            waiting.append(stage)
+            continue
+        rails[stage.id] = _made(stage, parent)
+    return rails
+
+
+def _made(stage: Inverter | Converter | Feed, parent: Rail) -> Rail:
+    match stage:
+        case Inverter(output_v=v):
+            return Rail(stage.id, "ac", stage, parent.id, parent.store, v, v, v)
+        case Converter(set_v=v, droop_v=droop):
+            return Rail(stage.id, "dc", stage, parent.id, parent.store, v - droop, v, v)
+        case Feed():
+            return Rail(
+                stage.id, "dc", stage, parent.id, parent.store,
+                parent.low_v, parent.nominal_v, parent.high_v,
+            )  # fmt: skip
+
+
+def way_to_store(rails: dict[str, Rail], rail_id: str) -> list[Rail]:
+    """The rails from one to its store, both included."""
+    way = [rails[rail_id]]
+    while way[-1].parent is not None:
+        way.append(rails[way[-1].parent])
+    return way

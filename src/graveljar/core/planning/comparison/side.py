@@ -1,0 +1,127 @@
+"""A design in one column: hours, what stops first, money and mass, losses, amps, cables."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from graveljar.core.analysis.band import band_of
+from graveljar.core.context import Context
+from graveljar.core.model import Bank, Converter, Design, Inverter, Station
+from graveljar.core.planning.shelf import Candidate
+from graveljar.core.rules import judge
+from graveljar.core.rules.finding import Severity
+from graveljar.core.text import quantity
+from graveljar.core.views.verdict import verdict_of
+
+
+@dataclass(frozen=True)
+class SideCable:
+    """A run: its size and fuse as chosen, or in brackets as proposed."""
+
+    name: str
+    says: str
+
+
+@dataclass(frozen=True)
+class SideFinding:
+    """A finding, notes apart."""
+
+    severity: Severity
+    title: str
+
+
+@dataclass(frozen=True)
+class Side:
+    """A column. [h], [Wh a day], [A]
+
+    `price` and `mass_kg` are of the batteries, inverters, converters and stations that are on
+    the shelf by name; `unpriced` names those that are not, or whose price is unsaid. `lost_wh`
+    by where: idle, conversion, cable, the battery itself.
+    """
+
+    name: str
+    parts: tuple[str, ...]
+    hours: float | None
+    lasts: str
+    p10: float | None
+    p90: float | None
+    first: str
+    meets_goal: bool
+    price: float
+    mass_kg: float
+    unpriced: tuple[str, ...]
+    day_wh: float
+    lost_wh: float
+    idle_wh: float
+    design_a: float
+    start_a: float
+    cables: tuple[SideCable, ...]
+    findings: tuple[SideFinding, ...]
+
+
+def side_of(design: Design, shelf: Sequence[Candidate]) -> Side:
+    """Work a design out as a column."""
+    context = Context(design)
+    findings = judge(context)
+    verdict = verdict_of(context)
+    band = band_of(context.analysis.lowered)
+    parts = list(_parts(design))
+    known = {x.part.name: x.part for x in shelf}
+    price = mass_kg = 0.0
+    unpriced = []
+    for name, count in parts:
+        part = known.get(name)
+        if part is None or part.price is None:
+            unpriced.append(name)
+        else:
+            price += part.price * count
+        if part is not None and part.mass_kg is not None:
+            mass_kg += part.mass_kg * count
+    things = (*context.network.stages, *design.stores)
+    idle_wh = sum(context.analysis.day.idle_wh(thing.id) for thing in things)
+    posts = [x.run.amps for x in context.cables.values() if x.run.kind == "post"]
+    return Side(
+        name=design.name,
+        parts=tuple(f"{count} × {name}" if count > 1 else name for name, count in parts),
+        hours=verdict.hours,
+        lasts=verdict.lasts,
+        p10=band.p10,
+        p90=band.p90,
+        first=verdict.first or verdict.then,
+        meets_goal=verdict.meets_goal,
+        price=price,
+        mass_kg=round(mass_kg, 6),
+        unpriced=tuple(unpriced),
+        day_wh=context.analysis.day.wh,
+        lost_wh=context.analysis.day.lost_wh,
+        idle_wh=idle_wh,
+        design_a=max((amps.design for amps in posts), default=0.0),
+        start_a=max((amps.start for amps in posts), default=0.0),
+        cables=tuple(_cables(context)),
+        findings=tuple(SideFinding(x.severity, x.title) for x in findings if x.severity != "note"),
+    )
+
+
+def _parts(design: Design) -> Iterator[tuple[str, int]]:
+    """Batteries, stations and stages by name, and how many."""
+    for store in design.stores:
+        if isinstance(store, Bank):
+            yield store.battery.name, store.series * store.parallel
+        elif isinstance(store, Station):
+            yield store.name, 1
+    for stage in design.stages:
+        if isinstance(stage, Inverter):
+            yield stage.name, 1
+        elif isinstance(stage, Converter):
+            yield stage.name, stage.parallel
+
+
+def _cables(context: Context) -> Iterator[SideCable]:
+    for one in context.cables.values():
+        choice, fuse = one.choice, one.fuse or one.proposal.fuse
+        if choice is None:
+            continue
+        leads = f"{choice.leads} × " if choice.leads > 1 else ""
+        says = f"{leads}{choice.size.name}"
+        if fuse is not None:
+            says += f", {quantity(fuse.amps, 'A')}"
+        yield SideCable(one.run.name, says if one.chosen else f"({says})")

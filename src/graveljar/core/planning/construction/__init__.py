@@ -1,0 +1,34 @@
+"""Building: what a person asks for, as edits to the document."""
+
+from graveljar.core.planning.construction.asks import (
+    AddFeed,
+    AddInverter,
+    AddLink,
+    AddRail,
+    AddStore,
+    Ask,
+    MoveLoads,
+    PutRegulator,
+    RemoveStage,
+    RemoveStore,
+)
+from graveljar.core.planning.construction.build import build
+from graveljar.core.planning.construction.built import Built
+from graveljar.core.planning.construction.stores import BLANK_INPUTS, BLANK_OUTLETS
+
+__all__ = [
+    "BLANK_INPUTS",
+    "BLANK_OUTLETS",
+    "AddFeed",
+    "AddInverter",
+    "AddLink",
+    "AddRail",
+    "AddStore",
+    "Ask",
+    "Built",
+    "MoveLoads",
+    "PutRegulator",
+    "RemoveStage",
+    "RemoveStore",
+    "build",
+]

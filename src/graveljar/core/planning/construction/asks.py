@@ -1,0 +1,100 @@
+"""What may be asked for: a rail, a stage, a store, a link, a move, a removal."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from graveljar.core.model import BatteryFigures, StationFigures
+from graveljar.core.model.design import MOST_LOADS
+from graveljar.core.model.fields import Id, Name, Part, ShelfCopy, Volts
+
+Loads = Annotated[tuple[Id, ...], Field(max_length=MOST_LOADS, strict=False)]
+
+
+class AddRail(Part):
+    """A DC rail of so many volts [V] `on` another; without `loads`, those it suits move there."""
+
+    ask: Literal["rail"]
+    on: Id
+    volts: Volts
+    loads: Loads | None = None
+
+
+class AddInverter(Part):
+    """An AC rail; without `loads`, mains appliances that are on no rail move there."""
+
+    ask: Literal["inverter"]
+    on: Id
+    loads: Loads | None = None
+
+
+class AddFeed(Part):
+    """A plain fused feed."""
+
+    ask: Literal["feed"]
+    on: Id
+    loads: Loads | None = None
+
+
+class PutRegulator(Part):
+    """A regulating converter before one load, on the rail it hangs on."""
+
+    ask: Literal["regulator"]
+    before: Id
+
+
+class MoveLoads(Part):
+    """Loads to another rail, or to none."""
+
+    ask: Literal["move"]
+    loads: Loads
+    to: Id | None
+
+
+class RemoveStage(Part):
+    """A stage away: its loads to another rail or none, stages on it to the rail before it."""
+
+    ask: Literal["remove"]
+    stage: Id
+    loads_to: Id | None
+
+
+class AddStore(Part):
+    """A store more: a bank, a station, a vehicle; with the figures of a part, if one is taken."""
+
+    ask: Literal["store"]
+    what: Literal["bank", "station", "vehicle"]
+    name: Name | None = None
+    battery: BatteryFigures | None = None
+    station: StationFigures | None = None
+    shelf: ShelfCopy | None = None
+
+
+class RemoveStore(Part):
+    """A store away, with the stages and links on it; its loads hang on no rail then."""
+
+    ask: Literal["remove store"]
+    store: Id
+
+
+class AddLink(Part):
+    """A rail led into a station, or a bank; without an input, the one it suits best."""
+
+    ask: Literal["link"]
+    rail: Id
+    to: Id
+    input: Id | None = None
+
+
+Ask = Annotated[
+    AddRail
+    | AddInverter
+    | AddFeed
+    | PutRegulator
+    | MoveLoads
+    | RemoveStage
+    | AddStore
+    | RemoveStore
+    | AddLink,
+    Field(discriminator="ask"),
+]

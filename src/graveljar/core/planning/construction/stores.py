@@ -1,0 +1,181 @@
+"""Stores and links: what is asked for as edits to the document."""
+
+from typing import Any
+
+from graveljar.core.context import Context
+from graveljar.core.model import (
+    AcOutlet,
+    Bank,
+    Battery,
+    ChargeInput,
+    DcPort,
+    Design,
+    Link,
+    Station,
+    Vehicle,
+    Window,
+)
+from graveljar.core.model.patch import Edit, apply, free_id
+from graveljar.core.model.references import rail_kinds, store_of
+from graveljar.core.model.stations import Mode
+from graveljar.core.network.charge_input import fit_link
+from graveljar.core.network.rails import rails_of
+from graveljar.core.planning.construction.asks import AddLink, AddStore, RemoveStore
+from graveljar.core.planning.construction.built import Built, refused
+from graveljar.core.views.links import link_rows
+
+# A station nobody described: one AC outlet, one DC port, a DC and a mains input. Ours.
+BLANK_OUTLETS = (AcOutlet(id="ac"), DcPort(id="dc-12v"))
+BLANK_INPUTS = (
+    ChargeInput(
+        id="dc-in",
+        modes=(
+            Mode(name="Car", amps=8.0, chosen_by="connector"),
+            Mode(name="Solar", amps=12.0, chosen_by="connector"),
+        ),
+        most_w=200.0,
+    ),
+    ChargeInput(
+        id="mains",
+        name="Mains input",
+        supply="ac",
+        accepts=Window(least_v=200.0, most_v=250.0),
+        modes=(Mode(name="Mains", amps=10.0),),
+        most_w=300.0,
+        plug="mains socket",
+        polarity="marked",
+    ),
+)
+
+
+def blank_outlets(ac_volts: float) -> tuple[AcOutlet | DcPort, ...]:
+    """The outlets of a station nobody described, in a place with so many volts of mains. [V]"""
+    ac, dc = BLANK_OUTLETS
+    return ac.model_copy(update={"volts": ac_volts}), dc
+
+
+def blank_inputs(ac_volts: float) -> tuple[ChargeInput, ...]:
+    """Its inputs, the mains one for the volts of the place. [V]"""
+    dc, ac = BLANK_INPUTS
+    window = Window(least_v=round(0.87 * ac_volts), most_v=round(1.09 * ac_volts))
+    return dc, ac.model_copy(update={"accepts": window})
+
+
+def add_store(design: Design, ask: AddStore) -> Built:
+    """A store more, behind the others."""
+    new_id = free_id(design, ask.what)
+    match ask.what:
+        case "bank":
+            figures = ask.battery.model_dump(mode="json") if ask.battery else {}
+            battery = Battery().model_dump(mode="json") | figures
+            battery |= {"name": ask.name or "Battery", "shelf": _copy(ask)}
+            new = Bank(id=new_id, name=ask.name or "Bank").model_dump(mode="json")
+            new["battery"] = battery
+        case "station":
+            new = _station(design, ask, new_id)
+        case _:
+            new = Vehicle(id=new_id, name=ask.name or "Vehicle").model_dump(mode="json")
+    edits = (Edit("add", "/stores/-", new),)
+    apply(design, edits)
+    return Built(f"add {new['name']}", (), new_id, (), edits)
+
+
+def _copy(ask: AddStore) -> dict[str, Any] | None:
+    return None if ask.shelf is None else ask.shelf.model_dump(mode="json")
+
+
+def _station(design: Design, ask: AddStore, new_id: str) -> dict[str, Any]:
+    blank = Station(
+        id=new_id,
+        name=ask.name or "Power station",
+        outlets=blank_outlets(design.setting.ac_volts),
+        inputs=blank_inputs(design.setting.ac_volts),
+        provenance="label" if ask.station else "rule of thumb",
+    )
+    figures = ask.station.model_dump(mode="json") if ask.station else {}
+    new = blank.model_dump(mode="json") | figures | {"shelf": _copy(ask)}
+    # Its outlets make rails of the design: ids that nothing else has.
+    for outlet in new["outlets"]:
+        outlet["id"] = free_id(design, f"{new_id}-{outlet['id']}"[:36])
+    return new
+
+
+def remove_store(design: Design, ask: RemoveStore) -> Built:
+    """A store away with all that hangs on it."""
+    store = next((x for x in design.stores if x.id == ask.store), None)
+    if store is None:
+        raise refused("/store", f"“{ask.store}” is not a store here.")
+    if len(design.stores) == 1:
+        raise refused("/store", f"{store.name} is the only store; a design needs one.")
+    moved = tuple(
+        load.id
+        for load in design.loads
+        if load.rail is not None and store_of(design, load.rail) == store.id
+    )
+    edits = [
+        Edit("replace", f"/loads/{i}/rail", None)
+        for i, load in enumerate(design.loads)
+        if load.id in moved
+    ]
+    # From the last on, so that places hold.
+    for part, things in (("links", design.links), ("stages", design.stages)):
+        for i in reversed(range(len(things))):
+            thing = things[i]
+            to_it = isinstance(thing, Link) and thing.to == store.id
+            if to_it or store_of(design, thing.rail) == store.id:
+                edits.append(Edit("remove", f"/{part}/{i}"))
+    edits.append(Edit("remove", f"/stores/{design.stores.index(store)}"))
+    names = {load.id: load.name for load in design.loads}
+    says = tuple(f"{names[x]} hangs on no rail now." for x in moved)
+    apply(design, edits)
+    return Built(f"remove {store.name}", says, "", moved, tuple(edits))
+
+
+def add_link(design: Design, ask: AddLink) -> Built:
+    """A rail led into a store, in the mode of most amps, with a word on whether it fits."""
+    store = next((x for x in design.stores if x.id == ask.to), None)
+    kind = rail_kinds(design).get(ask.rail)
+    if store is None or isinstance(store, Vehicle):
+        raise refused("/to", f"“{ask.to}” is no station or bank here.")
+    if kind is None or kind == "inside":
+        raise refused("/rail", f"“{ask.rail}” is not a rail here.")
+    port = _port(design, store, ask, kind) if isinstance(store, Station) else None
+    new = Link(
+        id=free_id(design, "lead"),
+        name=f"Lead to {port.name if port else store.name}"[:80],
+        rail=ask.rail,
+        to=store.id,
+        input=port.id if port else None,
+        mode=max(port.modes, key=lambda mode: mode.amps).name if port else None,
+    )
+    edits = (Edit("add", "/links/-", new.model_dump(mode="json")),)
+    after = Context(_checked(design, edits, store.name))
+    row = next(x for x in link_rows(after) if x.id == new.id)
+    return Built(f"lead power into {store.name}", (f"{new.name}: {row.says}.",), new.id, (), edits)
+
+
+def _checked(design: Design, edits: tuple[Edit, ...], name: str) -> Design:
+    try:
+        return apply(design, edits)
+    except ValueError:
+        raise refused("/to", f"{name} would feed itself: links may not form a loop.") from None
+
+
+def _port(design: Design, station: Station, ask: AddLink, kind: str) -> ChargeInput:
+    """The input asked for; else of those for this kind of rail a free one that fits."""
+    taken = {link.input for link in design.links if link.to == station.id}
+    if ask.input is not None:
+        port = station.input(ask.input)
+        if port is None or port.supply != kind:
+            raise refused("/input", f"“{ask.input}” does not take what this rail gives.")
+        return port
+    free = [x for x in station.inputs if x.supply == kind and x.id not in taken]
+    if not free:
+        raise refused("/to", f"{station.name} has no free input for {kind.upper()}.")
+    rails = rails_of(design)
+
+    def suits(port: ChargeInput) -> bool:
+        link = Link(id="lead", rail=ask.rail, to=station.id, input=port.id)
+        return fit_link(rails, station, link) == "fits"
+
+    return max(free, key=suits)

@@ -1,0 +1,29 @@
+"""What a search is asked: which parts, how many, and what is kept back."""
+
+from typing import Annotated
+
+from pydantic import Field
+
+from graveljar.core.model import Part
+from graveljar.core.planning.shelf import ShelfPart
+
+MOST_PARTS = 500
+
+
+class SearchPart(Part):
+    """A part that may be used. One that is there already (`have`) costs nothing."""
+
+    id: Annotated[str, Field(min_length=1, max_length=80)]
+    part: ShelfPart
+    have: bool = False
+
+
+class SearchAsk(Part):
+    """Bounds of a search.
+
+    `most_strings` in parallel at most; `keep_back` in the place of each chemistry's own [1].
+    """
+
+    parts: Annotated[tuple[SearchPart, ...], Field(max_length=MOST_PARTS, strict=False)]
+    most_strings: Annotated[int, Field(ge=1, le=32)] = 16
+    keep_back: Annotated[float, Field(ge=0, le=0.9)] | None = None

@@ -1,0 +1,164 @@
+"""All parts of a wiring together: who carries what, and the currents that bound the strings."""
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from itertools import product
+from typing import Any
+
+import numpy as np
+
+from graveljar.core.analysis.peak_demand import Asked, asked_by_set
+from graveljar.core.components.battery import at_rest
+from graveljar.core.components.load import one_start_w, one_w
+from graveljar.core.components.stage_loss import converter_amps, loss_of, trusted_surge_w
+from graveljar.core.context import Context
+from graveljar.core.kernel.records import Flags, Records
+from graveljar.core.limits import exceeds
+from graveljar.core.lowering.lower import Lowered, rail_records
+from graveljar.core.model import Converter, Design, Inverter
+from graveljar.core.network.windows import least_input_v
+from graveljar.core.planning.search.systems import Left, Option, System
+from graveljar.core.rules.waveform import hurt_by_steps
+
+
+@dataclass(frozen=True)
+class Combo:
+    """One choice of parts, by their places in a system's options; strings that carry it at least.
+
+    `why` names the rule that sets the strings.
+    """
+
+    options: tuple[Option, ...]
+    strings: int
+    why: str
+
+
+def combos_of(system: System, context: Context, left: Left, most: int) -> list[Combo]:
+    """Choices of parts that carry and start what hangs on them, by labels."""
+    able = [
+        [option for option in options if _carries(context, option, left)]
+        for options in system.places
+    ]
+    rest = at_rest(system.bank)
+    sets = list(_asked_sets(context))
+    found = []
+    for options in product(*able):
+        losses = {x.stage.id: loss_of(x.stage) for x in options}
+        drawn = max((_drawn(asked, losses) for asked in sets), default=0.0)
+        start = max((_start(asked, losses) for asked in sets), default=0.0)
+        cut_outs = [least_input_v(x.stage) for x in options]
+        lowest_v = max(min(cut_outs, default=0.0), rest.empty_v)
+        by_current = drawn / lowest_v / rest.give_a if rest.give_a else 0.0
+        by_start = start / lowest_v / rest.peak_a if rest.peak_a else 0.0
+        strings = max(math.ceil(max(by_current, by_start) - 1e-12), 1)
+        why = ""
+        if strings > 1:
+            why = "bank.current_above_limit" if by_current >= by_start else "bank.start_above_peak"
+        if strings > most:
+            left.note(why, f"{strings} × {system.battery.part.name}")
+            continue
+        found.append(Combo(options, strings, why))
+    return found
+
+
+def _carries(context: Context, option: Option, left: Left) -> bool:
+    """Whether a part carries and starts what hangs on it."""
+    stage = option.stage
+    broken = (
+        _broken_inverter(context, stage)
+        if isinstance(stage, Inverter)
+        else _broken_converter(context, stage)
+    )
+    if broken:
+        left.note(broken, option.source.part.name)
+    return not broken
+
+
+def _broken_inverter(context: Context, stage: Inverter) -> str:
+    asked = context.analysis.demand.asked[stage.id]
+    if exceeds(max(asked.watts, asked.volt_amps), stage.continuous_w):
+        return "inverter.overloaded"
+    surge_w = trusted_surge_w(stage, context.network.assumed["trusted_surge_factor"])
+    if asked.start and exceeds(asked.start.watts, surge_w):
+        return "inverter.start_above_surge"
+    stepped = stage.waveform != "pure sine" and hurt_by_steps(context, stage.id)
+    return "inverter.stepped_wave" if stepped else ""
+
+
+def _broken_converter(context: Context, stage: Converter) -> str:
+    asked = context.analysis.demand.asked[stage.id]
+    amps = converter_amps(stage, context.network.design, context.network.assumed)
+    if exceeds(asked.watts / stage.set_v, amps.limit_a):
+        return "converter.overloaded"
+    start_w = asked.start.watts if asked.start else 0.0
+    return "converter.start_above_peak" if exceeds(start_w / stage.set_v, amps.peak_a) else ""
+
+
+@dataclass(frozen=True)
+class _Set:
+    """What a set of loads that run together asks: of each stage, and straight of the bank. [W]"""
+
+    stages: dict[str, Asked]
+    straight_w: float
+    jump_w: float
+
+
+def _asked_sets(context: Context) -> Iterator[_Set]:
+    for asked in asked_by_set(context.analysis.demand):
+        here = asked["bank"]
+        stages = {name: asked[name] for name, _ in here.stages}
+        jumps = [one_start_w(load, context.network.assumed) - one_w(load) for load in here.loads]
+        yield _Set(stages, here.straight_w, max(jumps, default=0.0))
+
+
+def _drawn(asked: _Set, losses: dict[str, Any]) -> float:
+    return asked.straight_w + sum(
+        float(losses[name].dc_w(x.watts)) for name, x in asked.stages.items()
+    )
+
+
+def _start(asked: _Set, losses: dict[str, Any]) -> float:
+    """The most drawn while one of them starts. [W]"""
+    total = _drawn(asked, losses)
+    most = total + asked.jump_w
+    for name, x in asked.stages.items():
+        if x.start is not None:
+            more = losses[name].dc_w(x.start.watts) - losses[name].dc_w(x.watts)
+            most = max(most, total + float(more))
+    return most
+
+
+def least_strings(lowered: Lowered, counted: Flags, until_h: float, design: Design) -> int:
+    """Fewer strings than this hold less than what the counted loads alone take.
+
+    By the highest volts, the warmest hour and without any loss: no system is passed over for it.
+    """
+    day, store = lowered.day, lowered.store_records[0]
+    daily_wh = float((day.demand[:, counted, 0].sum(axis=1) * np.diff(day.edges)).sum())
+    whole_days = math.floor(until_h / 24.0)
+    goal = design.goal
+    wh = whole_days * daily_wh * (1 + goal.guess_margin)
+    ah = float(store["ah"] * (store["begin"] - 1.0 + day.warmth.max() * (1.0 - store["floor"])))
+    held_wh = ah * float(day.curve[0, :, 1].max()) * (1 - goal.ageing_margin)
+    return max(math.ceil(wh / held_wh - 1e-9), 1)
+
+
+def rows_of(system: System, lowered: Lowered, combos: list[Combo]) -> Records:
+    """Records of the rails of each choice of parts, shape (N, R)."""
+    base = lowered.rail_records
+    rows = np.repeat(base[None, :], len(combos), axis=0)
+    for place, options in enumerate(system.places):
+        made = {}
+        for option in options:
+            stages = list(system.design.stages)
+            stages[place] = option.stage
+            design = system.design.model_copy(update={"stages": tuple(stages)})
+            made[id(option)] = rail_records(design, lowered)[place + 1]
+        rows[:, place + 1] = [made[id(combo.options[place])] for combo in combos]
+    return rows.view(np.recarray)
+
+
+def facts_of(system: System) -> Context:
+    """Context of a system with its first options."""
+    return Context(system.design)

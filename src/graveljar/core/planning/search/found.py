@@ -1,0 +1,86 @@
+"""What a search gives, as it goes on."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from graveljar.core.model import Design
+
+Best = Literal["cheapest", "lightest", "longest", "simplest"]
+
+
+@dataclass(frozen=True)
+class Used:
+    """Parts of a system: a name, how many, what they cost and weigh, None where unsaid."""
+
+    name: str
+    count: int
+    price: float | None
+    mass_kg: float | None
+    have: bool
+
+
+@dataclass(frozen=True)
+class Found:
+    """A system that breaks no rule. Hours until a must-load stops, None up to the horizon. [h]
+
+    `price` and `mass_kg` are None where that of a part is unsaid; `boxes` are its batteries,
+    inverters and converters. `decided` says in words what made it so.
+    """
+
+    key: str
+    title: str
+    system_v: float
+    strategy: Literal["DC first", "AC for all"]
+    strings: int
+    series: int
+    price: float | None
+    mass_kg: float | None
+    hours: float | None
+    boxes: int
+    used: tuple[Used, ...]
+    decided: str
+    design: Design
+
+    @property
+    def weighed(self) -> tuple[float, float, float, float]:
+        """What is weighed, the less the better: price, mass, hours (less than 0), boxes."""
+        inf = float("inf")
+        hours = inf if self.hours is None else self.hours
+        price = inf if self.price is None else self.price
+        mass = inf if self.mass_kg is None else self.mass_kg
+        return price, mass, -hours, float(self.boxes)
+
+
+@dataclass(frozen=True)
+class Broken:
+    """A near miss: what breaks one rule only, and which; `count` systems break it."""
+
+    rule: str
+    title: str
+    example: str
+    price: float | None
+    count: int
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How far a search is: wirings of `total` tried, and the whole systems decided on in them."""
+
+    tried: int
+    total: int
+    candidates: int
+
+
+@dataclass(frozen=True)
+class Searched:
+    """The end of a search: none of `best` is worse than another in all that is weighed.
+
+    `candidates` are whole systems decided on, `runs` those the engine was needed for.
+    """
+
+    best: tuple[Found, ...]
+    picks: dict[Best, str]
+    broken: tuple[Broken, ...]
+    candidates: int
+    runs: int
+    why_none: str

@@ -1,0 +1,120 @@
+"""A system in words: its parts, what they cost, what decided it, why nothing was found."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Final
+
+import numpy as np
+
+from graveljar.core.model import Design
+from graveljar.core.planning.search.ask import SearchAsk, SearchPart
+from graveljar.core.planning.search.combos import Combo
+from graveljar.core.planning.search.found import Found, Used
+from graveljar.core.planning.search.systems import Left, System, with_stages
+from graveljar.core.planning.shelf import BatteryPart, InverterPart
+from graveljar.core.text import quantity
+
+RULES: Final = {
+    "bank.current_above_limit": "the amps all of it draws",
+    "bank.start_above_peak": "the amps of the worst start",
+    "run.must_stops_early": "the hours, with the margins",
+    "start.trips_low": "the dip of the highest start",
+}
+
+
+# How far a system got that broke a rule of this kind, the farthest first.
+_FAR: Final = ("run", "window", "start", "network", "bank", "converter", "inverter", "load")
+
+
+def _far(rule: str) -> int:
+    kind = rule.split(".", maxsplit=1)[0]
+    return _FAR.index(kind) if kind in _FAR else len(_FAR)
+
+
+def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Found:
+    """A system as it is shown."""
+    used = tuple(_used(system, combo, strings))
+    stages = [option.stage for option in combo.options]
+    count = strings * system.bank.series
+    title = f"{count} × {system.battery.part.name}"
+    if stages:
+        title += ", " + ", ".join(stage.name for stage in stages)
+    return Found(
+        key="|".join([system.battery.id, str(system.bank.series), system.strategy]
+                     + [f"{o.stage.id}={o.source.id}" for o in combo.options] + [f"{strings:03}"]),
+        title=title,
+        system_v=system.system_v,
+        strategy=system.strategy,
+        strings=strings,
+        series=system.bank.series,
+        price=_sum([x.price for x in used]),
+        mass_kg=_sum([x.mass_kg for x in used]),
+        hours=served_h if np.isfinite(served_h) else None,
+        boxes=count + len(stages),
+        used=used,
+        decided="",
+        design=with_stages(system, stages, strings),
+    )  # fmt: skip
+
+
+def _sum(values: list[float | None]) -> float | None:
+    if any(value is None for value in values):
+        return None
+    return round(sum(value or 0.0 for value in values), 6)
+
+
+def _used(system: System, combo: Combo, strings: int) -> Iterator[Used]:
+    yield _of(system.battery, strings * system.bank.series)
+    for option in combo.options:
+        yield _of(option.source, getattr(option.stage, "parallel", 1))
+
+
+def _of(source: SearchPart, count: int) -> Used:
+    part = source.part
+    price = 0.0 if source.have else part.price
+    return Used(
+        part.name,
+        count,
+        None if price is None else price * count,
+        None if part.mass_kg is None else part.mass_kg * count,
+        source.have,
+    )
+
+
+def decided(found: Found, more: int, why: str) -> Found:
+    """What set the number of its strings."""
+    if more:
+        than = f"{more} more than the fewest that do"
+        return replace(found, decided=f"{found.strings} in parallel, {than}: more hours.")
+    rule = RULES.get(why)
+    if rule is None:
+        return replace(found, decided="One string is enough for the hours and the amps.")
+    fewer = "fewer do not carry them" if why.startswith("bank.") else "fewer fall short"
+    return replace(found, decided=f"{found.strings} in parallel for {rule}: {fewer}.")
+
+
+def why_none(design: Design, ask: SearchAsk, left: Left) -> str:
+    """Why nothing was found, and what to do."""
+    batteries = [x for x in ask.parts if isinstance(x.part, BatteryPart)]
+    if not design.loads:
+        return "There is nothing that has to run. Add loads on the Plan first."
+    if not batteries:
+        return "There is no battery on the shelf. Put one there, or take the starting parts back."
+    inverters = [x.part for x in ask.parts if isinstance(x.part, InverterPart)]
+    if any(load.supply.kind == "ac" for load in design.loads) and not inverters:
+        return "Some loads take mains and there is no inverter on the shelf."
+    if not left.counts:
+        return "No battery on the shelf makes 12, 24 or 48 V with what feeds these loads."
+    # What got farthest tells most: parts that fall out at once always are some.
+    ordered = sorted(left.counts, key=lambda rule: (_far(rule), rule))
+    rule, count = ordered[0], left.counts[ordered[0]]
+    largest = max((x.figures.continuous_w for x in inverters), default=0.0)
+    says = {
+        "inverter.overloaded": "No inverter on the shelf carries what runs together; the largest "
+        f"carries {quantity(largest, 'W', 4)}. Keep loads apart, or put a larger one there.",
+        "inverter.start_above_surge": "No inverter on the shelf starts what starts hardest. Give "
+        "it a soft start, or put a larger one there.",
+        "run.must_stops_early": f"Not even {ask.most_strings} in parallel last to the goal with "
+        "its margins. Shorten the goal, use less, or allow more batteries.",
+    }
+    return says.get(rule, f"All of them break a rule; most of them ({count}) {rule}.")

@@ -1,0 +1,110 @@
+"""A part on the shelf: figures of a battery, inverter, converter or station, and what is noted."""
+
+from typing import Annotated, Final, Literal, Self, TypeVar
+
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
+
+from graveljar.core.model import (
+    BatteryFigures,
+    ConverterFigures,
+    InverterFigures,
+    Part,
+    Provenance,
+    StationFigures,
+)
+from graveljar.core.model.fields import Name
+
+# The figure whose provenance sets the spread of a part in the runtime band.
+DECIDES: Final = {
+    "battery": "ah",
+    "inverter": "full_load",
+    "converter": "full_load",
+    "station": "label_wh",
+}
+
+
+class _Shelved(Part):
+    """What every part has. Price in the user's own money, mass in kg.
+
+    `known_from` tells it of single figures; `provenance` of all others.
+    """
+
+    name: Name
+    price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
+    mass_kg: Annotated[float, Field(ge=0, le=10_000)] | None = None
+    notes: Annotated[str, Field(max_length=1_000)] = ""
+    provenance: Provenance = "label"
+    known_from: Annotated[dict[str, Provenance], Field(max_length=40)] = {}  # noqa: RUF012
+
+
+S = TypeVar("S", bound=_Shelved)
+
+
+class BatteryPart(_Shelved):
+    """A battery."""
+
+    kind: Literal["battery"]
+    figures: BatteryFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, BatteryFigures)
+
+
+class InverterPart(_Shelved):
+    """An inverter."""
+
+    kind: Literal["inverter"]
+    figures: InverterFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, InverterFigures)
+
+
+class ConverterPart(_Shelved):
+    """A DC-DC converter."""
+
+    kind: Literal["converter"]
+    figures: ConverterFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, ConverterFigures)
+
+
+class StationPart(_Shelved):
+    """A power station."""
+
+    kind: Literal["station"]
+    figures: StationFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, StationFigures)
+
+
+AnyPart = BatteryPart | InverterPart | ConverterPart | StationPart
+ShelfPart = Annotated[AnyPart, Field(discriminator="kind")]
+
+
+def _check_known(part: S, figures: type[Part]) -> S:
+    for name in part.known_from:
+        if name not in figures.model_fields:
+            raise PydanticCustomError(
+                "unknown_figure", "has no figure “{name}” to be known from", {"name": name[:40]}
+            )
+    return part
+
+
+def spread_from(part: AnyPart) -> Provenance:
+    """Where the figure that decides the runtime is known from.
+
+    Examples
+    --------
+    >>> spread_from(BatteryPart(kind="battery", name="Pack", figures=BatteryFigures(),
+    ...                         known_from={"ah": "measured"}))
+    'measured'
+    """
+    return part.known_from.get(DECIDES[part.kind], part.provenance)

@@ -1,0 +1,158 @@
+"""Whether parts of the shelf suit a place in a design, told before one is taken."""
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from pydantic import ValidationError
+
+from graveljar.core.components.battery import at_rest
+from graveljar.core.components.stage_loss import converter_amps
+from graveljar.core.context import Context
+from graveljar.core.errors import InvalidDocument, Problem
+from graveljar.core.limits import exceeds
+from graveljar.core.model import Bank, Converter, Design, Inverter, Stage, Station
+from graveljar.core.network.rails import rails_of
+from graveljar.core.network.windows import LABEL_TOLERANCE, MAINS_TOLERANCE, fit_stage
+from graveljar.core.planning.shelf.part import AnyPart, BatteryPart, StationPart
+from graveljar.core.text import quantity
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A part of the shelf, by its id."""
+
+    id: str
+    part: AnyPart
+
+
+@dataclass(frozen=True)
+class Suit:
+    """Whether a part suits a place, and why."""
+
+    id: str
+    suits: bool
+    why: str
+
+
+def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[Suit, ...]:
+    """Judge every part of the right kind for a store or stage, those that suit first.
+
+    Raises
+    ------
+    InvalidDocument : `subject` is neither a store nor a stage that parts are made for.
+    """
+    things = {thing.id: thing for thing in (*design.stores, *design.stages)}
+    thing = things.get(subject)
+    if isinstance(thing, Bank):
+        found = list(_batteries(design, thing, shelf))
+    elif isinstance(thing, Station):
+        found = list(_stations(thing, shelf))
+    elif isinstance(thing, Inverter | Converter):
+        found = list(_stages(design, thing, shelf))
+    else:
+        message = f"“{subject}” is nothing a part of the shelf could be."
+        raise InvalidDocument(message, (Problem("/subject", "no_such_part", message),))
+    return tuple(sorted(found, key=lambda suit: not suit.suits))
+
+
+def _stages(
+    design: Design, stage: Inverter | Converter, shelf: Sequence[Candidate]
+) -> Iterator[Suit]:
+    for candidate in shelf:
+        if candidate.part.kind == stage.kind:
+            why = _judge(design, stage, _taken(stage, candidate))
+            yield Suit(candidate.id, suits=why.startswith("fits"), why=why)
+
+
+def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Converter | None) -> str:
+    """Whether a stage with a part's figures does its work: by volts, then running, then starts."""
+    if taken is None:
+        return "its figures do not go with what is set here"
+    stages = tuple(taken if x is stage else x for x in design.stages)
+    context = Context(design.model_copy(update={"stages": stages}))
+    fit = fit_stage(context.network.rails, taken)
+    if fit != "fits":
+        return f"volts: what arrives is {fit}" if "above" in fit else f"volts: {fit}"
+    if isinstance(stage, Converter) and isinstance(taken, Converter) and not _same(taken, stage):
+        return f"gives {quantity(taken.set_v, 'V')}"
+    asked = context.analysis.demand.asked[stage.id]
+    start_w = asked.start.watts if asked.start else asked.watts
+    if isinstance(taken, Inverter):
+        other = _other_mains(design, taken)
+        if other is not None:
+            return other
+        return _carries(asked.watts, start_w, taken.continuous_w, context.network.surge_w(taken))
+    amps = converter_amps(taken, design, context.network.assumed)
+    return _carries(asked.watts, start_w, taken.set_v * amps.limit_a, taken.set_v * amps.peak_a)
+
+
+def _other_mains(design: Design, taken: Inverter) -> str | None:
+    """What differs between an inverter's output and the mains that appliances are made for."""
+    mains_v, mains_hz = design.setting.ac_volts, design.setting.ac_hz
+    if abs(taken.output_v - mains_v) > MAINS_TOLERANCE * mains_v:
+        return f"gives {quantity(taken.output_v, 'V')}; the mains here is {quantity(mains_v, 'V')}"
+    if taken.output_hz not in (None, mains_hz):
+        return f"gives {taken.output_hz} Hz; the mains here is {mains_hz} Hz"
+    return None
+
+
+def _same(taken: Converter, stage: Converter) -> bool:
+    """Whether two converters give the same volts, as labels go: 12 V and 12.6 V are one."""
+    return abs(taken.set_v - stage.set_v) <= LABEL_TOLERANCE * stage.set_v
+
+
+def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> str:
+    if exceeds(running_w, most_w):
+        asked = quantity(running_w, "W", 4)
+        return f"carries {quantity(most_w, 'W', 4)} of the {asked} that run together"
+    if exceeds(start_w, peak_w):
+        asked = quantity(start_w, "W", 4)
+        return f"starts {quantity(peak_w, 'W', 4)} of the {asked} the worst start asks"
+    return f"fits; {quantity(running_w / most_w, 'share', 2)} of what it carries"
+
+
+def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suit]:
+    """Stations by what they hold; one without the outlets that are used now does not suit."""
+    for candidate in shelf:
+        part = candidate.part
+        if not isinstance(part, StationPart):
+            continue
+        kinds = {outlet.kind for outlet in part.figures.outlets}
+        missing = [x.name for x in station.outlets if x.kind not in kinds]
+        what = quantity(part.figures.label_wh, "Wh", 4)
+        if missing:
+            yield Suit(candidate.id, suits=False, why=f"{what}: nothing like {missing[0]}")
+        else:
+            yield Suit(candidate.id, suits=True, why=what)
+
+
+def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterator[Suit]:
+    for candidate in shelf:
+        part = candidate.part
+        if not isinstance(part, BatteryPart):
+            continue
+        battery = bank.battery.model_copy(update=dict(part.figures))
+        changed = bank.model_copy(update={"battery": battery})
+        stores = tuple(changed if store is bank else store for store in design.stores)
+        after = design.model_copy(update={"stores": stores})
+        rails = rails_of(after)
+        wrong = [stage.name for stage in _on(after, bank) if fit_stage(rails, stage) != "fits"]
+        rest = at_rest(changed)
+        what = f"{quantity(rest.nominal_v, 'V')}, {quantity(rest.wh, 'Wh')} in the bank"
+        if wrong:
+            yield Suit(candidate.id, suits=False, why=f"{what}: its volts do not fit {wrong[0]}")
+        else:
+            yield Suit(candidate.id, suits=True, why=what)
+
+
+def _on(design: Design, bank: Bank) -> Iterator[Stage]:
+    return (stage for stage in design.stages if stage.rail == bank.id)
+
+
+def _taken(stage: Inverter | Converter, candidate: Candidate) -> Inverter | Converter | None:
+    """The stage with the part's figures; None if they do not go together with its own."""
+    figures = candidate.part.figures.model_dump(mode="json")
+    try:
+        return type(stage).model_validate(stage.model_dump(mode="json") | figures)
+    except ValidationError:
+        return None

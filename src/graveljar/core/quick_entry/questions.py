@@ -1,0 +1,113 @@
+"""What a line leaves open, as a question with the lines that would say it plainly."""
+
+from dataclasses import dataclass
+from typing import Final
+
+from graveljar.core.components.load import running_w
+from graveljar.core.model import Load
+from graveljar.core.quick_entry.gather import Said
+from graveljar.core.quick_entry.tokens import Token
+from graveljar.core.text import number, quantity
+
+# Beyond these a reading is asked about first. Ours. [W], [V]
+MOST_W: Final = 20_000.0
+LEAST_V: Final = 3.0
+MOST_V: Final = 400.0
+# Batteries of more volts than this are not charged from USB. Ours. [V]
+USB_BATTERY_V: Final = 5.0
+
+
+@dataclass(frozen=True)
+class Asked:
+    """A question, and what each answer is called and says in a line."""
+
+    text: str
+    ways: tuple[tuple[str, str], ...]
+
+
+def ask(line: str, said: Said, load: Load | None, mains_v: float) -> Asked | None:
+    """What has to be asked before a line may count; None if nothing. [V]"""
+    if said.unsure:
+        return _unsure(line, said.unsure[0])
+    if said.problems:
+        return None
+    return _of_battery(line, said, mains_v) or _of_size(line, said, load)
+
+
+def _of_battery(line: str, said: Said, mains_v: float) -> Asked | None:
+    """Volts and Ah beside watts, or of a battery that USB does not charge."""
+    charge, volts = said.quantities.get("Ah"), said.quantities.get("V")
+    watts = said.quantities.get("W")
+    if charge is None or volts is None or volts.wave:
+        return None
+    wh = charge.value * volts.value
+    if watts is not None:
+        return Asked(
+            f"{watts.text} is power, {charge.text} is the charge of a battery. Which is meant?",
+            (
+                (f"It takes {watts.text}", _without(line, charge)),
+                (f"It charges {quantity(wh, 'Wh')} a day", _charging(line, said, wh)),
+            ),
+        )
+    if volts.value <= USB_BATTERY_V:
+        return None
+    mains = f"{_cut(line, (charge, ''), (volts, ''))} {wh:g} Wh"
+    return Asked(
+        f"A battery of {quantity(wh, 'Wh')}: what charges it?",
+        (
+            ("Its mains charger", f"{mains} {mains_v:g}V~".strip()),
+            (f"{number(volts.value)} V DC", _charging(line, said, wh)),
+        ),
+    )
+
+
+def _charging(line: str, said: Said, wh: float) -> str:
+    """The line of a battery charged once a day from the volts it names."""
+    volts = said.quantities["V"]
+    gone = [(x, "") for unit, x in said.quantities.items() if unit in ("Ah", "W")]
+    return f"{_cut(line, *gone, (volts, f'{volts.value:g}V='))} {wh:g} Wh"
+
+
+def _of_size(line: str, said: Said, load: Load | None) -> Asked | None:
+    """Power or volts beyond what appliances have."""
+    if load is None or said.sure:
+        return None
+    yes = (("Yes, as it is written", f"{line} sure"),)
+    if running_w(load) > MOST_W:
+        what = quantity(running_w(load), "W")
+        return Asked(f"{what} is more than most systems give. Is it meant?", yes)
+    if not LEAST_V <= load.supply.volts <= MOST_V:
+        what = quantity(load.supply.volts, "V")
+        return Asked(f"{what} is unusual for an appliance. Is it meant?", yes)
+    return None
+
+
+def _unsure(line: str, token: Token) -> Asked:
+    if token.kind == "factor":
+        times = number(token.value)
+        rest = _without(line, token)
+        ways = [(f"It starts at {times} times its watts", f"{rest} start {token.text}")]
+        if token.value == int(token.value):
+            ways.append((f"{times} of them", f"{int(token.value)} x {rest}"))
+        return Asked(f"“{token.text}”: so many of them, or their start?", tuple(ways))
+    figure, *unit = token.text.replace("\u00a0", " ").split(" ", 1)
+    tail = f" {unit[0]}" if unit else ""
+    thousand, decimal = figure.replace(",", ""), f"{float(figure.replace(',', '.')):g}"
+    return Asked(
+        f"“{figure}” can be read in two ways.",
+        tuple(
+            (f"{plain}{tail}".strip(), f"{line[: token.start]}{plain}{tail}{line[token.end :]}")
+            for plain in (thousand, decimal)
+        ),
+    )
+
+
+def _without(line: str, gone: Token) -> str:
+    return _cut(line, (gone, ""))
+
+
+def _cut(line: str, *cuts: tuple[Token, str]) -> str:
+    """A line with some tokens said differently, or left out."""
+    for token, new in sorted(cuts, key=lambda cut: -cut[0].start):
+        line = line[: token.start] + new + line[token.end :]
+    return " ".join(line.split())

@@ -1,0 +1,55 @@
+"""What quick entry gives back."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from graveljar.core.model import Load
+
+
+@dataclass(frozen=True)
+class Mark:
+    """A stretch of the line, from `start` up to `end`, and what was made of it.
+
+    "read" was understood, "name" became part of the name, "set aside" was understood and is
+    not needed (an adapter's INPUT, a frequency), "problem" could not be read.
+    """
+
+    start: int
+    end: int
+    kind: Literal["read", "name", "set aside", "problem"]
+    text: str
+
+
+@dataclass(frozen=True)
+class Option:
+    """One way to read a line that can be read in more than one: the line that says it plainly."""
+
+    label: str
+    line: str
+    summary: str
+    load: Load
+
+
+@dataclass(frozen=True)
+class Question:
+    """What a line leaves open, and the ways to read it."""
+
+    text: str
+    options: tuple[Option, ...]
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A line as understood.
+
+    `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
+    `notes` say what was assumed; `problems` what stands in the way.
+    """
+
+    line: str
+    marks: tuple[Mark, ...]
+    summary: str
+    notes: tuple[str, ...]
+    problems: tuple[str, ...]
+    load: Load | None
+    question: Question | None = None

@@ -1,0 +1,65 @@
+"""Judgements on a design: every rule in order, and what its remedies would change."""
+
+import logging
+from typing import Final
+
+from graveljar.core.context import Context
+from graveljar.core.errors import GravelJarError
+from graveljar.core.rules.cable import CABLE_RULES
+from graveljar.core.rules.converter import CONVERTER_RULES
+from graveljar.core.rules.finding import Finding, Remedy, Rule
+from graveljar.core.rules.fuse import FUSE_RULES
+from graveljar.core.rules.inverter import INVERTER_RULES
+from graveljar.core.rules.joint import JOINT_RULES
+from graveljar.core.rules.link import LINK_RULES
+from graveljar.core.rules.load import LOAD_RULES
+from graveljar.core.rules.run import RUN_RULES
+from graveljar.core.rules.station import STATION_RULES
+from graveljar.core.rules.store import STORE_RULES
+from graveljar.core.rules.window import WINDOW_RULES
+
+# From the joint outward: what is wrongly joined matters before how long it lasts.
+RULES: Final[tuple[Rule, ...]] = (
+    *STORE_RULES,
+    *WINDOW_RULES,
+    *LINK_RULES,
+    *STATION_RULES,
+    *INVERTER_RULES,
+    *CONVERTER_RULES,
+    *FUSE_RULES,
+    *CABLE_RULES,
+    *JOINT_RULES,
+    *LOAD_RULES,
+    *RUN_RULES,
+)
+
+LOG: Final = logging.getLogger(__name__)
+_ORDER: Final = {"stop": 0, "fix": 1, "watch": 2, "note": 3}
+
+
+def judge(context: Context) -> tuple[Finding, ...]:
+    """All findings, the gravest first. A rule that fails costs its findings, and is said."""
+    found: list[Finding] = []
+    for rule in RULES:
+        try:
+            found += rule(context)
+        except GravelJarError:
+            raise
+        except Exception:
+            LOG.exception("rule %s", rule.__name__)
+            found.append(_failed(rule.__name__))
+    return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
+
+
+def _failed(name: str) -> Finding:
+    what = name.replace("_", " ")
+    return Finding(
+        "program.rule_failed",
+        "watch",
+        f"rule-{name}".replace("_", "-"),
+        f"One check could not be made: {what}",
+        "A fault of this program, not of the design. Every other check was made.",
+        (),
+        (Remedy("Judge this one by hand."),),
+        ("design",),
+    )

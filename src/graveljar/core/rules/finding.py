@@ -1,0 +1,44 @@
+"""What a judgement is made of."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from graveljar.core.context import Context
+from graveljar.core.model.patch import Edit
+
+# stop: will damage or hurt. fix: will not do its job. watch: thin margin or bad habit.
+Severity = Literal["stop", "fix", "watch", "note"]
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """A way out: words, and the edits that would take it (none: it happens off the screen)."""
+
+    label: str
+    edits: tuple[Edit, ...] = ()
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A judgement on one subject, with the figures it rests on and what to do.
+
+    `figures` are keys of workings; `subject` is the id of the thing it concerns, or "design".
+    """
+
+    code: str
+    severity: Severity
+    subject: str
+    title: str
+    reason: str
+    figures: tuple[str, ...]
+    remedies: tuple[Remedy, ...]
+    sources: tuple[str, ...]
+
+
+Rule = Callable[[Context], Iterator[Finding]]
+
+
+def identity(finding: Finding) -> tuple[str, str]:
+    """What makes two findings the same: of the hours as a whole there is one of a kind."""
+    return finding.code, "" if finding.code == "run.must_stops_early" else finding.subject

@@ -1,0 +1,236 @@
+"""Rules about fuses: amps between load and cable, volts and amps they can break, where they sit."""
+
+from collections.abc import Iterator
+from typing import Final
+
+from graveljar.core.cables.plan import Planned, kind_of
+from graveljar.core.cables.take import AT_POST_M
+from graveljar.core.components.fuse import LEAST_FACTOR, runs_hot
+from graveljar.core.context import Context
+from graveljar.core.limits import exceeds
+from graveljar.core.model import Fuse
+from graveljar.core.model.patch import Edit
+from graveljar.core.rules.finding import Finding, Remedy, Rule
+from graveljar.core.rules.protection import PROTECTION_RULES, fitting_fuse
+from graveljar.core.text import beyond, number, quantity
+
+# The farthest a main fuse sits from its post. ABYC E-11, from memory. [m]
+MOST_FROM_POST_M: Final = 0.18
+# The same for a lead in a conduit or sheath all the way. ABYC E-11, from memory. [m]
+MOST_SHEATHED_M: Final = 1.0
+
+
+def _fused(context: Context) -> Iterator[tuple[Planned, Fuse]]:
+    for one in context.cables.values():
+        if one.fuse is not None:
+            yield one, one.fuse
+
+
+def below_load(context: Context) -> Iterator[Finding]:
+    """`fuse.below_load`: it blows in use."""
+    for one, fuse in _fused(context):
+        if not exceeds(one.lead_a, fuse.amps):
+            continue
+        key = f"cable.{one.run.subject}"
+        flows, rated = beyond(one.lead_a, fuse.amps, "A")
+        yield Finding(
+            "fuse.below_load",
+            "fix",
+            one.run.subject,
+            f"{flows} can flow to {one.run.name}; its fuse has {rated}",
+            f"{_blows(context, one)} Fuse {quantity(LEAST_FACTOR, 'share')} of the largest current "
+            "that flows for long, or more, on a cable that carries as much.",
+            (f"{key}.lead_a", f"{key}.least_fuse_a"),
+            fitting_fuse(one),
+            ("trade-fuse", "nec-240-6", "iso-8820-3"),
+        )
+
+
+def _blows(context: Context, one: Planned) -> str:
+    """What the run shows of an overloaded fuse, and how well its times are known."""
+    known = one.fuse is not None and one.fuse.kind == "blade"
+    times = "" if known else " No opening times are known for its kind."
+    opened = any(
+        event.subject == one.run.subject and event.what in ("fuse opens", "main fuse opens")
+        for event in context.analysis.run.events
+    )
+    if opened:
+        return f"It opens in use, as the run shows.{times}"
+    return f"With all that is planned it holds; with all that can be plugged in it opens.{times}"
+
+
+def hot(context: Context) -> Iterator[Finding]:
+    """`fuse.runs_hot`: it and its holder carry more than 80 % for long."""
+    for one, fuse in _fused(context):
+        if exceeds(one.lead_a, fuse.amps) or not runs_hot(one.lead_a, fuse.amps):
+            continue
+        share = quantity(one.lead_a / fuse.amps, "share", 2)
+        key = f"cable.{one.run.subject}"
+        yield Finding(
+            "fuse.runs_hot",
+            "watch",
+            one.run.subject,
+            f"{quantity(one.lead_a, 'A')} on a {quantity(fuse.amps, 'A')} fuse are {share} of it",
+            "Fuse, holder and connector get hot and melt. Keep them at 80 % or less, or split "
+            "the load over two fused leads.",
+            (f"{key}.lead_a", f"{key}.least_fuse_a"),
+            fitting_fuse(one),
+            ("trade-fuse",),
+        )
+
+
+def volts_too_low(context: Context) -> Iterator[Finding]:
+    """`fuse.volts_too_low`: it cannot break the volts of the full store; an arc goes on."""
+    for one, fuse in _fused(context):
+        bears_v = fuse.volts or kind_of(fuse).volts
+        if bears_v > one.asked.full_v:
+            continue
+        yield Finding(
+            "fuse.volts_too_low",
+            "stop",
+            one.run.subject,
+            f"The fuse of {one.run.name} breaks up to {quantity(bears_v, 'V')}; "
+            f"{quantity(one.asked.full_v, 'V')} are there when full",
+            "Above its volts the arc in a fuse does not go out. The DC rating counts, not the AC "
+            "one, and the volts at full charge, not the nominal ones.",
+            (f"cable.{one.run.subject}.short_a",),
+            fitting_fuse(one),
+            ("fuse-kinds",),
+        )
+
+
+def breaks_too_little(context: Context) -> Iterator[Finding]:
+    """`fuse.breaks_too_little`: a short circuit is more than it can interrupt."""
+    for one, fuse in _fused(context):
+        kind = kind_of(fuse)
+        breaks_a = fuse.breaks_a or kind.breaks_a(one.asked.full_v)
+        if breaks_a > one.must_break_a or kind.volts <= one.asked.full_v:
+            continue
+        flows, breaks = beyond(one.must_break_a, breaks_a, "A", 2)
+        yield Finding(
+            "fuse.breaks_too_little",
+            "stop",
+            one.run.subject,
+            f"A short circuit at {one.run.name} is about {flows}; its fuse ({kind.name}) "
+            f"interrupts {breaks}",
+            "It may burst, or weld shut and go on. The current is the rested volts over the "
+            "resistance of the store and the cable; lithium in parallel has very little.",
+            (f"cable.{one.run.subject}.short_a",),
+            fitting_fuse(one),
+            ("fuse-kinds", "ohm"),
+        )
+
+
+def weak_main(context: Context) -> Iterator[Finding]:
+    """`fuse.weak_main`: the main fuse of a lithium bank is a class T, or states 10 kA."""
+    for one, fuse in _fused(context):
+        kind, must_a = kind_of(fuse), one.asked.least_breaks_a
+        breaks_a = fuse.breaks_a or kind.breaks_a(one.asked.full_v)
+        if not must_a > breaks_a > one.must_break_a:
+            continue
+        yield Finding(
+            "fuse.weak_main",
+            "fix",
+            one.run.subject,
+            f"The main fuse of {one.run.name} ({kind.name}) interrupts {number(breaks_a)} A; "
+            f"a lithium bank wants {number(must_a)} A",
+            "The resistance of lithium batteries is so low, and so little known, that a main fuse "
+            f"is chosen for {number(must_a)} A or more: class T, or one whose datasheet says so.",
+            (f"cable.{one.run.subject}.short_a",),
+            fitting_fuse(one),
+            ("abyc-e-13", "fuse-kinds"),
+        )
+
+
+def no_main(context: Context) -> Iterator[Finding]:
+    """`fuse.no_main`: the leads of a bank have no fuse of their own at the post."""
+    for one in context.cables.values():
+        if one.run.kind != "post" or one.run.joined is None or one.fuse is not None:
+            continue
+        each = "each string" if one.run.strings > 1 else "the bank"
+        yield Finding(
+            "fuse.no_main",
+            "stop",
+            one.run.subject,
+            f"{one.run.name} has no main fuse",
+            f"Nothing stops a short circuit of the leads, about {quantity(one.must_break_a, 'A')}. "
+            f"Fit one at the positive post of {each}, before anything else.",
+            (f"cable.{one.run.subject}.short_a", f"cable.{one.run.subject}.least_fuse_a"),
+            fitting_fuse(one),
+            ("abyc-e-11", "trade-fuse"),
+        )
+
+
+def too_far(context: Context) -> Iterator[Finding]:
+    """`fuse.too_far`: the lead before the main fuse is protected by nothing."""
+    for one, fuse in _fused(context):
+        far_m = fuse.from_post_m
+        if one.run.kind != "post" or far_m is None or far_m <= MOST_FROM_POST_M:
+            continue
+        sheathed = one.cable.installed != "bundled" and far_m <= MOST_SHEATHED_M
+        yield Finding(
+            "fuse.too_far",
+            "watch" if sheathed and one.length_given and not one.conditions.apart else "fix",
+            one.run.subject,
+            f"The main fuse of {one.run.name} sits {quantity(far_m, 'm')} from the post",
+            f"Nothing protects the lead up to it. Within {number(MOST_FROM_POST_M * 100)} cm of "
+            f"the post there is little left to chafe; in a conduit or sheath of its own the lead "
+            f"may be {number(MOST_SHEATHED_M)} m.",
+            (f"cable.{one.run.subject}.short_a",),
+            (
+                Remedy(
+                    f"Move it to {number(AT_POST_M * 100)} cm from the post.",
+                    (Edit("replace", f"{one.run.path}/fuse/from_post_m", AT_POST_M),),
+                ),
+            ),
+            ("abyc-e-11",),
+        )
+
+
+def breaker(context: Context) -> Iterator[Finding]:
+    """`fuse.breaker_unsaid`, `.breaker_both_ways`: what a breaker says of direct current.
+
+    Its volts are for so many poles in series, and many break one way only.
+    """
+    for one, fuse in _fused(context):
+        if fuse.kind != "breaker":
+            continue
+        if fuse.volts is None or fuse.breaks_a is None:
+            yield Finding(
+                "fuse.breaker_unsaid",
+                "watch",
+                one.run.subject,
+                f"The breaker of {one.run.name} does not say what it breaks",
+                "Breakers for mains do not put out an arc of direct current. Enter the DC volts "
+                "and amps it interrupts; volts printed for two poles count only with both in "
+                "series.",
+                (f"cable.{one.run.subject}.short_a",),
+                (Remedy("Read them off its label or datasheet, and enter them."),),
+                ("trade-fuse",),
+            )
+        charged = any(link.to == one.run.subject for link in context.network.design.links)
+        if charged or one.end is not None:
+            yield Finding(
+                "fuse.breaker_both_ways",
+                "watch",
+                one.run.subject,
+                f"Current goes both ways through the breaker of {one.run.name}",
+                "Many DC breakers are polarised: they have a plus and a minus, and put out an arc "
+                "one way only. Where a battery is charged and used through one, it must not be.",
+                (f"cable.{one.run.subject}.short_a",),
+                (Remedy("Use a fuse, or a breaker without polarity."),),
+                ("trade-fuse",),
+            )
+
+
+FUSE_RULES: Final[tuple[Rule, ...]] = (
+    no_main,
+    *PROTECTION_RULES,
+    volts_too_low,
+    breaks_too_little,
+    weak_main,
+    below_load,
+    too_far,
+    breaker,
+    hot,
+)

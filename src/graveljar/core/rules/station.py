@@ -1,0 +1,308 @@
+"""Rules about stations and vehicles: pass-through, sleep, ports, the engine."""
+
+from collections.abc import Iterator
+from itertools import pairwise
+from typing import Final
+
+from graveljar.core.components.fuse import runs_hot
+from graveljar.core.context import Context
+from graveljar.core.limits import exceeds
+from graveljar.core.model import AcOutlet, DcPort, Feed, Plug, Station, Vehicle
+from graveljar.core.model.patch import Edit
+from graveljar.core.network.schedule import middles, within
+from graveljar.core.rules.finding import Finding, Remedy, Rule
+from graveljar.core.text import beyond, duration, listed, quantity
+from graveljar.core.views.links import combined_wh, feeds_station
+
+# Volts a USB port gives until it is asked for more, with their tolerance. Common practice. [V]
+USB_V: Final = 5.5
+# Amps of plugs by their kind, of barrels those of 8 mm; common practice. [A]
+PLUG_A: Final = {"vehicle socket": 10.0, "barrel": 10.0, "USB": 5.0}
+
+
+def no_pass_through(context: Context) -> Iterator[Finding]:
+    """`station.no_pass_through`: its loads want power while it is plugged in to charge."""
+    analysis = context.analysis
+    for place, link in enumerate(context.network.design.links):
+        station = feeds_station(context, link.id)
+        if station is None or station.pass_through or analysis.feedings[link.id].fit != "fits":
+            continue
+        on = analysis.lowered.day.plugged[:, analysis.lowered.place[link.id]]
+        charging_h = middles(analysis.lowered.day.edges)[on]
+        missed = [
+            load.name
+            for load in analysis.lowered.loads
+            if context.network.rails[str(load.rail)].store == station.id
+            and within(analysis.lowered.tables[load.id].runs, charging_h).any()
+        ]
+        if not missed:
+            continue
+        free = _free_spans(context, station.id)
+        edits: tuple[Edit, ...] = ()
+        if free:
+            times = {"kind": "windows", "windows": free}
+            edits = (Edit("replace", f"/links/{place}/times", times),)
+        yield Finding(
+            "station.no_pass_through",
+            "fix",
+            station.id,
+            f"{station.name} cannot charge and run {missed[0]} together",
+            "Its outlets are off while it is plugged in: charging and running take turns.",
+            (),
+            (Remedy("Charge it only while nothing on it runs.", edits),),
+            ("trade-growing",),
+        )
+
+
+def _free_spans(context: Context, station: str) -> list[dict[str, float]]:
+    """Times of day at which nothing on a station runs, at most twelve. [h]"""
+    analysis = context.analysis
+    edges = analysis.lowered.day.edges
+    spans: list[dict[str, float]] = []
+    runs = [
+        span
+        for load in analysis.lowered.loads
+        if context.network.rails[str(load.rail)].store == station
+        for span in analysis.lowered.tables[load.id].runs
+    ]
+    for (begin, end), busy in zip(pairwise(edges), within(runs, middles(edges)), strict=True):
+        if busy:
+            continue
+        if spans and spans[-1]["to_h"] == float(begin):
+            spans[-1]["to_h"] = float(end)
+        else:
+            spans.append({"from_h": float(begin), "to_h": float(end)})
+    return spans if len(spans) <= 12 else []
+
+
+def falls_asleep(context: Context) -> Iterator[Finding]:
+    """`station.falls_asleep`: so little is asked of it that it switches itself off."""
+    for event in context.analysis.run.events:
+        if event.what != "switches itself off":
+            continue
+        station = context.network.station(event.subject)
+        if station is None:
+            continue
+        s = context.network.design.stores.index(station)
+        yield Finding(
+            "station.falls_asleep",
+            "fix",
+            station.id,
+            f"{station.name} switches itself off after {duration(event.hours)}, with "
+            f"{quantity(event.charge, 'share', 2)} left",
+            f"Less than {quantity(station.sleeps_below_w, 'W')} are asked of it for "
+            f"{duration(station.sleeps_after_h)}: it takes that for nobody there. It stays "
+            "off until somebody presses its button.",
+            (f"store.{station.id}.usable",),
+            (
+                Remedy(
+                    "Switch its automatic switch-off off, if it has a setting.",
+                    (Edit("replace", f"/stores/{s}/sleeps_below_w", 0.0),),
+                ),
+                Remedy("Put the small loads on a battery and a converter of their own."),
+            ),
+            ("trade",),
+        )
+
+
+def port_overloaded(context: Context) -> Iterator[Finding]:
+    """`station.port_overloaded`: more amps are asked of a sagging port than it gives."""
+    network = context.network
+    for s, station in enumerate(network.design.stores):
+        if not isinstance(station, Station):
+            continue
+        for outlet in station.outlets:
+            stage = network.rails[outlet.id].source
+            if not isinstance(stage, Feed) or outlet.kind != "dc":
+                continue
+            asked_a = (
+                context.analysis.demand.asked[outlet.id].watts / network.rails[outlet.id].nominal_v
+            )
+            if not exceeds(asked_a, outlet.amps):
+                continue
+            asked, gives = beyond(asked_a, outlet.amps, "A")
+            yield Finding(
+                "station.port_overloaded",
+                "fix",
+                outlet.id,
+                f"{asked} are asked of {stage.name}; it gives {gives}",
+                "It switches off, or its connector gets hot.",
+                (),
+                (Remedy(f"Move some loads to another outlet of store {s + 1}."),),
+                ("trade",),
+            )
+
+
+def sum_of_labels(context: Context) -> Iterator[Finding]:
+    """`station.sum_of_labels`: printed Wh are not to be added up as if nothing were lost."""
+    network = context.network
+    for link in network.design.links:
+        feeding = context.analysis.feedings[link.id]
+        key = f"link.{link.id}.combined"
+        outside = network.document_of(
+            network.stores[context.analysis.lowered.place[feeding.source]]
+        )
+        if not feeding.full.watts or isinstance(outside, Vehicle):
+            continue
+        printed = network.rests[link.to].wh + network.rests[feeding.source].wh
+        yield Finding(
+            "station.sum_of_labels",
+            "note",
+            link.id,
+            f"Together they give {quantity(combined_wh(context, link.id), 'Wh')}, not the "
+            f"{quantity(printed, 'Wh')} printed on them",
+            "What is kept back, the converter and the charging each take their share.",
+            (key, f"store.{link.to}.usable", f"store.{feeding.source}.usable"),
+            (Remedy("Count on the lesser figure."),),
+            ("trade-growing",),
+        )
+
+
+def engine_signal(context: Context) -> Iterator[Finding]:
+    """`vehicle.no_engine_signal`, `vehicle.by_voltage`: does it stop when the engine does?
+
+    By voltage or by the ignition wire: both schools; modern alternators vary their volts.
+    """
+    for s, vehicle in enumerate(context.network.design.stores):
+        if not isinstance(vehicle, Vehicle) or not _feeds(context, vehicle.id):
+            continue
+        edit = Edit("replace", f"/stores/{s}/signal", "ignition wire")
+        remedy = Remedy("Lead an ignition (D+) wire to a relay or to its remote input.", (edit,))
+        if vehicle.signal == "none":
+            yield Finding(
+                "vehicle.no_engine_signal",
+                "fix",
+                vehicle.id,
+                f"Nothing tells what hangs on {vehicle.name} that the engine is off",
+                "A converter does not know: it goes on drawing and drains the starter battery.",
+                (),
+                (remedy,),
+                ("trade",),
+            )
+        elif vehicle.signal == "voltage":
+            yield Finding(
+                "vehicle.by_voltage",
+                "note",
+                vehicle.id,
+                f"Told by the volts whether the engine of {vehicle.name} runs",
+                "Modern alternators lower their volts while driving: what listens to volts "
+                "may switch off under way. An ignition wire is more reliable.",
+                (),
+                (remedy,),
+                ("trade",),
+            )
+
+
+def _feeds(context: Context, store: str) -> bool:
+    network = context.network
+    return any(x.rail == store for x in (*network.design.stages, *network.design.links)) or any(
+        load.rail == store for load in network.design.loads
+    )
+
+
+def vehicle_current(context: Context) -> Iterator[Finding]:
+    """`vehicle.current_above_limit`: more than its socket or own DC-DC converter gives.
+
+    Past 1 to 1.5 kW a hybrid's small 12 V battery makes up the rest and sags.
+    """
+    for vehicle in context.network.design.stores:
+        if not isinstance(vehicle, Vehicle):
+            continue
+        needs_a = context.analysis.demand.asked[vehicle.id].watts / vehicle.running_v
+        # What a link would draw of it is said of the link.
+        by_link = any(
+            x.source == vehicle.id and x.full.watts for x in context.analysis.feedings.values()
+        )
+        if by_link or not exceeds(needs_a, vehicle.limit_a):
+            continue
+        asked, gives = beyond(needs_a, vehicle.limit_a, "A")
+        yield Finding(
+            "vehicle.current_above_limit",
+            "fix",
+            vehicle.id,
+            f"{asked} are asked of {vehicle.name}; it gives {gives}",
+            "Past that a fuse blows, or its small battery makes up the rest and sags, with "
+            "the engine or ready mode on.",
+            (f"store.{vehicle.id}.running_design_a",),
+            (Remedy("Ask for less of it, or take it straight from the battery, fused."),),
+            ("trade",),
+        )
+
+
+def plug_hot(context: Context) -> Iterator[Finding]:
+    """`station.plug_hot`: more goes through a plug than 80 % of what plugs of its kind carry."""
+    for station in context.network.design.stores:
+        if not isinstance(station, Station):
+            continue
+        ports = [(x.id, x.name, _plug(x), _port_a(context, x)) for x in station.outlets]
+        for port in station.inputs:
+            mine = [x for x in context.analysis.feedings.values() if x.link.to == station.id]
+            fed_a = sum(max(x.full.amps, x.least.amps) for x in mine if x.link.input == port.id)
+            ports.append((station.id, port.name, port.plug, fed_a))
+        for subject, name, plug, amps in ports:
+            most_a = PLUG_A.get(plug)
+            if most_a is None or not runs_hot(amps, most_a):
+                continue
+            yield Finding(
+                "station.plug_hot",
+                "fix" if exceeds(amps, most_a) else "watch",
+                subject,
+                f"{quantity(amps, 'A')} go through a {plug} at {name}; it carries "
+                f"{quantity(most_a, 'A')}",
+                "Plugs are kept at 80 % of what they carry: above it they get hot, then soft. Set "
+                "the input lower, share the load over two ports, or use a port with another plug.",
+                (),
+                (Remedy("Take less through it."),),
+                ("trade-fuse",),
+            )
+
+
+def _plug(outlet: AcOutlet | DcPort) -> Plug:
+    return outlet.plug if outlet.kind == "dc" else "mains socket"
+
+
+def _port_a(context: Context, outlet: AcOutlet | DcPort) -> float:
+    """The most amps that are asked of a DC port. [A]"""
+    if outlet.kind == "ac":
+        return 0.0
+    return (
+        context.analysis.demand.asked[outlet.id].watts / context.network.rails[outlet.id].nominal_v
+    )
+
+
+def usb_negotiates(context: Context) -> Iterator[Finding]:
+    """`station.usb_negotiates`: a USB port gives more than 5 V only to what asks for it."""
+    for station in context.network.design.stores:
+        if not isinstance(station, Station):
+            continue
+        for outlet in station.outlets:
+            if outlet.kind != "dc" or outlet.plug != "USB" or (outlet.volts or 0.0) <= USB_V:
+                continue
+            mine = [load.name for load in context.analysis.lowered.loads if load.rail == outlet.id]
+            if not mine:
+                continue
+            yield Finding(
+                "station.usb_negotiates",
+                "note",
+                outlet.id,
+                f"{outlet.name} gives {quantity(outlet.volts or 0.0, 'V')} only to what asks for "
+                "it",
+                f"A USB port starts at 5 V. {listed(mine)} must ask for more by USB power "
+                "delivery, or a trigger in the cable must; the cable must bear the amps, above 3 A "
+                "marked for 5 A.",
+                (),
+                (Remedy("Measure the volts at the end of the cable before it is plugged in."),),
+                ("trade",),
+            )
+
+
+STATION_RULES: Final[tuple[Rule, ...]] = (
+    no_pass_through,
+    falls_asleep,
+    port_overloaded,
+    vehicle_current,
+    engine_signal,
+    plug_hot,
+    usb_negotiates,
+    sum_of_labels,
+)

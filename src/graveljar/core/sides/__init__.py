@@ -1,6 +1,0 @@
-"""Side by side: variants of a design, and the schools of the trade as variants ready-made."""
-
-from graveljar.core.sides.schools import Variant, variants_of
-from graveljar.core.sides.side import Side, side_of
-
-__all__ = ["Side", "Variant", "side_of", "variants_of"]

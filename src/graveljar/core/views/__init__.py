@@ -1,0 +1,1 @@
+"""What the screens show, made from the analysis."""

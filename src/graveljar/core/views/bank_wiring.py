@@ -1,0 +1,30 @@
+"""How the batteries of a bank are joined, and where its two cables come off."""
+
+from dataclasses import dataclass
+
+from graveljar.core.model import Bank
+
+
+@dataclass(frozen=True)
+class BankWiring:
+    """How the bank is joined, and which strings, from 0, its two leads come off."""
+
+    store: str
+    series: int
+    parallel: int
+    positive_string: int
+    negative_string: int
+    text: str
+
+
+def wiring_of(bank: Bank) -> BankWiring:
+    """How a bank is joined."""
+    series, parallel = bank.series, bank.parallel
+    if parallel == 1:
+        text = "One string: positive off its first battery, negative off its last."
+    else:
+        text = (
+            "Positive off one end, negative off the other, so that the strings share. "
+            "Leads between them of equal length, a fuse for each string."
+        )
+    return BankWiring(bank.id, series, parallel, 0, parallel - 1, text)

@@ -1,0 +1,122 @@
+"""Links as the screen shows them: what they bring, what binds, what comes out together."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from graveljar.core.analysis.link_operation import Binds, Feeding, Limit
+from graveljar.core.context import Context
+from graveljar.core.model import Station
+from graveljar.core.network.charge_input import LinkFit
+from graveljar.core.text import quantity
+
+
+@dataclass(frozen=True)
+class LinkRow:
+    """A link at work with its source full. [W], [V], [A], [h]
+
+    `held_by` names what binds. `source_a` is what its source gives then, `source_least_a` at its
+    least charge, `wanted_a` what it would give if nothing but converter and input held it back.
+    `says` and `fills` put in words what it brings, and how long it takes to fill its store.
+    """
+
+    id: str
+    name: str
+    rail: str
+    to: str
+    input: str | None
+    fit: LinkFit
+    watts: float
+    volts: float
+    amps: float
+    binds: Binds
+    held_by: str
+    limits: tuple[Limit, ...]
+    source: str
+    source_a: float
+    source_least_a: float
+    wanted_a: float
+    says: str
+    fills: str
+
+
+def link_rows(context: Context) -> Iterator[LinkRow]:
+    """Every link, in the document's order."""
+    for link in context.network.design.links:
+        feeding = context.analysis.feedings[link.id]
+        full = feeding.full
+        yield LinkRow(
+            link.id,
+            link.name,
+            link.rail,
+            link.to,
+            link.input,
+            feeding.fit,
+            full.watts,
+            full.volts,
+            full.amps,
+            full.binds,
+            _held_by(feeding),
+            feeding.limits if full.watts else (),
+            feeding.source,
+            full.source_a,
+            feeding.least.source_a,
+            feeding.wanted.source_a,
+            _says(context, link.id),
+            _fills(context, link.id),
+        )
+
+
+def combined_wh(context: Context, link: str) -> float:
+    """What comes out of a link's store with all that its source has passed through it. [Wh]
+
+    Station usable + outside usable x what of it arrives x charging efficiency.
+    """
+    analysis = context.analysis
+    feeding = analysis.feedings[link]
+    brought = analysis.usable[feeding.source].wh * feeding.way_efficiency * feeding.efficiency
+    return analysis.usable[feeding.link.to].wh + brought
+
+
+def _held_by(feeding: Feeding) -> str:
+    """What binds a link, by its name."""
+    held = feeding.limit(feeding.full.binds)
+    return held.name if held is not None else feeding.full.binds
+
+
+def _says(context: Context, link: str) -> str:
+    feeding = context.analysis.feedings[link]
+    if feeding.fit != "fits":
+        return f"does not charge: what arrives is {feeding.fit}"
+    point = feeding.full
+    if not point.watts:
+        return "does not charge: its source gives nothing"
+    said = f"{quantity(point.watts, 'W')} at {quantity(point.volts, 'V')}"
+    held = feeding.limit(point.binds)
+    if held is None:
+        return said
+    return f"{said}; held by {held.name}, {quantity(held.limit, held.unit)}"
+
+
+def _fills(context: Context, link: str) -> str:
+    """How far a link fills its store with no load on, and what ends that."""
+    charging, feeding = context.analysis.charging[link], context.analysis.feedings[link]
+    if charging is None:
+        return "does not charge"
+    store, source = context.network.names[feeding.link.to], context.network.names[feeding.source]
+    begin, end = (quantity(x, "share", 2) for x in (charging.begin, charging.end))
+    charges = charging.hours > 0
+    goes = f"{store} goes from {begin} to {end}" if charges else f"{store} stays at {begin}"
+    return {
+        "full": f"{store} goes from {begin} to full" if charges else f"{store} is full",
+        "not solved": "no hours: these volts and currents do not settle",
+        "source ends": f"{goes}{'; then' if charges else ':'} {source} gives no "
+        f"{'more' if charges else 'charge'}",
+        "too slow": f"{goes}, and is not full then",
+        "frost": f"{goes}: it takes no charge in frost",
+        "no charge": f"{store} gets no fuller than {end}: it draws as much itself",
+    }[charging.ends]
+
+
+def feeds_station(context: Context, link: str) -> Station | None:
+    """The station a link feeds, if it is one."""
+    return context.network.station(context.analysis.feedings[link].link.to)

@@ -1,0 +1,51 @@
+"""Compiles the engine, or reads what was compiled before: never in a user's first edit."""
+
+from graveljar.core.context import Context
+from graveljar.core.evaluate import evaluate
+from graveljar.core.model import (
+    Anytime,
+    Bank,
+    BatteryFigures,
+    ByWatts,
+    ChargeInput,
+    DcPort,
+    Design,
+    Fuse,
+    Inverter,
+    InverterFigures,
+    Link,
+    Load,
+    Mode,
+    Station,
+    Supply,
+)
+from graveljar.core.planning.search import SearchAsk, SearchPart, search
+from graveljar.core.planning.shelf import BatteryPart, InverterPart
+from graveljar.core.views.timeline import course_of
+
+
+def warm() -> None:
+    """Evaluate a small design, so that every function of the kernel has been called."""
+    lamp = Load(
+        id="lamp",
+        name="Lamp",
+        rail="inverter",
+        supply=Supply(kind="ac", volts=230.0),
+        demand=ByWatts(watts=5.0),
+        when=Anytime(hours=2.0),
+    )
+    design = Design(stages=(Inverter(),), loads=(lamp,))
+    port = ChargeInput(id="in", modes=(Mode(name="One", amps=5.0),))
+    fed = Station(inputs=(port,), outlets=(DcPort(id="port"),), starts_at=0.5)
+    lead = Link(id="lead", rail="bank", to="station", input="in", fuse=Fuse(amps=4.0))
+    for made in (design, design.model_copy(update={"stores": (Bank(), fed), "links": (lead,)})):
+        evaluate(made)
+        course_of(Context(made))
+    pack = BatteryPart(kind="battery", name="Pack", figures=BatteryFigures())
+    inverter = InverterPart(kind="inverter", name="Inverter", figures=InverterFigures())
+    parts = (SearchPart(id="pack", part=pack), SearchPart(id="inverter", part=inverter))
+    list(search(design, SearchAsk(parts=parts)))
+
+
+if __name__ == "__main__":
+    warm()

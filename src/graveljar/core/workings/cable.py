@@ -1,0 +1,250 @@
+"""Workings of each cable run: its amps, resistance, drop, heat, ampacity, fuse, short circuit."""
+
+from graveljar.core.cables.plan import Planned, uneven_share
+from graveljar.core.cables.runs import CableRun, Pulled
+from graveljar.core.components.cable import ambient_factor, bundle_factor, marked, table_a
+from graveljar.core.components.fuse import LEAST_FACTOR
+from graveljar.core.context import Context
+from graveljar.core.model import BankLeads, Feed
+from graveljar.core.tables.conductors import AMPACITIES, COPPER_PER_K
+from graveljar.core.workings.working import Figures, Term, summed
+
+
+def keep_cables(figures: Figures, context: Context) -> None:
+    """Keep the figures of every run, those farthest from a store first: nearer ones add them."""
+    pulled = Pulled(context.analysis)
+    for one in reversed(context.cables.values()):
+        if one.run.kind == "post" or isinstance(one.run.joined, Feed):
+            _keep_added(figures, pulled, one.run)
+        else:
+            _keep_amps(figures, one.run)
+        _keep_lead(figures, context, one)
+        if one.choice is not None:
+            _keep_conductor(figures, context, one)
+            _keep_ampacity(figures, one)
+        _keep_rated(figures, one)
+    for one in context.cables.values():
+        if one.choice is not None:
+            _keep_way(figures, one)
+        _keep_short(figures, context, one)
+
+
+def _key(run: CableRun) -> str:
+    return f"cable.{run.subject}"
+
+
+def _keep_amps(figures: Figures, run: CableRun) -> None:
+    key, amps = _key(run), run.amps
+    volts = Term("nominal volts", run.quick_v, "V")
+    watts = run.watts or amps.design * run.lowest_v
+    figures.add(
+        f"{key}.quick_a", f"{run.name}: amps, quick", amps.quick, "A", "{watts} ÷ {volts}",
+        ("definition",), "Without losses and sag; size nothing by it.",
+        watts=Term("watts given on", amps.quick * run.quick_v, "W"), volts=volts,
+    )  # fmt: skip
+    figures.add(
+        f"{key}.design_a", f"{run.name}: amps for the design", amps.design, "A",
+        "{watts} ÷ {volts}", ("trade",),
+        "What it can be made to draw for long, losses and all, at the lowest volts it works at.",
+        watts=Term("watts drawn", watts, "W"),
+        volts=Term("lowest volts", watts / amps.design if amps.design else run.lowest_v, "V"),
+    )  # fmt: skip
+    start_w = run.start_w or amps.start * run.lowest_v
+    figures.add(
+        f"{key}.start_a", f"{run.name}: amps at the worst start", amps.start, "A",
+        "{watts} ÷ {volts}", ("trade-start",),
+        watts=Term("watts drawn while something starts", start_w, "W"),
+        volts=Term("lowest volts", start_w / amps.start if amps.start else run.lowest_v, "V"),
+    )  # fmt: skip
+
+
+def _keep_added(figures: Figures, pulled: Pulled, run: CableRun) -> None:
+    """A bank's leads and a feed carry what hangs on their rail."""
+    key = _key(run)
+    fixed, loads, _ = pulled.on_rail(run.subject)
+    for end, name, together, value in (
+        ("quick_a", "amps, quick", loads.quick, run.amps.quick),
+        ("design_a", "amps for the design", loads.design, run.amps.design),
+    ):
+        terms = {f"s{i}": figures.term(f"{_key(x)}.{end}", x.name) for i, x in enumerate(fixed)}
+        if together or not terms:
+            terms["loads"] = Term("loads that run together", together, "A")
+        expression = summed(terms)
+        if run.charge_a and end == "design_a":
+            expression = f"max({expression}, {{charge}})"
+            terms["charge"] = Term("most it is charged with", run.charge_a, "A")
+        figures.add(
+            f"{key}.{end}", f"{run.name}: {name}", value, "A", expression, ("trade",),
+            "What the loads can pull, not what the batteries could push: that sizes nothing.",
+            **terms,
+        )  # fmt: skip
+    jump = max(run.amps.start - run.amps.design, 0.0)
+    figures.add(
+        f"{key}.start_a", f"{run.name}: amps at the worst start", run.amps.start, "A",
+        "{design} + {jump}", ("trade-start",),
+        "What starts hardest starts on top of all the others.",
+        design=figures.term(f"{key}.design_a"), jump=Term("more while it starts", jump, "A"),
+    )  # fmt: skip
+
+
+def _keep_lead(figures: Figures, context: Context, one: Planned) -> None:
+    key, run = _key(one.run), one.run
+    design = figures.term(f"{key}.design_a")
+    leads = Term("leads side by side", one.leads, "")
+    if run.strings == 1:
+        figures.add(
+            f"{key}.lead_a", f"{run.name}: amps of one lead", one.lead_a, "A",
+            "{design} ÷ {leads}", ("definition",), design=design, leads=leads,
+        )  # fmt: skip
+        return
+    strings = Term("strings", run.strings, "")
+    limit_a = context.network.banks_by_id[run.subject].battery.bms_a
+    terms = {"design": design, "strings": strings, "one": Term("one gone", 1, "")}
+    without = "{design} ÷ ({strings} − {one})"
+    if limit_a is not None:
+        terms["limit"] = Term("limit of one battery's protection", limit_a, "A")
+        without = f"min({without}, {{limit}})"
+    figures.add(
+        f"{key}.lead_a", f"{run.name}: amps of one string's lead", one.lead_a, "A",
+        f"max({{design}} ÷ {{strings}}, {without}) ÷ {{leads}}", ("assumption",),
+        "With one string gone the others carry its share, up to what protection lets through.",
+        **terms, leads=leads,
+    )  # fmt: skip
+
+
+def _keep_conductor(figures: Figures, context: Context, one: Planned) -> None:
+    key, run, choice = _key(one.run), one.run, one.choice
+    if choice is None:
+        return
+    source = "iec-60228" if choice.size.awg is None else "astm-b258"
+    figures.add(
+        f"{key}.ohm", f"{run.name}: resistance, out and back", choice.ohm * 1000, "mΩ",
+        "{ways} × {length} × {r20} × ({one} + {alpha} × ({c} − {c20})) ÷ {leads}", (source,),
+        "By the size chosen, or the one proposed.",
+        ways=Term("conductors, out and back", 2, ""),
+        length=Term("length, one way", one.cable.length_m, "m"),
+        r20=Term(f"mΩ a metre of {choice.size.name} at 20 °C", choice.size.ohm_per_km, "mΩ/m"),
+        one=Term("as at 20 °C", 1, ""),
+        alpha=Term("more for each degree", COPPER_PER_K, "1/K"),
+        c=Term("temperature of the copper", context.network.assumed["copper_c"], "°C"),
+        c20=Term("of the table", 20, "°C"),
+        leads=Term("leads side by side", choice.leads, ""),
+    )  # fmt: skip
+    ohm = figures.term(f"{key}.ohm")
+    thousand = Term("milli", 1000, "")
+    figures.add(
+        f"{key}.drop_v", f"{run.name}: volts lost", choice.drop_v, "V",
+        "{amps} ÷ {strings} × {ohm} ÷ {thousand}", ("ohm",),
+        "Out and back, with everything on it running.",
+        amps=figures.term(f"{key}.design_a"), strings=Term("strings", run.strings, ""), ohm=ohm,
+        thousand=thousand,
+    )  # fmt: skip
+    figures.add(
+        f"{key}.drop_share", f"{run.name}: share of the volts lost",
+        choice.drop_v / run.volts, "share", "{drop} ÷ {volts}", ("definition",),
+        drop=figures.term(f"{key}.drop_v"), volts=Term("nominal volts", run.volts, "V"),
+    )  # fmt: skip
+    figures.add(
+        f"{key}.heat_w", f"{run.name}: heat", choice.heat_w * run.strings, "W",
+        "{drop} × {amps}", ("definition",), "In both conductors, of all strings and leads.",
+        drop=figures.term(f"{key}.drop_v"), amps=figures.term(f"{key}.design_a"),
+    )  # fmt: skip
+    figures.add(
+        f"{key}.start_drop_v", f"{run.name}: volts lost at the worst start",
+        choice.ohm * run.amps.start / run.strings, "V",
+        "{amps} ÷ {strings} × {ohm} ÷ {thousand}", ("ohm",),
+        amps=figures.term(f"{key}.start_a"), strings=Term("strings", run.strings, ""), ohm=ohm,
+        thousand=thousand,
+    )  # fmt: skip
+
+
+def _keep_ampacity(figures: Figures, one: Planned) -> None:
+    choice, lies = one.choice, one.conditions
+    if choice is None or choice.ampacity_a is None:
+        return
+    table, bears_c = AMPACITIES[lies.school], marked(lies.school, lies.insulation_c)
+    in_table_a = table_a(choice.size, lies.school, lies.insulation_c)
+    together = lies.counted(choice.leads)
+    bundled = bundle_factor(lies.school, together)
+    warm = ambient_factor(lies.school, lies.ambient_c, lies.insulation_c)
+    figures.add(
+        f"{_key(one.run)}.ampacity_a",
+        f"{one.run.name}: amps a lead of {choice.size.name} carries",
+        choice.ampacity_a, "A", "{table} × {warm} × {bundled}", (table.source,),
+        f"By the {lies.school} table, for insulation marked {bears_c:g} °C. A size it does not "
+        "name counts as the largest there that is no larger.",
+        table=Term("of the table", in_table_a or 0.0, "A"),
+        warm=Term(f"share left at {lies.ambient_c:g} °C around it", warm, "share"),
+        bundled=Term(f"share left with {together} conductors together", bundled, "share"),
+    )  # fmt: skip
+
+
+def _keep_rated(figures: Figures, one: Planned) -> None:
+    key, run = _key(one.run), one.run
+    factor = Term("at least", LEAST_FACTOR, "")
+    figures.add(
+        f"{key}.least_fuse_a", f"{run.name}: least fuse", LEAST_FACTOR * one.lead_a, "A",
+        "{factor} × {amps}", ("trade-fuse", "nec-240-6"),
+        "The next size made, and no more than the lead bears.",
+        factor=factor, amps=figures.term(f"{key}.lead_a"),
+    )  # fmt: skip
+    figures.add(
+        f"{key}.least_bar_a", f"{run.name}: least bus bar and shunt",
+        LEAST_FACTOR * run.amps.design, "A", "{factor} × {amps}", ("trade-fuse",),
+        factor=factor, amps=figures.term(f"{key}.design_a"),
+    )  # fmt: skip
+
+
+def _keep_way(figures: Figures, one: Planned) -> None:
+    key, run = _key(one.run), one.run
+    figures.add(
+        f"{key}.way_share", f"{run.name}: volts lost on the whole way", one.way_v / run.volts,
+        "share", "({before} + {own}) ÷ {volts}", ("abyc-e-11",),
+        "From the posts, or the converter that makes the rail, with everything running.",
+        before=Term("lost before it", one.before_v, "V"), own=figures.term(f"{key}.drop_v"),
+        volts=Term("nominal volts", run.volts, "V"),
+    )  # fmt: skip
+
+
+def _keep_short(figures: Figures, context: Context, one: Planned) -> None:
+    key, run, short = _key(one.run), one.run, one.asked.short
+    if short.volts is None or short.ohm is None:
+        figures.add(
+            f"{key}.short_a", f"{run.name}: short-circuit current", one.must_break_a, "A",
+            "{amps}", ("trade",), "Electronics limit it.",
+            amps=Term("let through for a moment", short.amps, "A"),
+        )  # fmt: skip
+        return
+    choice = one.choice
+    own = choice.ohm * choice.leads if choice and not one.asked.main else 0.0
+    where = "Right behind the main fuse." if one.asked.main else (
+        "At the end of its run: nearer to the store the main fuse stands before it."
+    )  # fmt: skip
+    figures.add(
+        f"{key}.short_a", f"{run.name}: short-circuit current its fuse must break",
+        one.must_break_a, "A", "{volts} ÷ ({before} + {own}) × {thousand}", ("ohm",), where,
+        volts=Term("volts of the full store at rest", short.volts, "V"),
+        before=Term("the store and all before it", short.ohm * 1000, "mΩ"),
+        own=Term("one lead of its run", own * 1000, "mΩ"), thousand=Term("milli", 1000, ""),
+    )  # fmt: skip
+    if not isinstance(run.joined, BankLeads) or run.joined.longest_m is None:
+        return
+    _keep_uneven(figures, context, one, run.joined.longest_m)
+
+
+def _keep_uneven(figures: Figures, context: Context, one: Planned, longest_m: float) -> None:
+    run, choice = one.run, one.choice
+    if choice is None:
+        return
+    own = context.network.rests[run.subject].resistance_ohm * run.strings * 1000
+    longest = choice.ohm * 1000 * longest_m / one.cable.length_m
+    figures.add(
+        f"{_key(run)}.uneven", f"{run.name}: share of the current in the shortest lead",
+        uneven_share(context.analysis, one), "share",
+        "{one} ÷ ({one} + {others} × ({own} + {short}) ÷ ({own} + {long}))", ("ohm",),
+        "Current divides by the resistance of battery and lead; the shortest takes most.",
+        one=Term("it", 1, ""), others=Term("other strings", run.strings - 1, ""),
+        own=Term("a string of batteries", own, "mΩ"),
+        short=Term("the shortest lead", choice.ohm * 1000, "mΩ"),
+        long=Term("the longest lead", longest, "mΩ"),
+    )  # fmt: skip

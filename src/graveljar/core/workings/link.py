@@ -1,0 +1,121 @@
+"""Workings of each link: what it brings, what its source gives for it, what comes of both."""
+
+from graveljar.core.analysis.link_operation import Feeding
+from graveljar.core.context import Context
+from graveljar.core.model import Vehicle
+from graveljar.core.text import quantity
+from graveljar.core.views.links import combined_wh
+from graveljar.core.workings.working import Figures, Term, summed
+
+
+def keep_links(figures: Figures, context: Context) -> None:
+    """Keep the figures of every link that charges."""
+    vehicles = {store.id for store in context.network.design.stores if isinstance(store, Vehicle)}
+    for link in context.network.design.links:
+        feeding = context.analysis.feedings[link.id]
+        if not feeding.full.watts:
+            continue
+        _keep_power(figures, feeding)
+        _keep_source(figures, feeding)
+        _keep_refill(figures, context, feeding)
+        if feeding.source not in vehicles:
+            _keep_combined(figures, context, feeding)
+
+
+def _keep_power(figures: Figures, feeding: Feeding) -> None:
+    key, point = f"link.{feeding.link.id}", feeding.full
+    terms = {"volts": Term("volts at the input, under load", point.volts, "V")}
+    parts = []
+    for index, limit in enumerate(feeding.limits):
+        symbol = f"m{index}"
+        # A limit farther up counts by what it lets through to the input, if it is the one.
+        near = limit.binds in ("its mode", "the converter") or limit.name.startswith("fuse of")
+        if limit.unit == "W":
+            terms[symbol] = Term(limit.name, limit.limit, "W")
+            parts.append(f"{{{symbol}}}")
+        elif near and limit.limit * point.volts >= point.watts * (1 - 1e-9):
+            terms[symbol] = Term(limit.name, limit.limit, "A")
+            parts.append(f"{{{symbol}}} × {{volts}}")
+        elif limit.binds == point.binds:
+            terms[symbol] = Term(f"let through by {limit.name}", point.watts, "W")
+            parts.append(f"{{{symbol}}}")
+    figures.add(
+        f"{key}.watts",
+        f"What {feeding.link.name} brings",
+        point.watts,
+        "W",
+        f"min({', '.join(parts)})",
+        ("trade-growing",),
+        "The least of all limits binds: amps of the mode, watts of the input, the converter, "
+        "fuses and leads, the source.",
+        **terms,
+    )
+
+
+def _keep_source(figures: Figures, feeding: Feeding) -> None:
+    key = f"link.{feeding.link.id}"
+    for end, name, point in (
+        ("source_a", "Amps out of the source, full", feeding.full),
+        ("source_least_a", "Amps out of the source at its least charge", feeding.least),
+        ("wanted_a", "Amps it would draw if nothing else held it back", feeding.wanted),
+    ):
+        if not point.watts:
+            continue
+        takers = {f"w{i}": Term(x.name, x.watts, "W") for i, x in enumerate(point.outflows)}
+        figures.add(
+            f"{key}.{end}",
+            name,
+            point.source_a,
+            "A",
+            f"({summed(takers)}) ÷ {{volts}}",
+            ("definition", "ohm"),
+            "Stepping up, the amps before a converter are more than those after it.",
+            volts=Term("volts of the source under load", point.source_v, "V"),
+            **takers,
+        )
+
+
+def _keep_refill(figures: Figures, context: Context, feeding: Feeding) -> None:
+    link = feeding.link.id
+    store = context.network.names[feeding.link.to]
+    for end, name, charging in (
+        ("refill_h", f"Hours to fill {store}", context.analysis.charging[link]),
+        (
+            "from_empty_h",
+            f"Hours to fill {store} from its reserve",
+            context.analysis.charging_from_empty[link],
+        ),
+    ):
+        if charging is None or not charging.hours:
+            continue
+        bulk_to, begin = min(charging.taper, charging.end), quantity(charging.begin, "share", 2)
+        figures.add(
+            f"link.{link}.{end}",
+            name,
+            charging.hours,
+            "h",
+            "{bulk} + {taper}",
+            ("trade-growing",),
+            "Read from a run with no load on and the link plugged in all the time: the charge at "
+            "the start, the limit that binds, what the store draws itself, the source while it "
+            "lasts.",
+            bulk=Term(f"from {begin} to {quantity(bulk_to, 'share', 2)}", charging.bulk_h, "h"),
+            taper=Term("from there on, slower and slower", charging.taper_h, "h"),
+        )
+
+
+def _keep_combined(figures: Figures, context: Context, feeding: Feeding) -> None:
+    key = f"link.{feeding.link.id}"
+    figures.add(
+        f"{key}.combined",
+        "What comes out of both together",
+        combined_wh(context, feeding.link.id),
+        "Wh",
+        "{own} + {outside} × {way} × {charge}",
+        ("trade-growing",),
+        "Never the sum of what is printed: converter and charging take their share.",
+        own=figures.term(f"store.{feeding.link.to}.usable"),
+        outside=figures.term(f"store.{feeding.source}.usable"),
+        way=Term("share that arrives at the input", feeding.way_efficiency, "share"),
+        charge=Term("charging efficiency", feeding.efficiency, "share"),
+    )

@@ -1,0 +1,179 @@
+"""Workings of what is needed."""
+
+import math
+
+from graveljar.core.analysis.bank_sizing import MOST_PARALLEL, Choice, Needed, usable_with
+from graveljar.core.context import Context
+from graveljar.core.network.schedule import DAY_H
+from graveljar.core.workings.working import Figures, Term, summed
+
+
+def keep_needed(figures: Figures, context: Context) -> None:
+    """Keep the figures of the need, and of each choice of system volts."""
+    goal, needed, whole = (
+        context.network.design.goal,
+        context.analysis.needed,
+        context.analysis.whole,
+    )
+    if needed is None:
+        return
+    day = figures.term("day.wh")
+    if whole is not context.analysis:
+        day = Term("a day with every load where it could run", whole.day.wh, "Wh")
+    days, rest_h = divmod(goal.hours, DAY_H)
+    figures.add(
+        "needed.goal_wh",
+        "Use until the goal",
+        needed.goal_wh,
+        "Wh",
+        "{days} × {day} + {rest}",
+        ("definition",),
+        "The last part of a day counts by what runs in it, from the hour of the start.",
+        days=Term("whole days", days, ""),
+        day=day,
+        rest=Term(f"use in the last {rest_h:g} h", whole.day.until(rest_h), "Wh"),
+    )
+    figures.add(
+        "needed.wh",
+        "Least usable energy",
+        needed.usable_wh,
+        "Wh",
+        "{use} × (1 + {guess}) ÷ (1 − {ageing})",
+        ("definition",),
+        use=figures.term("needed.goal_wh"),
+        guess=Term("margin for guesses", goal.guess_margin, "share"),
+        ageing=Term("margin for ageing", goal.ageing_margin, "share"),
+    )
+    carrying = [x for x in whole.network.inverters if whole.demand.asked[x.id].watts]
+    if carrying:
+        terms = {
+            f"i{index}": Term(
+                inverter.name,
+                max(whole.demand.asked[inverter.id].watts,
+                    whole.demand.asked[inverter.id].volt_amps),
+                "W",
+            )
+            for index, inverter in enumerate(carrying)
+        }  # fmt: skip
+        figures.add(
+            "needed.inverter_w",
+            "Least continuous watts of the inverter",
+            needed.inverter_w,
+            "W",
+            f"({summed(terms)}) ÷ {{share}}",
+            ("trade-80",),
+            "All that may run together, by volt-amperes where the power factor is below 1.",
+            **terms,
+            share=Term(
+                "most it should carry", context.network.assumed["inverter_most_share"], "share"
+            ),
+        )
+    for choice in needed.choices:
+        _keep_choice(figures, context, needed, choice)
+
+
+def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Choice) -> None:
+    network = context.network
+    key = f"needed.{choice.series}s"
+    demand, battery = (
+        context.analysis.whole.bank_demands[network.bank.id],
+        network.bank.battery,
+    )
+    figures.add(
+        f"{key}.quick_a",
+        f"Amps at {choice.bank_v:g} V, quick",
+        choice.quick_a,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition", "trade-voltage"),
+        watts=Term("watts of the appliances", demand.useful_w, "W"),
+        volts=Term("bank volts", choice.bank_v, "V"),
+    )
+    figures.add(
+        f"{key}.design_a",
+        f"Amps at {choice.bank_v:g} V, for the design",
+        choice.design_a,
+        "A",
+        "{drawn} ÷ {volts}",
+        ("trade",),
+        drawn=Term("drawn from the bank", demand.drawn_w, "W"),
+        volts=Term(
+            "lowest volts",
+            demand.lowest_v * choice.bank_v / network.rests[network.bank.id].nominal_v,
+            "V",
+        ),
+    )
+    _keep_by_energy(figures, context, needed, choice, key)
+    if choice.by_current is not None and battery.bms_a is not None:
+        figures.add(
+            f"{key}.by_current",
+            "Batteries in parallel by current",
+            choice.by_current,
+            "",
+            "max(up({amps} ÷ {bms}), 1)",
+            ("trade",),
+            amps=figures.term(f"{key}.design_a"),
+            bms=Term("limit of one battery", battery.bms_a, "A"),
+        )
+    figures.add(
+        f"{key}.by_kindness",
+        "Batteries in parallel for long life",
+        choice.by_kindness,
+        "",
+        "max(up({watts} ÷ {volts} ÷ ({rate} × {ah})), 1)",
+        ("trade-kind",),
+        "By the power that lasts an hour a day or more.",
+        watts=Term("power that lasts", needed.long_w, "W"),
+        volts=Term("bank volts", choice.bank_v, "V"),
+        rate=Term("gentle rate", network.assumed["kind_rate_c"], "C"),
+        ah=Term("battery charge", battery.ah, "Ah"),
+    )
+
+
+def _keep_by_energy(
+    figures: Figures, context: Context, needed: Needed, choice: Choice, key: str
+) -> None:
+    network = context.network
+    strings = choice.by_energy
+    tried = min(strings, MOST_PARALLEL)
+    usable = usable_with(
+        network.design,
+        network.bank,
+        context.analysis.whole.day,
+        choice.series,
+        tried,
+    )
+    wh = network.rests[network.bank.id].wh / (network.bank.series * network.bank.parallel)
+    figures.add(
+        f"{key}.each_wh",
+        "Usable energy of one battery",
+        choice.each_wh,
+        "Wh",
+        "{wh} × {share} × {temperature} × {peukert}",
+        ("trade", "peukert"),
+        "In a bank of as many as energy asks for: more strings share the current.",
+        wh=Term("energy by its label", wh, "Wh"),
+        share=figures.term(f"store.{network.bank.id}.share"),
+        temperature=figures.term(f"store.{network.bank.id}.temperature_factor"),
+        peukert=Term("share of the label's Ah at these currents", usable.peukert, "share"),
+    )
+    terms = {
+        "need": figures.term("needed.wh"),
+        "series": Term("in series", choice.series, ""),
+        "each": figures.term(f"{key}.each_wh"),
+    }
+    expression, note = "max(up({need} ÷ ({series} × {each})), 1)", ""
+    if math.ceil(needed.usable_wh / (choice.series * choice.each_wh) - 1e-9) < strings:
+        terms["strings"] = Term("tried one at a time", strings, "")
+        expression = "{strings}"
+        note = "In one string fewer each battery meets a current at which it gives too little."
+    figures.add(
+        f"{key}.by_energy",
+        "Batteries in parallel by energy",
+        strings,
+        "",
+        expression,
+        ("definition",),
+        note,
+        **terms,
+    )

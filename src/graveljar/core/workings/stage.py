@@ -1,0 +1,318 @@
+"""Workings of each stage: what runs together on its rail, what starts, what it draws."""
+
+from graveljar.core.analysis.peak_demand import rail_watts
+from graveljar.core.components.stage_loss import (
+    CHARGED_AFTER,
+    MOST_SURGE_FACTOR,
+    converter_amps,
+    is_large,
+    precharge_s,
+)
+from graveljar.core.context import Context
+from graveljar.core.model import Converter, Inverter
+from graveljar.core.network.windows import least_input_v
+from graveljar.core.workings.working import Figures, Term, summed
+
+
+def keep_stages(figures: Figures, context: Context) -> None:
+    """Keep the figures of every stage, the outermost first: inner ones draw on them."""
+    stages = {stage.id: stage for stage in context.network.stages}
+    for rail in reversed(tuple(context.network.rails)):
+        match stages.get(rail):
+            case Inverter() as inverter:
+                _keep_inverter_label(figures, context, inverter)
+                if is_large(inverter):
+                    _keep_precharge(figures, context, inverter)
+                if context.analysis.works(inverter):
+                    _keep_inverter_running(figures, context, inverter)
+                    _keep_input(figures, context, inverter)
+            case Converter() as converter:
+                _keep_converter_label(figures, context, converter)
+                if context.analysis.works(converter):
+                    _keep_converter_running(figures, context, converter)
+                    _keep_input(figures, context, converter)
+            case _:
+                pass
+
+
+def _keep_inverter_label(figures: Figures, context: Context, inverter: Inverter) -> None:
+    key = f"stage.{inverter.id}"
+    continuous = Term("continuous watts", inverter.continuous_w, "W")
+    nominal = Term("nominal volts", inverter.nominal_v, "V")
+    figures.add(
+        f"{key}.full_quick_a",
+        "Amps at full load, quick",
+        inverter.continuous_w / inverter.nominal_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        "The quick figure leaves losses and sag out; size nothing by it.",
+        watts=continuous,
+        volts=nominal,
+    )
+    figures.add(
+        f"{key}.full_design_a",
+        "Amps at full load, for the design",
+        inverter.continuous_w / (inverter.full_load.efficiency * inverter.accepts.least_v),
+        "A",
+        "{watts} ÷ ({efficiency} × {volts})",
+        ("trade",),
+        "At the cut-out and full-load efficiency: a constant-power load draws most there.",
+        watts=continuous,
+        efficiency=Term("full-load efficiency", inverter.full_load.efficiency, "share"),
+        volts=Term("cut-out volts", inverter.accepts.least_v, "V"),
+    )
+    figures.add(
+        f"{key}.idle_a",
+        "Amps while idle",
+        inverter.idle_w / inverter.nominal_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        watts=Term("idle watts", inverter.idle_w, "W"),
+        volts=nominal,
+    )
+    stated = inverter.surge_s is not None
+    factor = MOST_SURGE_FACTOR if stated else context.network.assumed["trusted_surge_factor"]
+    figures.add(
+        f"{key}.trusted_surge_w",
+        "Surge it is trusted with",
+        context.network.surge_w(inverter),
+        "W",
+        "min({printed}, {factor} × {watts})",
+        ("trade-surge",),
+        printed=Term("printed surge", inverter.surge_w, "W"),
+        factor=Term("trusted multiple", factor, ""),
+        watts=continuous,
+    )
+
+
+def _keep_precharge(figures: Figures, context: Context, inverter: Inverter) -> None:
+    network = context.network
+    figures.add(
+        f"stage.{inverter.id}.precharge_s",
+        f"{inverter.name}: seconds to pre-charge it",
+        precharge_s(network.assumed),
+        "s",
+        "{times} × {ohm} × {mf} ÷ {thousand}",
+        ("definition", "trade"),
+        "After five times R C less than a hundredth of the volts is missing.",
+        times=Term("time constants", CHARGED_AFTER, ""),
+        ohm=Term("resistor", network.assumed["precharge_ohm"], "Ω"),
+        mf=Term("capacitors at its input", network.assumed["inverter_mf"], "mF"),
+        thousand=Term("milli", 1000, ""),
+    )
+
+
+def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverter) -> None:
+    key, asked = f"stage.{inverter.id}", context.analysis.demand.asked[inverter.id]
+    for end, name, value, unit in (
+        ("running_w", "Running together", asked.watts, "W"),
+        ("running_va", "Apparent power together", asked.volt_amps, "VA"),
+    ):
+        terms = {
+            f"l{index}": Term(
+                load.name,
+                rail_watts(context.analysis.lowered, load)
+                / (load.power_factor if unit == "VA" else 1.0),
+                unit,
+            )
+            for index, load in enumerate(asked.loads)
+        }
+        terms |= _links(context, inverter.id)
+        figures.add(
+            f"{key}.{end}",
+            name,
+            value,
+            unit,
+            summed(terms),
+            ("definition",),
+            "The most that runs at one time; of the loads kept apart, the largest alone.",
+            **terms,
+        )
+    figures.add(
+        f"{key}.share",
+        "Share of its continuous watts",
+        max(asked.watts, asked.volt_amps) / inverter.continuous_w,
+        "share",
+        "max({watts}, {va}) ÷ {continuous}",
+        ("trade-80",),
+        watts=figures.term(f"{key}.running_w"),
+        va=figures.term(f"{key}.running_va"),
+        continuous=Term("continuous watts", inverter.continuous_w, "W"),
+    )
+    figures.add(
+        f"{key}.output_a",
+        "Amps out of the inverter",
+        asked.volt_amps / inverter.output_v,
+        "A",
+        "{va} ÷ {volts}",
+        ("definition",),
+        va=figures.term(f"{key}.running_va"),
+        volts=Term("output volts", inverter.output_v, "V"),
+    )
+    if asked.start is not None:
+        figures.add(
+            f"{key}.worst_start_w",
+            f"Worst start: {asked.start.load.name}",
+            asked.start.watts,
+            "W",
+            "{others} + {start}",
+            ("trade-start",),
+            "One appliance starts while everything else that may run is running.",
+            others=Term("running meanwhile", asked.start.others_w, "W"),
+            start=Term("its start", asked.start.one_start_w, "W"),
+        )
+
+
+def _keep_converter_label(figures: Figures, context: Context, converter: Converter) -> None:
+    key, amps = (
+        f"stage.{converter.id}",
+        converter_amps(converter, context.network.design, context.network.assumed),
+    )
+    terms = {
+        "printed": Term("printed amps", converter.continuous_a, "A"),
+        "count": Term("in parallel", converter.parallel, ""),
+        "trust": Term("trust in the label", amps.trust, "share"),
+        "heat": Term("share left in the heat", amps.derated, "share"),
+    }
+    figures.add(
+        f"{key}.good_a",
+        "Amps advised for long here",
+        amps.good_a,
+        "A",
+        "{printed} × {count} × {trust} × {heat}",
+        ("trade",),
+        "Undocumented units are trusted with half; above the knee temperature amps fall.",
+        **terms,
+    )
+    measured = converter.measured_a is not None
+    figures.add(
+        f"{key}.limit_a",
+        "Amps it gives here",
+        amps.limit_a,
+        "A",
+        "{limit} × {count} × {heat}",
+        ("trade",),
+        "Up to its own current limit, by its label or as measured.",
+        limit=Term(
+            "measured limit" if measured else "printed amps",
+            converter.measured_a or converter.continuous_a,
+            "A",
+        ),
+        count=terms["count"],
+        heat=terms["heat"],
+    )
+
+
+def _keep_converter_running(figures: Figures, context: Context, converter: Converter) -> None:
+    key, asked = f"stage.{converter.id}", context.analysis.demand.asked[converter.id]
+    terms = {
+        f"l{index}": Term(load.name, rail_watts(context.analysis.lowered, load), "W")
+        for index, load in enumerate(asked.loads)
+    }
+    terms |= _links(context, converter.id)
+    names = {stage.id: stage.name for stage in context.network.stages}
+    for index, (stage, drawn_w) in enumerate(asked.stages):
+        working = f"stage.{stage}.draws_w"
+        kept = working in figures.by_key
+        terms[f"s{index}"] = Term(names[stage], drawn_w, "W", working if kept else None)
+    figures.add(
+        f"{key}.running_w",
+        "Running together",
+        asked.watts,
+        "W",
+        summed(terms),
+        ("definition",),
+        "The most that runs at one time; of the loads kept apart, the largest alone.",
+        **terms,
+    )
+    volts = Term("set volts", converter.set_v, "V")
+    figures.add(
+        f"{key}.output_a",
+        "Amps out of the converter",
+        asked.watts / converter.set_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        watts=figures.term(f"{key}.running_w"),
+        volts=volts,
+    )
+    good_a = figures.by_key[f"{key}.good_a"].value
+    if good_a:
+        figures.add(
+            f"{key}.share",
+            "Share of the amps advised for long",
+            asked.watts / converter.set_v / good_a,
+            "share",
+            "{amps} ÷ {good}",
+            ("trade",),
+            amps=figures.term(f"{key}.output_a"),
+            good=figures.term(f"{key}.good_a"),
+        )
+    if asked.start is not None:
+        figures.add(
+            f"{key}.start_a",
+            f"Amps out at the worst start: {asked.start.load.name}",
+            asked.start.watts / converter.set_v,
+            "A",
+            "({others} + {start}) ÷ {volts}",
+            ("trade-start",),
+            others=Term("running meanwhile", asked.start.others_w, "W"),
+            start=Term("its start", asked.start.one_start_w, "W"),
+            volts=volts,
+        )
+
+
+def _links(context: Context, rail: str) -> dict[str, Term]:
+    """What links on a rail take of it at their most."""
+    return {
+        f"c{index}": Term(link.name, context.analysis.link_w[link.id], "W")
+        for index, link in enumerate(context.network.design.links)
+        if link.rail == rail
+    }
+
+
+def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter) -> None:
+    network = context.network
+    key, loss = f"stage.{stage.id}", network.losses[stage.id]
+    drawn_w = context.analysis.demand.drawn_w(stage.id)
+    figures.add(
+        f"{key}.draws_w",
+        "Drawn with all running",
+        drawn_w,
+        "W",
+        "{p0} + {k1} × {watts} + {k2} × {watts}²",
+        ("inverter-loss",),
+        "k1 and k2 follow from the idle watts and the efficiencies of the label.",
+        p0=Term("idle, p0", loss.p0, "W"),
+        k1=Term("k1", loss.k1, ""),
+        k2=Term("k2", loss.k2, "1/W"),
+        watts=figures.term(f"{key}.running_w"),
+    )
+    lowest_v = max(least_input_v(stage), network.rails[stage.rail].low_v)
+    if isinstance(stage, Converter) and stage.topology == "linear":
+        figures.add(
+            f"{key}.input_a",
+            "Amps in",
+            figures.by_key[f"{key}.output_a"].value + loss.p0 / network.rails[stage.rail].nominal_v,
+            "A",
+            "{out} + {own} ÷ {volts}",
+            ("definition",),
+            "A linear converter takes the amps it gives; the volts between become heat.",
+            out=figures.term(f"{key}.output_a"),
+            own=Term("its own draw", loss.p0, "W"),
+            volts=Term("volts before it", network.rails[stage.rail].nominal_v, "V"),
+        )
+        return
+    figures.add(
+        f"{key}.input_a",
+        "Amps in",
+        drawn_w / lowest_v,
+        "A",
+        "{drawn} ÷ {volts}",
+        ("trade",),
+        "At the lowest volts it still runs at: a constant-power load draws most there.",
+        drawn=figures.term(f"{key}.draws_w"),
+        volts=Term("lowest volts", lowest_v, "V"),
+    )

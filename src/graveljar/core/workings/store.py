@@ -1,0 +1,248 @@
+"""Workings of each store: at rest, what may be taken out of it, what it has to give."""
+
+from itertools import pairwise
+
+from graveljar.core.components.battery import chemistry_of, temperature_range
+from graveljar.core.context import Context
+from graveljar.core.model import Bank, Station
+from graveljar.core.workings.station import keep_station
+from graveljar.core.workings.working import Figures, Term
+
+
+def keep_stores(figures: Figures, context: Context) -> None:
+    """Keep the figures of every store."""
+    for bank, store in zip(context.network.stores, context.network.design.stores, strict=True):
+        if isinstance(store, Station):
+            keep_station(figures, context, store)
+        else:
+            _keep_rest(figures, context, bank)
+        _keep_usable(figures, context, bank)
+        _keep_currents(figures, context, bank)
+
+
+def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
+    network = context.network
+    key, battery, rest = f"store.{bank.id}", bank.battery, network.rests[bank.id]
+    kind = chemistry_of(battery)
+    volts = Term("battery volts", battery.volts, "V")
+    ah = Term("battery charge", battery.ah, "Ah")
+    series = Term("batteries in series", bank.series, "")
+    parallel = Term("strings in parallel", bank.parallel, "")
+    cells = Term("cells in series", rest.cells, "")
+    by_definition = ("definition",)
+    figures.add(
+        f"{key}.volts",
+        "Bank volts",
+        rest.nominal_v,
+        "V",
+        "{volts} × {series}",
+        by_definition,
+        "Series adds volts and keeps Ah.",
+        volts=volts,
+        series=series,
+    )
+    figures.add(
+        f"{key}.ah",
+        "Bank charge",
+        rest.ah,
+        "Ah",
+        "{ah} × {parallel}",
+        by_definition,
+        "Parallel adds Ah and keeps volts.",
+        ah=ah,
+        parallel=parallel,
+    )
+    figures.add(
+        f"{key}.wh",
+        "Bank energy by its label",
+        rest.wh,
+        "Wh",
+        "{volts} × {ah}",
+        by_definition,
+        volts=figures.term(f"{key}.volts"),
+        ah=figures.term(f"{key}.ah"),
+    )
+    most = Term("cells in series", rest.most_cells, "")
+    if rest.most_cells != rest.cells:
+        most = Term("cells in series, at most: its label does not say", rest.most_cells, "")
+    for end, name, cell_v, count in (
+        ("empty_v", "Bank empty", kind.empty_v, cells),
+        ("full_v", "Bank full, on charge", kind.full_v, most),
+    ):
+        figures.add(
+            f"{key}.{end}",
+            name,
+            cell_v * count.value,
+            "V",
+            "{cell} × {cells}",
+            ("trade",),
+            cell=Term("volts of a cell", cell_v, "V"),
+            cells=count,
+        )
+    if rest.give_a is not None and battery.bms_a is not None:
+        figures.add(
+            f"{key}.give_a",
+            "Current the bank may give",
+            rest.give_a,
+            "A",
+            "{bms} × {parallel}",
+            ("trade",),
+            "Strings in parallel share the current; batteries in series carry all of it.",
+            bms=Term("limit of one battery's protection", battery.bms_a, "A"),
+            parallel=parallel,
+        )
+    figures.add(
+        f"{key}.kind_a",
+        "Current that is kind for long",
+        network.assumed["kind_rate_c"] * rest.ah,
+        "A",
+        "{rate} × {ah}",
+        ("trade-kind",),
+        rate=Term("kind rate", network.assumed["kind_rate_c"], "C"),
+        ah=figures.term(f"{key}.ah"),
+    )
+
+
+def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
+    key, usable = f"store.{bank.id}", context.analysis.usable[bank.id]
+    station = context.network.station(bank.id)
+    if station is None:
+        figures.add(
+            f"{key}.share",
+            "Share that may be used",
+            usable.share,
+            "share",
+            "1 − {keep}",
+            ("trade",),
+            keep=Term("kept back", bank.keep_back, "share"),
+        )
+    else:
+        figures.add(
+            f"{key}.share",
+            "Share that may be used",
+            usable.share,
+            "share",
+            "{own} × (1 − {keep})",
+            ("trade",),
+            "A station keeps some to itself; what you keep back comes on top.",
+            own=Term("share it gives", station.usable_share, "share"),
+            keep=Term("kept back", station.keep_back, "share"),
+        )
+    _keep_temperature(figures, context, bank)
+    figures.add(
+        f"{key}.peukert_factor",
+        "Share of the label's Ah at these currents",
+        usable.peukert,
+        "share",
+        "{factor}",
+        ("peukert",),
+        "Peukert's capacity at each current of the day, weighed by the charge drawn. "
+        "No gain is counted below the rated current; lithium has next to no loss.",
+        factor=Term("weighed over the day", usable.peukert, "share"),
+    )
+    figures.add(
+        f"{key}.usable",
+        "Usable energy",
+        usable.wh,
+        "Wh",
+        "{wh} × {share} × {temperature} × {peukert}",
+        ("trade",),
+        wh=figures.term(f"{key}.wh"),
+        share=figures.term(f"{key}.share"),
+        temperature=figures.term(f"{key}.temperature_factor"),
+        peukert=figures.term(f"{key}.peukert_factor"),
+    )
+
+
+def _keep_temperature(figures: Figures, context: Context, bank: Bank) -> None:
+    key, kind = f"store.{bank.id}", chemistry_of(bank.battery)
+    coldest, warmest = temperature_range(bank.battery)
+    ambient_c = context.network.design.setting.mean_c
+    curve = kind.capacity_by_temperature
+    read_c = min(max(ambient_c, coldest), warmest)
+    (c0, f0), (c1, f1) = next(
+        pair for pair in pairwise(curve) if pair[0][0] <= read_c <= pair[1][0]
+    )
+    note = ""
+    if read_c != ambient_c:
+        note = f"The table reaches from {coldest:g} to {warmest:g} °C; its end stands."
+    figures.add(
+        f"{key}.temperature_factor",
+        "Share of the capacity at this temperature",
+        context.analysis.usable[bank.id].temperature,
+        "share",
+        "{f0} + ({f1} − {f0}) × ({at} − {c0}) ÷ ({c1} − {c0})",
+        (kind.capacity_source,),
+        note,
+        f0=Term(f"share at {c0:g} °C", f0, "share"),
+        f1=Term(f"share at {c1:g} °C", f1, "share"),
+        at=Term("ambient", read_c, "°C"),
+        c0=Term("colder entry", c0, "°C"),
+        c1=Term("warmer entry", c1, "°C"),
+    )
+
+
+def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
+    key, demand, rest = (
+        f"store.{bank.id}",
+        context.analysis.bank_demands[bank.id],
+        context.network.rests[bank.id],
+    )
+    figures.add(
+        f"{key}.running_quick_a",
+        "Amps with all running, quick",
+        demand.quick_a,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        "The quick figure leaves losses and sag out; size nothing by it.",
+        watts=Term("watts of the appliances", demand.useful_w, "W"),
+        volts=figures.term(f"{key}.volts"),
+    )
+    lowest = Term("lowest volts", demand.lowest_v, "V")
+    figures.add(
+        f"{key}.running_design_a",
+        "Amps with all running, for the design",
+        demand.design_a,
+        "A",
+        "{drawn} ÷ {volts}",
+        ("trade",),
+        "Watts drawn, losses and all, at the lowest volts it still runs at.",
+        drawn=Term("drawn from the bank", demand.drawn_w, "W"),
+        volts=lowest,
+    )
+    figures.add(
+        f"{key}.start_a",
+        "Amps at the worst start",
+        demand.start_a,
+        "A",
+        "{drawn} ÷ {volts}",
+        ("trade-start",),
+        drawn=Term("drawn at the worst start", demand.start_w, "W"),
+        volts=lowest,
+    )
+    own = context.analysis.demand.asked[bank.id].straight_w
+    figures.add(
+        f"{key}.dc_a",
+        "Amps straight from the bank",
+        own / demand.lowest_v,
+        "A",
+        "{watts} ÷ {volts}",
+        ("definition",),
+        watts=Term("on the bank's rail", own, "W"),
+        volts=lowest,
+    )
+    if rest.peak_a is not None:
+        stated = bank.battery.bms_peak_a
+        one_a = rest.peak_a / bank.parallel
+        figures.add(
+            f"{key}.peak_a",
+            "Current the bank may give for a start",
+            rest.peak_a,
+            "A",
+            "{one} × {parallel}",
+            ("trade",),
+            "" if stated is not None else "Twice the continuous amps where no peak is stated.",
+            one=Term("peak of one battery's protection", one_a, "A"),
+            parallel=Term("strings in parallel", bank.parallel, ""),
+        )
