@@ -21,7 +21,7 @@ from queue import Queue
 ROOT = Path(__file__).parents[1]
 CORE = Path("src/graveljar/core")
 TESTS = ("tests/core", "tests/reference")
-MOST_S = 1_500
+MAX_S = 1_500
 SWAPS: dict[type[ast.AST], str] = {
     ast.Lt: ">", ast.Gt: "<", ast.LtE: ">", ast.GtE: "<", ast.Eq: "!=", ast.NotEq: "==",
     ast.Add: "-", ast.Sub: "+", ast.Mult: "/", ast.Div: "*", ast.And: "or", ast.Or: "and",
@@ -109,7 +109,7 @@ def noticed(broken: Break, place: Path) -> bool:
             cwd=ROOT,
             env=os.environ | {"PYTHONPATH": str(place / "src"), "PYTHONDONTWRITEBYTECODE": "1"},
             capture_output=True,
-            timeout=MOST_S,
+            timeout=MAX_S,
             check=False,
         )
     except subprocess.TimeoutExpired:

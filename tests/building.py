@@ -15,7 +15,7 @@ def bank(chemistry: str = "lfp", volts: float = 12.8, ah: float = 100.0, **rest:
     own = ("bms_a", "peukert", "name", "cells")
     of_battery: dict[str, Any] = {k: rest.pop(k) for k in own if k in rest}
     if chemistry in ("agm", "flooded"):
-        rest.setdefault("keep_back", 0.5)
+        rest.setdefault("reserve", 0.5)
         of_battery.setdefault("bms_a", None)
     battery = {"chemistry": chemistry, "volts": volts, "ah": ah, **of_battery}
     return {"battery": battery, **rest}

@@ -28,8 +28,8 @@ def test_every_assumption_and_source_is_used() -> None:
         path.read_text() for path in CORE.rglob("*.py") if path.name not in ("assumptions.py",)
     )
     assert [key for key in ASSUMPTIONS if f'"{key}"' not in code] == []
-    cited = code.replace((CORE / "sources.py").read_text(), "")
-    cited += (CORE / "assumptions.py").read_text()
+    cited = code.replace((CORE / "tables/sources.py").read_text(), "")
+    cited += (CORE / "tables/assumptions.py").read_text()
     assert [key for key in SOURCES if f'"{key}"' not in cited] == []
 
 
@@ -37,7 +37,7 @@ def test_chemistries_hold_together() -> None:
     for key, kind in CHEMISTRIES.items():
         assert key == kind.key
         assert kind.empty_v < kind.nominal_v < kind.full_v
-        assert 0 <= kind.keep_back < 1
+        assert 0 <= kind.reserve < 1
         assert {kind.ocv_source, kind.capacity_source} <= set(SOURCES)
         charges = [charge for charge, _ in kind.ocv]
         volts = [v for _, v in kind.ocv]

@@ -15,7 +15,7 @@ from graveljar.api.app import create_app
 from graveljar.core.analysis.band import DRAWS, band_of
 from graveljar.core.analysis.simulation import horizon_of
 from graveljar.core.kernel.timestep import run
-from graveljar.core.kernel.trace import room
+from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import lower
 from graveljar.core.model import BatteryFigures, Design
 from graveljar.core.network.network import Network
@@ -100,7 +100,7 @@ def run_ms(design: Design) -> float:
     lowered = lower(Network(design))
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    nothing = room(len(rails), len(loads), len(stores), kept=False)
+    nothing = new_trace(len(rails), len(loads), len(stores), kept=False)
     horizon_h = horizon_of(lowered)
     return _typical_ms(lambda: run(rails, loads, stores, lowered.day, horizon_h, nothing), 200)
 

@@ -120,7 +120,7 @@ def test_a_course_is_whole_from_any_charge_and_hour_and_however_far(
         assert all(a <= b + 1e-9 for a, b in zip(low, high, strict=True))
     assert sum(part["wh"] for part in flow["parts"]) == pytest.approx(flow["total_wh"])
     for row in course["served"]:
-        assert 0 <= row["served_h"] <= row["wanted_h"] + 1e-6
+        assert 0 <= row["served_h"] <= row["scheduled_h"] + 1e-6
     assert all(flag["text"].endswith(".") for flag in course["flags"])
 
 

@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
-from graveljar.api.searches import MOST_SEARCHES, PARTS, Busy, Searches
+from graveljar.api.searches import MAX_SEARCHES, PARTS, Busy, Searches
 from graveljar.core.context import Context
 from graveljar.core.planning.comparison import side_of, variants_of
 from graveljar.core.planning.improvements import levers_of
@@ -86,7 +86,7 @@ def test_a_search_streams_and_ends_as_the_core_does(half: TestClient) -> None:
     [
         ({"most_strings": 0}, "/most_strings"),
         ({"most_strings": 33}, "/most_strings"),
-        ({"keep_back": 0.95}, "/keep_back"),
+        ({"reserve": 0.95}, "/reserve"),
         ({"have": ["x"] * 501}, "/have"),
         ({"design": {"format": "gravel-jar/design", "goal": {"hours": -1}}}, "/design/goal/hours"),
         ({"shelf": []}, "/shelf"),
@@ -134,7 +134,7 @@ def _ask() -> SearchAsk:
 def test_only_so_many_searches_at_a_time_and_a_stopped_one_makes_room() -> None:
     async def work() -> None:
         searches = Searches()
-        slots = [searches.admit() for _ in range(MOST_SEARCHES)]
+        slots = [searches.admit() for _ in range(MAX_SEARCHES)]
         with pytest.raises(Busy):
             searches.admit()
         # One is listened to for a while, then stopped.

@@ -11,7 +11,7 @@ from fastapi.testclient import TestClient
 from graveljar.api.app import create_app
 from graveljar.api.reference import reference
 from graveljar.core.model import VERSION
-from graveljar.core.model.parse import MOST_BYTES
+from graveljar.core.model.parse import MAX_BYTES
 from graveljar.demo import demo_designs
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
@@ -102,7 +102,7 @@ def test_bad_documents_are_refused_with_the_place(
         (b'{"setting": {"ambient_c": 1e999}}', 422),
         (b"\xff", 400),
         (b"null", 422),
-        (b" " * (MOST_BYTES + 1), 413),
+        (b" " * (MAX_BYTES + 1), 413),
     ],
 )
 def test_raw_rubbish_never_makes_an_accident(web: TestClient, raw: bytes, status: int) -> None:

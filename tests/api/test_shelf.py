@@ -12,7 +12,7 @@ from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from graveljar.serve import keep_starting_shelf
 from graveljar.store.database import Pool
-from graveljar.store.parts import MOST_PARTS, Parts
+from graveljar.store.parts import MAX_PARTS, Parts
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
 PACK: Any = {
@@ -107,7 +107,7 @@ def test_the_starting_shelf_comes_once_and_edits_stay(web: TestClient, pool: Poo
 
 
 def test_the_shelf_does_not_grow_without_end(web: TestClient) -> None:
-    for _ in range(MOST_PARTS // 1000):
+    for _ in range(MAX_PARTS // 1000):
         _put(web, *[PACK] * 1000)
     answer = web.post("/api/shelf", json={"parts": [PACK]})
     assert (answer.status_code, answer.json()["code"]) == (422, "out_of_range")
@@ -187,7 +187,7 @@ def test_routes_that_cannot_be_asked_for_are_refused(
 def test_a_station_goes_on_the_shelf_and_through_csv(web: TestClient) -> None:
     figures = BOOTH["stores"][0]
     kept = {k: v for k, v in figures.items() if k not in (
-        "id", "kind", "name", "module_wh", "keep_back", "starts_at", "location", "provenance",
+        "id", "kind", "name", "module_wh", "reserve", "starts_at", "location", "provenance",
         "shelf")}  # fmt: skip
     part = {"kind": "station", "name": "Booth, grown", "figures": kept, "price": 330.0}
     (made,) = _put(web, part)

@@ -49,7 +49,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
         "resistance_mohm": None, "shelf": None, "cold_charge": "cut-off",
         "discharge_from_c": None, "resets": "by itself", "most_series": 4, "most_parallel": 6,
     }  # fmt: skip
-    assert (bank["series"], bank["parallel"], bank["keep_back"]) == (2, 3, 0.45)
+    assert (bank["series"], bank["parallel"], bank["reserve"]) == (2, 3, 0.45)
     assert (bank["starts_at"], bank["name"]) == (0.8, "Under the bench")
     assert (bank["location"], kept["setting"]["ambient_c"]) == ("outside", 15.6)
     # 12 V 660 Ah; 7 920 Wh x 55 % at 15.6 °C: divided by 1.11 (IEEE 485, from memory).
@@ -61,7 +61,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     assert page.text('[data-figure="store.bank.kind_a"]') == "132 A"
 
 
-def test_a_chemistry_brings_its_own_keep_back(page: Page) -> None:
+def test_a_chemistry_brings_its_own_reserve(page: Page) -> None:
     page.open()
     page.panel("2")
     for name, share in (("Flooded", "50"), ("Li-ion", "10"), ("AGM", "50"), ("LFP", "10")):
@@ -196,7 +196,7 @@ def test_arrows_step_numbers(page: Page) -> None:
         page.labelled(field).send_keys(keys)
         page.holds(field, value)
     page.labelled("Kept back, slider").send_keys(Keys.HOME)
-    page.until(lambda: page.saved()["stores"][0]["keep_back"] == 0, "the slider")
+    page.until(lambda: page.saved()["stores"][0]["reserve"] == 0, "the slider")
 
 
 def test_many_loads_fold_in_the_drawing_and_stay_in_the_table(page: Page, server: Server) -> None:

@@ -97,7 +97,7 @@ def test_the_flow_holds_all_the_energy_and_says_why_some_is_left(
     document = server.demo("puppet-van")
     bank, fan = document["stores"][0], document["loads"][5]
     bank["battery"] |= {"chemistry": "nmc", "volts": 11.1, "ah": 40.0}
-    bank |= {"parallel": 1, "keep_back": 0.05}
+    bank |= {"parallel": 1, "reserve": 0.05}
     window = {"cut_out_v": 10.5, "restarts_v": 11.0, "most_v": 15.0}
     document["setting"]["ambient_c"] = 25.0
     fan |= {"demand": {"kind": "watts", "watts": 60.0}, "cable_mohm": 100.0}

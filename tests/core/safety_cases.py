@@ -84,8 +84,8 @@ SAFETY_CASES = [
     # 5 Ah: 1C is 5 A, at 13.75 V 69 W.
     Case("bank.high_rate", "watch", pack(80, cut_out_v=14.0), pack(60, cut_out_v=14.0)),
     Case("bank.bms_cuts", "watch",
-         {"loads": [load(60, **ALL_DAY)], "stores": bank(keep_back=0.0)},
-         {"loads": [load(60, **ALL_DAY)], "stores": bank(keep_back=0.1)}),
+         {"loads": [load(60, **ALL_DAY)], "stores": bank(reserve=0.0)},
+         {"loads": [load(60, **ALL_DAY)], "stores": bank(reserve=0.1)}),
     # From 0 to 10 °C about 0.2C: 20 A of 100 Ah.
     Case("bank.lithium_cool", "watch",
          {**charging_lead(amps=30.0), "ambient_c": 5.0},

@@ -11,7 +11,7 @@ from graveljar.core.model.patch import apply
 from graveljar.core.network.rail_choice import places_of, places_of_all
 from graveljar.core.network.rails import rails_of
 from graveljar.core.network.windows import fit_stage
-from graveljar.core.planning.construction import Ask, Built, build
+from graveljar.core.planning.construction import Ask, BuildResult, build
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import (
     bank,
@@ -29,7 +29,7 @@ from tests.reference.random_designs import random_design
 ASK: TypeAdapter[Any] = TypeAdapter(Ask)
 
 
-def _build(made: Design, **ask: Any) -> tuple[Built, Design]:
+def _build(made: Design, **ask: Any) -> tuple[BuildResult, Design]:
     built = build(made, ASK.validate_python(ask))
     return built, apply(made, built.edits)
 
@@ -128,7 +128,7 @@ def test_a_regulator_before_a_load_gets_the_stranded_share_out() -> None:
         60, "fridge", hours_per_day=24.0, cable_mohm=100.0,
         window={"cut_out_v": 10.5, "restarts_v": 11.0, "most_v": 15.0},
     )  # fmt: skip
-    made = design(fridge, stores=bank("nmc", 11.1, 40.0, keep_back=0.0))
+    made = design(fridge, stores=bank("nmc", 11.1, 40.0, reserve=0.0))
     built, after = _build(made, ask="regulator", before="fridge")
     before_h, after_h = looked_at(made).verdict.hours, looked_at(after).verdict.hours
     assert before_h is not None
@@ -203,7 +203,7 @@ def test_what_cannot_be_built_is_refused_in_words(ask: dict[str, Any], said: str
     assert refused.value.problems[0].path.startswith("/ask/")
 
 
-def _link(made: Design, **ask: Any) -> tuple[Built, Any]:
+def _link(made: Design, **ask: Any) -> tuple[BuildResult, Any]:
     built, after = _build(made, ask="link", **ask)
     return built, after.links[-1]
 

@@ -9,10 +9,10 @@ from hypothesis import strategies as st
 
 from graveljar.core.cables.plan import bus_bar_for, shunt_for
 from graveljar.core.cables.runs import string_a
-from graveljar.core.cables.short_circuit import Short
+from graveljar.core.cables.short_circuit import ShortCircuit
 from graveljar.core.cables.sizing import (
     FUSES_A,
-    Asked,
+    CableDuty,
     Conditions,
     Proposal,
     choose,
@@ -45,18 +45,18 @@ from tests.building import (
 
 BUILDING = Conditions("building wire", 30.0, 2, None)
 BOAT = Conditions("boat and vehicle", 30.0, 2, 105.0)
-WEAK = Short(100.0, None, None)
+WEAK = ShortCircuit(100.0, None, None)
 
 
 def row(evaluation: Evaluation, subject: str) -> CableRow:
     return next(x for x in evaluation.cables.rows if x.subject == subject)
 
 
-def asked(amps: float, length_m: float = 1.0, drop_v: float = 10.0, **rest: Any) -> Asked:
+def asked(amps: float, length_m: float = 1.0, drop_v: float = 10.0, **rest: Any) -> CableDuty:
     """A run of a 12 V bank that any fuse can break, of copper at 20 °C."""
     given = {"full_v": 14.6, "short": WEAK, "main": False, "lithium": False, "copper_c": 20.0,
              **rest}  # fmt: skip
-    return Asked(amps, amps, amps, length_m, drop_v, drop_v, **given)
+    return CableDuty(amps, amps, amps, length_m, drop_v, drop_v, **given)
 
 
 @pytest.mark.parametrize(

@@ -2,7 +2,7 @@
 
 import pytest
 
-from graveljar.core.components.battery import at_rest, peukert_capacity
+from graveljar.core.components.battery import bank_label, peukert_capacity
 from graveljar.core.components.stage_loss import calibrate
 from graveljar.core.errors import OutOfRange
 from graveljar.core.model import Bank, Inverter
@@ -21,7 +21,7 @@ from tests.building import bank, evaluated, figure, inverter, load
 def test_series_adds_volts_and_parallel_adds_charge(
     series: int, parallel: int, volts: float, ah: float
 ) -> None:
-    rest = at_rest(Bank.model_validate(bank(series=series, parallel=parallel)))
+    rest = bank_label(Bank.model_validate(bank(series=series, parallel=parallel)))
     assert (rest.nominal_v, rest.ah, rest.wh) == (volts, ah, 2560)
 
 
@@ -108,7 +108,7 @@ def test_kind_current_is_a_fifth_of_the_charge(batteries: int, amps: float) -> N
 
 def test_a_pack_of_small_cells_adds_up() -> None:
     # 16P7S of 2.375 Ah cells: 38 Ah, 25.9 V nominal, 984 Wh.
-    rest = at_rest(Bank.model_validate(bank("nmc", 3.7, 2.375, series=7, parallel=16)))
+    rest = bank_label(Bank.model_validate(bank("nmc", 3.7, 2.375, series=7, parallel=16)))
     assert (rest.cells, rest.ah) == (7, 38)
     assert rest.nominal_v == pytest.approx(25.9)
     assert rest.wh == pytest.approx(984, rel=1e-3)
@@ -129,7 +129,7 @@ def test_a_pack_of_small_cells_adds_up() -> None:
 def test_full_charge_volts_follow_from_the_cells(
     chemistry: str, volts: float, cells: int, full_v: float
 ) -> None:
-    rest = at_rest(Bank.model_validate(bank(chemistry, volts)))
+    rest = bank_label(Bank.model_validate(bank(chemistry, volts)))
     assert rest.cells == cells
     assert rest.full_v == pytest.approx(full_v)
 
@@ -282,7 +282,7 @@ def test_trusted_surge(surge: dict[str, float], trusted: float) -> None:
 
 def test_130_w_for_10_h_of_a_fifth_of_20_kwh_is_a_third() -> None:
     # 130 W x 10 h = 1.3 kWh of the 4 kWh that 20 % of 20 kWh are: 32.5 %.
-    stores = bank("lfp", 51.2, 390.625, keep_back=0.8, bms_a=200.0)
+    stores = bank("lfp", 51.2, 390.625, reserve=0.8, bms_a=200.0)
     evaluation = evaluated(load(130, volts=48.0, hours_per_day=10.0), stores=stores)
     share = figure(evaluation, "day.wh") / figure(evaluation, "store.bank.usable")
     assert share == pytest.approx(0.325)

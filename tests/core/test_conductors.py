@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.components.battery import at_rest
+from graveljar.core.components.battery import bank_label
 from graveljar.core.components.cable import (
     AMERICAN,
     METRIC,
@@ -251,10 +251,10 @@ def test_terminal_stud_fuses_come_in_their_own_sizes() -> None:
 def test_short_circuits_count_with_the_low_resistance_of_cells(
     battery: dict[str, Any], least_a: float, most_a: float
 ) -> None:
-    rest = at_rest(Bank(battery=Battery(**battery)))
+    rest = bank_label(Bank(battery=Battery(**battery)))
     assert least_a <= rest.rested_v / rest.short_ohm <= most_a
     # Two in parallel push twice as much.
-    two = at_rest(Bank(battery=Battery(**battery), parallel=2))
+    two = bank_label(Bank(battery=Battery(**battery), parallel=2))
     assert rest.short_ohm == pytest.approx(2 * two.short_ohm)
     assert rest.short_ohm <= rest.resistance_ohm
 

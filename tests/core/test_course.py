@@ -25,7 +25,7 @@ FRIDGE = load(
 )  # fmt: skip
 STRANDING = design(
     FRIDGE,
-    stores=bank("nmc", 11.1, 40.0, keep_back=0.05),
+    stores=bank("nmc", 11.1, 40.0, reserve=0.05),
     more=[{"kind": "feed", "id": "feed", "name": "Feed"}],
 )
 
@@ -113,7 +113,7 @@ def test_what_is_left_inside_is_told_with_its_reason() -> None:
     assert left.why == "fridge dropped out before it was empty"
     (row,) = course.served
     assert row.missed_from_h == pytest.approx(row.served_h, abs=1e-3)
-    assert row.wanted_h > row.served_h or course.ends_h == pytest.approx(row.served_h, abs=1e-3)
+    assert row.scheduled_h > row.served_h or course.ends_h == pytest.approx(row.served_h, abs=1e-3)
 
 
 def test_idle_and_sleep_show_their_label_watts() -> None:
@@ -196,7 +196,7 @@ def test_what_is_thinned_says_so_and_the_csv_streams_all_of_it() -> None:
 def test_the_demo_fan_strands_and_the_hut_lives_five_times_longer_without_its_inverter() -> None:
     van, hut = demo_designs()["puppet-van"], demo_designs()["tide-gauge-hut"]
     fan = next(row for row in course_of(Context(van)).served if row.id == "roof-fan")
-    assert fan.served_h < 0.5 * fan.wanted_h
+    assert fan.served_h < 0.5 * fan.scheduled_h
     without = apply(
         hut, build(hut, RemoveStage(ask="remove", stage="inverter", loads_to=None)).edits
     )

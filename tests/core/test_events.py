@@ -16,7 +16,7 @@ def _run(*loads: Any, **rest: Any) -> Run:
 
 def test_the_protection_opens_before_a_bank_with_nothing_kept_back_is_empty() -> None:
     """LFP at 2.5 V a cell is empty: under load the terminals reach 10 V with charge inside."""
-    run = _run(load(900, hours_per_day=24.0), stores=bank(keep_back=0.0))
+    run = _run(load(900, hours_per_day=24.0), stores=bank(reserve=0.0))
     assert run.cause == "protection"
     assert run.events[-1].volts == pytest.approx(10.0, abs=1e-5)
     # 900 W at 10 V are 90 A, 0.72 V inside: 10.72 V open, 2.68 V a cell, between 2.6394 (2 %)
@@ -25,7 +25,7 @@ def test_the_protection_opens_before_a_bank_with_nothing_kept_back_is_empty() ->
 
 
 def test_without_protection_a_lead_battery_runs_down_to_what_is_kept_back() -> None:
-    run = _run(load(60, hours_per_day=24.0), stores=bank("agm", 12.0, keep_back=0.2))
+    run = _run(load(60, hours_per_day=24.0), stores=bank("agm", 12.0, reserve=0.2))
     assert run.cause == "keep-back"
     assert float(run.stores[0]["charge"]) == pytest.approx(0.2, abs=1e-9)
 
@@ -46,7 +46,7 @@ def test_the_device_with_the_highest_cut_out_goes_first() -> None:
         load(30, name, hours_per_day=24.0, window={"cut_out_v": volts, "most_v": 15.0})
         for name, volts in (("low", 11.0), ("high", 13.0), ("middle", 12.6))
     ]
-    run = _run(*lamps, stores=bank(keep_back=0.0, bms_a=None))
+    run = _run(*lamps, stores=bank(reserve=0.0, bms_a=None))
     assert [e.subject for e in run.events if e.what == "cuts out"] == ["high", "middle", "low"]
     assert run.first_stop is not None
     assert run.first_stop.load == "high"

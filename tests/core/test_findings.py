@@ -130,8 +130,8 @@ CASES = [
     Case(
         "bank.run_flat",
         "fix",
-        {"loads": [load(20)], "stores": bank("agm", 12.0, keep_back=0.1)},
-        {"loads": [load(20)], "stores": bank("agm", 12.0, keep_back=0.5)},
+        {"loads": [load(20)], "stores": bank("agm", 12.0, reserve=0.1)},
+        {"loads": [load(20)], "stores": bank("agm", 12.0, reserve=0.5)},
     ),
     Case("bank.colder_than_known", "watch", {"ambient_c": -11.0}, {"ambient_c": -10.0}),
     # 13S is 54.6 V full, 14S 58.8 V (common practice): which, the label has to say.

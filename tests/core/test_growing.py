@@ -153,7 +153,7 @@ def test_together_is_never_the_sum_of_the_labels(
     made = evaluated(
         stores=[
             station(usable_share=share, charge_efficiency=charge, idle_w=0.0),
-            STIFF | {"battery": STIFF["battery"] | {"ah": 100.0}, "keep_back": keep},
+            STIFF | {"battery": STIFF["battery"] | {"ah": 100.0}, "reserve": keep},
         ],
         more=[
             converter(set_v=28.0, **FREE | {"full_load": {"load_share": 1.0, "efficiency": boost}})
@@ -169,7 +169,7 @@ def grown(*loads: Any, links: Any = None, setting: Any = None, **of_station: Any
     """A station at half charge fed from a 12.8 V 100 Ah bank through a 28 V boost."""
     return design(
         *loads,
-        stores=[station(**{"starts_at": 0.5, **of_station}), bank(id="outside", keep_back=0.1)],
+        stores=[station(**{"starts_at": 0.5, **of_station}), bank(id="outside", reserve=0.1)],
         more=[converter(rail="outside", set_v=28.0, **FREE)],
         links=[lead("converter")] if links is None else links,
         setting={"horizon_h": 400.0, **(setting or {})},
@@ -281,7 +281,7 @@ def test_hours_to_fill_that_cannot_be_worked_out_cost_no_other_figure(
 
 def test_a_switching_load_adds_no_stretch_to_the_day_without_loads() -> None:
     context = Context(grown(on_port(50.0, duty=0.4, cycle_min=10.0, hours_per_day=24.0)))
-    (feeding,) = context.analysis.feedings.values()
+    (feeding,) = context.analysis.link_operations.values()
     k = context.analysis.lowered.place[feeding.link.id]
     day = charging._without_loads(context.analysis.lowered, feeding, k)
     assert len(context.analysis.lowered.day.edges) > 100

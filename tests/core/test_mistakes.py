@@ -112,7 +112,7 @@ MISTAKES: list[tuple[str, dict[str, Any], str]] = [
     ("196 A out of 100 Ah of AGM",
      {"stores": bank("agm", 12.0), "loads": [load(2000, hours_per_day=0.1)]}, "bank.strained"),
     ("lead-acid run flat by a lamp",
-     {"stores": bank("agm", 12.0, keep_back=0.0), "loads": [load(20, **DAY)]}, "bank.run_flat"),
+     {"stores": bank("agm", 12.0, reserve=0.0), "loads": [load(20, **DAY)]}, "bank.run_flat"),
     ("AGM left half empty in arctic frost",
      {"stores": bank("agm", 12.0), "loads": [load(20, **DAY)], "ambient_c": -38.0},
      "bank.freezes"),

@@ -6,7 +6,7 @@ from typing import Any
 import jsonpatch
 import pytest
 
-from graveljar.core.components.fuse import MOST_SHARE
+from graveljar.core.components.fuse import MAX_SHARE
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.limits import exceeds
@@ -61,7 +61,7 @@ def unsafe(context: Context) -> set[tuple[str, str]]:
         joined = one.run.joined
         key = joined.connector if joined else None
         class_a = AMPS_OF.get(key) if key else None
-        if class_a is not None and exceeds(one.lead_a, MOST_SHARE * class_a):
+        if class_a is not None and exceeds(one.lead_a, MAX_SHARE * class_a):
             found.add(("connector", one.run.subject))
         bears_a = one.chosen.ampacity_a if one.chosen else None
         if one.fuse and bears_a is not None and exceeds(one.fuse.amps, bears_a):
@@ -69,7 +69,7 @@ def unsafe(context: Context) -> set[tuple[str, str]]:
         if one.run.kind == "post" and one.chosen is not None and one.fuse is None:
             found.add(("no main fuse", one.run.subject))
     for store in context.network.design.stores:
-        if isinstance(store, Bank) and context.network.rests[store.id].full_v > 60:
+        if isinstance(store, Bank) and context.network.bank_labels[store.id].full_v > 60:
             found.add(("touch", store.id))
         if isinstance(store, Bank) and store.series > 4:
             found.add(("series", store.id))

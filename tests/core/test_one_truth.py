@@ -54,7 +54,7 @@ def _hostile(seed: int) -> Design:
             "stores": [{"battery": {"chemistry": kind, "volts": volts,
                                     "ah": round(10 ** dice.uniform(0, 3), 1),
                                     "bms_a": dice.choice([None, 100.0])},
-                        "keep_back": dice.choice([0.0, 0.2]),
+                        "reserve": dice.choice([0.0, 0.2]),
                         "starts_at": dice.choice([1.0, 0.3, 0.05])}],
             "stages": [{"kind": "feed", "id": "feed", "name": "feed", "rail": "bank",
                         "cable_mohm": round(10 ** dice.uniform(0, 3), 1)}],

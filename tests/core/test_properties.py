@@ -64,7 +64,7 @@ def _hours(made: Any) -> float:
 def test_energy_in_is_energy_out(made: Any) -> None:
     jar = looked_at(made).jar
     assert sum(layer.wh for layer in jar.layers) == pytest.approx(jar.day_wh, rel=1e-9)
-    assert jar.usable_wh <= jar.label_wh - jar.kept_back_wh + 1e-9
+    assert jar.usable_wh <= jar.label_wh - jar.reserve_wh + 1e-9
 
 
 @quick

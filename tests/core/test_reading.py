@@ -15,8 +15,8 @@ from graveljar.core.errors import (
     NewerVersion,
     UnreadableDocument,
 )
-from graveljar.core.model import VERSION, Design
-from graveljar.core.model.parse import MOST_BYTES, MOST_PROBLEMS, read_design, refusal
+from graveljar.core.model import VERSION, Bank, Design
+from graveljar.core.model.parse import MAX_BYTES, MAX_PROBLEMS, read_design, refusal
 from graveljar.core.tables.assumptions import ASSUMPTIONS, resolve
 from graveljar.core.tables.sources import SOURCES
 from graveljar.demo import demo_designs
@@ -108,7 +108,7 @@ def test_a_wrong_value_is_refused_with_its_place(path: str, value: Any, said: st
         (b"[" * 100_000, "recursion"),
         (b'{"format": NaN}', "not complete JSON"),
         (b"\xff\xfe", "not complete JSON"),
-        (b" " * (MOST_BYTES + 1), "at most 1000000"),
+        (b" " * (MAX_BYTES + 1), "at most 1000000"),
     ],
 )
 def test_what_is_no_json_is_refused(raw: bytes, said: str) -> None:
@@ -188,6 +188,17 @@ def test_a_fuse_of_version_4_keeps_its_amps() -> None:
         read_design(_bytes(old | {"version": VERSION}))
 
 
+@pytest.mark.parametrize("version", range(1, VERSION))
+def test_an_older_document_keeps_what_is_held_in_reserve(version: int) -> None:
+    """Up to version 8 it was called `keep_back`; up to 6 the building wire table was the usual."""
+    stores = [{"kind": "bank", "id": "bank", "keep_back": 0.35}]
+    old = {"format": "gravel-jar/design", "version": version, "stores": stores}
+    design = read_design(_bytes(old))
+    assert isinstance(design.first, Bank)
+    assert design.first.reserve == 0.35
+    assert design.setting.school == ("building wire" if version < 7 else None)
+
+
 @pytest.mark.parametrize(
     ("wiring", "place", "code"),
     [
@@ -246,7 +257,7 @@ def test_many_problems_are_told_up_to_a_limit() -> None:
     )
     with pytest.raises(InvalidDocument, match=r"and \d+ more") as caught:
         read_design(_bytes(bad))
-    assert len(caught.value.problems) == MOST_PROBLEMS
+    assert len(caught.value.problems) == MAX_PROBLEMS
 
 
 def _places(value: Any, path: str = "") -> list[str]:

@@ -141,7 +141,7 @@ def _built(
         return None
     bank = Bank.model_validate(
         {"battery": {"name": battery.name, **battery.figures.model_dump()}, "series": series,
-         "parallel": strings, "keep_back": 0.5 if battery.figures.chemistry == "agm" else 0.1}
+         "parallel": strings, "reserve": 0.5 if battery.figures.chemistry == "agm" else 0.1}
     )  # fmt: skip
     return made.model_copy(
         update={"stores": (bank,), "stages": tuple(stages), "loads": tuple(loads)}

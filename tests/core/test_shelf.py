@@ -9,8 +9,8 @@ from graveljar.core.errors import InvalidDocument, UnreadableDocument
 from graveljar.core.model import BatteryFigures, Design
 from graveljar.core.planning.shelf import Candidate, ShelfPart, spread_from, suits_of
 from graveljar.formats.parts_csv import (
-    MOST_CHARACTERS,
-    MOST_ROWS,
+    MAX_CHARACTERS,
+    MAX_ROWS,
     read_parts,
     starting_shelf,
     write_parts,
@@ -189,8 +189,8 @@ def test_figures_that_do_not_go_together_are_told_too() -> None:
         ("name,volts\nPack,12\n", "first line must name the columns"),
         (BATTERY.replace("ah", "colour"), "“colour” is not a column known here"),
         (BATTERY + 'battery,"Pack,lfp,1\n', "is not CSV"),
-        (BATTERY + "battery,Pack,lfp,12.8,100,\n" * (MOST_ROWS + 1), "more than 1000 parts"),
-        ("x" * (MOST_CHARACTERS + 1), "more than 500000 characters"),
+        (BATTERY + "battery,Pack,lfp,12.8,100,\n" * (MAX_ROWS + 1), "more than 1000 parts"),
+        ("x" * (MAX_CHARACTERS + 1), "more than 500000 characters"),
     ],
 )
 def test_a_file_that_is_no_table_is_refused_whole(text: str, said: str) -> None:

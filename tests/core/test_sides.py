@@ -65,9 +65,9 @@ def test_twice_the_volts_half_the_amps() -> None:
 
 def test_schools_of_depth_are_the_three_of_the_trade() -> None:
     """80, 90 and 100 % of LFP (common practice); the one that is there already is left out."""
-    found = variants(design(stores=bank(keep_back=0.1)))
+    found = variants(design(stores=bank(reserve=0.1)))
     assert {key for key in found if key.startswith("depth")} == {"depth-80", "depth-100"}
-    made = design(load(50.0, hours_per_day=24.0), stores=bank(keep_back=0.1))
+    made = design(load(50.0, hours_per_day=24.0), stores=bank(reserve=0.1))
     hours = [evaluate(apply(made, variants(made)[key].edits)).verdict.hours or 0.0
              for key in ("depth-80", "depth-100")]  # fmt: skip
     # The plateau gives 80 and 100 % of the charge at nearly the same volts; the knee less.

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from graveljar.core.analysis.delivery import reach_of
+from graveljar.core.analysis.delivery import deliveries_of
 from graveljar.core.context import Context
 from graveljar.core.model.patch import apply
 from graveljar.core.network.rail_choice import places_of
@@ -40,7 +40,7 @@ ALL_DAY: dict[str, Any] = {"hours_per_day": 24.0}
         ({"measured_wh": 450.0}, 450 / 0.95, 450.0),
         ({"module_wh": 500.0}, 1012.0, 961.4),
         # A tenth kept back by its owner, of what comes out.
-        ({"keep_back": 0.1}, 512.0, 486.4 * 0.9),
+        ({"reserve": 0.1}, 512.0, 486.4 * 0.9),
         ({"usable_share": 1.0, "measured_wh": 540.0}, 540.0, 540.0),
     ],
 )
@@ -155,7 +155,7 @@ def test_a_store_behind_a_store_reaches_the_loads_through_both() -> None:
         links=[lead("converter"), lead("second", id="on", to="last")],
     )
     context = Context(made)
-    reach = {x.store: x.share for x in reach_of(context.analysis)}
+    reach = {x.store: x.share for x in deliveries_of(context.analysis)}
     assert reach["last"] == 1.0
     assert reach["station"] == pytest.approx(0.9 * 0.8, rel=0.02)
     assert reach["outside"] == pytest.approx(0.9 * 0.9 * reach["station"], rel=0.03)
@@ -165,7 +165,9 @@ def test_a_store_behind_a_store_reaches_the_loads_through_both() -> None:
         "outside", "station", "last",
     ]  # fmt: skip
     served = float(run.loads["used"].sum())
-    usable = sum(context.analysis.usable[x.store].wh * x.share for x in reach_of(context.analysis))
+    usable = sum(
+        context.analysis.usable[x.store].wh * x.share for x in deliveries_of(context.analysis)
+    )
     # Own draw of the stations for as long as they are on, and the curve's ends.
     own = float(run.rails["idle"].sum())
     assert 0.85 * usable < served + own < 1.2 * usable

@@ -14,8 +14,8 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.kernel.batch import run_many
 from graveljar.core.kernel.timestep import run
-from graveljar.core.kernel.trace import room
-from graveljar.core.lowering.lower import Lowered, lower
+from graveljar.core.kernel.trace import new_trace
+from graveljar.core.lowering.lower import LoweredDesign, lower
 from graveljar.core.model import Design
 from graveljar.core.model.patch import apply
 from graveljar.core.network.network import Network
@@ -143,13 +143,13 @@ def test_two_halves_of_a_load_are_the_load(seed: int) -> None:
     assert _ends(halved) == pytest.approx(_ends(design), rel=1e-6)
 
 
-def _rows(lowered: Lowered, rows: int, **factors: Any) -> Any:
+def _rows(lowered: LoweredDesign, rows: int, **factors: Any) -> Any:
     records = (lowered.rail_records, lowered.load_records, lowered.store_records)
     names = ("on_loss", "on_demand", "on_capacity")
     by = [
         factors.get(name, np.ones((rows, len(x)))) for name, x in zip(names, records, strict=True)
     ]
-    nothing = room(*[len(x) for x in records], kept=False)
+    nothing = new_trace(*[len(x) for x in records], kept=False)
     copies = [x.copy() for x in records]
     rails, loads, stores = copies
     return run_many(rails, loads, stores, lowered.day, horizon_of(lowered), nothing, *by)
@@ -181,7 +181,7 @@ def test_the_kernel_gives_the_same_uncompiled(seed: int) -> None:
     for function in (run, run.py_func):  # type: ignore[attr-defined]
         rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
         stores = lowered.store_records.copy()
-        nothing = room(len(rails), len(loads), 1, kept=False)
+        nothing = new_trace(len(rails), len(loads), 1, kept=False)
         ends_h = function(rails, loads, stores, lowered.day, 30.0, nothing)
         found.append((ends_h, float(stores["charge"][0]), loads["used"].sum()))
     assert found[0] == pytest.approx(found[1], rel=1e-12)

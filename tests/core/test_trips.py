@@ -137,7 +137,7 @@ def _fridge(ah: float = 100.0, **rest: Any) -> Any:
     fridge = load(150, "fridge", ac=True, nature="compressor", start={"method": "factor"},
                   **ALL_DAY, **rest)  # fmt: skip
     stage = inverter(accepts={"least_v": 12.2, "most_v": 15.0}, cable_mohm=0.0)
-    return design(fridge, stages=stage, stores=bank(ah=ah, bms_a=200.0, keep_back=0.1))
+    return design(fridge, stages=stage, stores=bank(ah=ah, bms_a=200.0, reserve=0.1))
 
 
 @pytest.mark.parametrize("cycle", [{"cycle_min": 40.0}, {}])

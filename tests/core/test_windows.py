@@ -36,7 +36,7 @@ def test_known_packs_on_car_inverters(
     store: Any, window: dict[str, float], volts: float, verdict: str
 ) -> None:
     # Down to empty, as the owner of such a pack runs it.
-    store = store | {"keep_back": 0.0}
+    store = store | {"reserve": 0.0}
     evaluation = evaluated(
         load(150, ac=True, hours_per_day=24.0),
         stores=store,
@@ -57,7 +57,7 @@ def test_a_fridge_with_an_early_cut_out_leaves_a_third_inside() -> None:
         60, "fridge", hours_per_day=24.0, cable_mohm=100.0,
         window={"cut_out_v": 10.5, "restarts_v": 11.0, "most_v": 15.0},
     )  # fmt: skip
-    made = design(fridge, stores=bank("nmc", 11.1, 40.0, keep_back=0.0))
+    made = design(fridge, stores=bank("nmc", 11.1, 40.0, reserve=0.0))
     evaluation = evaluate(made)
     stranded = evaluation.joints[0].stranded
     assert stranded is not None

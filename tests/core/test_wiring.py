@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.cables.plan import Planned
+from graveljar.core.cables.plan import PlannedRun
 from graveljar.core.cables.sizing import FUSES_A
 from graveljar.core.components.cable import ambient_factor, bundle_factor, size_of
 from graveljar.core.context import Context
@@ -19,7 +19,7 @@ from tests.reference.random_designs import wired_design
 SEEDS = range(300, 330)
 
 
-def planned(seed: int) -> tuple[Context, list[Planned]]:
+def planned(seed: int) -> tuple[Context, list[PlannedRun]]:
     context = Context(wired_design(seed))
     return context, list(context.cables.values())
 
@@ -123,7 +123,7 @@ def test_a_short_circuit_is_never_more_than_nearer_to_the_store(seed: int) -> No
             nearer_a = before.asked.short.amps
             if before.run.kind == "post":
                 # Its main fuses see what the other strings push, the runs behind it all of them.
-                rest = context.network.rests[before.run.subject]
+                rest = context.network.bank_labels[before.run.subject]
                 nearer_a = rest.rested_v / rest.short_ohm
             assert one.asked.short.amps <= nearer_a * (1 + 1e-9)
         assert one.must_break_a <= one.asked.short.amps * (1 + 1e-9)

@@ -5,7 +5,7 @@ from typing import Any
 
 import pytest
 
-from graveljar.core.cables.plan import Planned, shunt_for
+from graveljar.core.cables.plan import PlannedRun, shunt_for
 from graveljar.core.cables.sizing import Conditions, choose
 from graveljar.core.components.cable import most_fuse_a, size_of
 from graveljar.core.context import Context
@@ -17,7 +17,7 @@ from tests.core.cases import lead_of
 from tests.core.test_cables import asked
 
 
-def run_of(made: Design, subject: str) -> Planned:
+def run_of(made: Design, subject: str) -> PlannedRun:
     """One run of a design."""
     return Context(made).cables[subject]
 
@@ -91,7 +91,7 @@ def test_a_fuse_at_either_end_holds_a_link(end_a: float | None, brings_a: float)
         more=[converter(rail="outside", set_v=28.0, continuous_a=30.0, topology="boost")],
         links=[lead("converter", end_fuse=end)],
     )
-    assert Context(made).analysis.feedings["lead"].full.amps == pytest.approx(brings_a)
+    assert Context(made).analysis.link_operations["lead"].full.amps == pytest.approx(brings_a)
 
 
 @pytest.mark.parametrize(

@@ -68,12 +68,12 @@ DESIGNS = {
         load(1000, ac=True, hours_per_day=5.0),
         load(2, "modem", hours_per_day=24.0),
         stages=inverter(accepts={"least_v": 11.5, "most_v": 15.0}, continuous_w=1500.0),
-        stores=bank("flooded", 12.0, 220.0, keep_back=0.2),
+        stores=bank("flooded", 12.0, 220.0, reserve=0.2),
     ),
     "grown through a fuse": design(
         on_port(40.0, hours_per_day=24.0),
         stores=[
-            station(measured_wh=480.0, module_wh=500.0, keep_back=0.1),
+            station(measured_wh=480.0, module_wh=500.0, reserve=0.1),
             bank(id="outside", parallel=2),
         ],
         more=[

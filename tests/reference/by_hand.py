@@ -10,7 +10,7 @@ from typing import Any
 import numpy as np
 from scipy.optimize import brentq
 
-from graveljar.core.components.battery import at_rest, chemistry_of
+from graveljar.core.components.battery import bank_label, chemistry_of
 from graveljar.core.components.stage_loss import loss_of
 from graveljar.core.model import Converter, Design, Feed, Inverter, Load
 from tests.building import the_bank
@@ -25,7 +25,7 @@ class Hand:
     def __init__(self, design: Design) -> None:
         self.design = design
         self.bank = the_bank(design)
-        self.rest = at_rest(self.bank)
+        self.rest = bank_label(self.bank)
         self.ah = self.rest.ah
 
     def open_v(self, charge: float) -> float:

@@ -150,7 +150,7 @@ class PlainRun:
             hour, now = hours % 24, int((hours + 1e-9) % 24)
             ohm = self.battery["resistance_mohm"] / 1000 / self.bank["parallel"]
             ohm *= self.ohms[now]
-            least = 1 - self.cold[now] * (1 - self.bank["keep_back"])
+            least = 1 - self.cold[now] * (1 - self.bank["reserve"])
             wants = {x["id"]: self.watts(x, hour + 1e-9) > 0 for x in self.loads}
             self.charges = self.link is not None and self.engine_runs(hour + 1e-9)
             self.frozen = self.hourly[now] < 0 and self.battery["chemistry"] != "flooded"

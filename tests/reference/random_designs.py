@@ -26,7 +26,7 @@ def random_design(seed: int, *, cut_outs: bool = False, stages: int = 6) -> Desi
             "bms_a": None,
         },
         "parallel": dice.randint(1, 3),
-        "keep_back": round(dice.uniform(0.05, 0.5), 2),
+        "reserve": round(dice.uniform(0.05, 0.5), 2),
     }
     rails: list[tuple[str, float, str]] = [("bank", volts, "dc")]
     made = []

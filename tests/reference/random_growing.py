@@ -49,7 +49,7 @@ def _source(dice: random.Random) -> tuple[dict[str, Any], float]:
     battery = {"volts": 12.8, "ah": dice.uniform(40, 200), "bms_a": dice.uniform(10, 100)}
     return {
         "id": "source", "battery": battery, "series": series,
-        "keep_back": round(dice.uniform(0, 0.4), 2),
+        "reserve": round(dice.uniform(0, 0.4), 2),
     }, 12.8 * series  # fmt: skip
 
 

@@ -26,7 +26,7 @@ def discharge(
                         "setting": {"ambient_c": 25.0, "horizon_h": 200.0},
                         "stores": [
                             {
-                                "keep_back": 0.0,
+                                "reserve": 0.0,
                                 "battery": {
                                     "chemistry": chemistry,
                                     "volts": volts,
@@ -138,6 +138,6 @@ def _closed_form_h(ah: float, ohm: float, watts: float, ends: tuple[float, float
 def test_one_straight_piece_has_a_closed_form(watts: float, piece: int) -> None:
     """From the top of a piece of the LFP curve to its bottom, where the bank is kept back."""
     (low, low_v), (high, high_v) = CHEMISTRIES["lfp"].ocv[piece : piece + 2]
-    run = discharge("lfp", 4, 100.0, 8.0, watts, 5.0, starts_at=high, keep_back=low)
+    run = discharge("lfp", 4, 100.0, 8.0, watts, 5.0, starts_at=high, reserve=low)
     expected = _closed_form_h(100.0, 0.008, watts, (high, low), (4 * high_v, 4 * low_v))
     assert run.hours == pytest.approx(expected, rel=1e-6)

@@ -14,8 +14,8 @@ from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.operating_point import SOLVED, settle
 from graveljar.core.kernel.protection import steady
 from graveljar.core.kernel.states import arrange
-from graveljar.core.kernel.trace import begin, room
-from graveljar.core.lowering.lower import Lowered, lower
+from graveljar.core.kernel.trace import begin, new_trace
+from graveljar.core.lowering.lower import LoweredDesign, lower
 from graveljar.core.model import Design
 from graveljar.core.network.network import Network
 from tests.reference.random_designs import random_design
@@ -84,7 +84,7 @@ def _stage_lines(r: int, rail: Any, loads: Any) -> list[str]:
     return [joint, *source, f"Bj{r} i{r} 0 I = {power}/max(v(i{r}),0.1)"]
 
 
-def _busiest(lowered: Lowered) -> int:
+def _busiest(lowered: LoweredDesign) -> int:
     return int(np.argmax(lowered.day.demand.sum(axis=(1, 2))))
 
 
@@ -93,7 +93,7 @@ def test_random_rail_trees_settle_as_the_circuit_does(seed: int, tmp_path: Path)
     lowered = lower(Network(random_design(seed)))
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    trace = room(len(rails), len(loads), 1)
+    trace = new_trace(len(rails), len(loads), 1)
     begin(rails, loads, stores, trace)
     stores["charge"] = 0.6
     # Currents decide here, not what would trip for them.
@@ -110,7 +110,7 @@ def test_random_rail_trees_settle_as_the_circuit_does(seed: int, tmp_path: Path)
     assert rails[0].amps == pytest.approx(-found["i(ve0)"], rel=1e-4)
 
 
-def _bench(watts: float) -> Lowered:
+def _bench(watts: float) -> LoweredDesign:
     """The network of a bank at 13.2 V, 8 mOhm; 2 m of 25 mm²; a load, a boost, 24 Ohm.
 
     A bank rests at 13.2 V where its LFP cells have 3.3 V: on the piece from 70 to 75 %.
@@ -156,10 +156,10 @@ def _bench(watts: float) -> Lowered:
     )
 
 
-def _settled(lowered: Lowered) -> tuple[int, Any, Any]:
+def _settled(lowered: LoweredDesign) -> tuple[int, Any, Any]:
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    begin(rails, loads, stores, room(3, 3, 1, kept=False))
+    begin(rails, loads, stores, new_trace(3, 3, 1, kept=False))
     weather(stores, lowered.day, 0)
     open_circuit(stores, lowered.day)
     arrange(rails, loads, stores, lowered.day, 0, False)

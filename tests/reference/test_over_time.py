@@ -19,7 +19,7 @@ def test_a_run_agrees_with_an_adaptive_solution(seed: int) -> None:
     run = simulate(lower(Network(design)))
     hand = Hand(design)
     edges = sorted(set(run.lowered.day.edges[1:-1]))
-    floor = the_bank(design).keep_back
+    floor = the_bank(design).reserve
     hours, charge, given_wh, mean_a = 0.0, 1.0, 0.0, hand.bank_amps(1.0, 1e-6)
 
     def slopes(t: float, y: np.ndarray) -> list[float]:

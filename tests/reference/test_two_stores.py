@@ -104,7 +104,7 @@ class TwoStores:
                                  "modes": [{"name": "One", "amps": 30.0}],
                                  "most_w": self.input_w}]},
                     {"id": "bank", "battery": {"volts": 12.8, "ah": self.ah},
-                     "keep_back": self.low},
+                     "reserve": self.low},
                 ],
                 "stages": [
                     {"kind": "converter", "id": "boost", "rail": "bank", "topology": "boost",

@@ -10,7 +10,7 @@ from graveljar.core.model import Design
 from graveljar.core.tables.chemistry import CHEMISTRIES
 from tests.reference.plain_run import STEP_H, PlainRun
 
-MOST_H = 120.0
+MAX_H = 120.0
 CELLS = {"lfp": 4, "nmc": 3, "flooded": 6}
 
 
@@ -41,11 +41,11 @@ def _document(seed: int) -> dict[str, Any]:
         {"id": "screen", "rail": "inverter", "watts": round(dice.uniform(20, 90)), "volts": 230.0},
     ]  # fmt: skip
     return {
-        "setting": {"ambient_by_hour": hourly, "horizon_h": MOST_H},
+        "setting": {"ambient_by_hour": hourly, "horizon_h": MAX_H},
         "stores": [{
             "battery": {"chemistry": kind, "volts": volts, "ah": float(ah), "cells": CELLS[kind],
                         "bms_a": None, "resistance_mohm": round(800 / ah, 3)},
-            "parallel": dice.randint(1, 2), "keep_back": round(dice.uniform(0.1, 0.5), 2),
+            "parallel": dice.randint(1, 2), "reserve": round(dice.uniform(0.1, 0.5), 2),
         }],
         "stages": [
             {"kind": "inverter", "id": "inverter", "rail": "bank", "cable_mohm": 2.0,
@@ -117,7 +117,7 @@ def test_a_run_that_is_charged_agrees_with_plain_python(seed: int) -> None:
     """First stops of every load within 0.5 %, or three small steps; frost and taper with it."""
     document = _fed(seed)
     plain = _plain(document)
-    plain.run(MOST_H)
+    plain.run(MAX_H)
     document.pop("plain_link")
     run = Context(Design.model_validate(document)).analysis.run
     for load, stop_h in plain.stops.items():
@@ -138,7 +138,7 @@ def test_a_whole_run_agrees_with_plain_python(seed: int) -> None:
     document = _document(seed)
     run = Context(Design.model_validate(document)).analysis.run
     plain = _plain(document)
-    ends_h = plain.run(MOST_H)
+    ends_h = plain.run(MAX_H)
     near: Any = {"rel": 5e-3, "abs": 3 * STEP_H}
     assert run.ends_h == pytest.approx(ends_h, **near)
     assert run.released_wh == pytest.approx(plain.given_wh, rel=5e-3)

@@ -8,7 +8,7 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from graveljar.api.problems import problem_response
-from graveljar.core.model.parse import MOST_BYTES
+from graveljar.core.model.parse import MAX_BYTES
 
 HOSTS: Final = ("127.0.0.1", "localhost")
 SAFE_METHODS: Final = ("GET", "HEAD", "OPTIONS")
@@ -62,12 +62,12 @@ def _refusal(method: str, headers: Headers) -> tuple[int, str, str, str] | None:
     length = headers.get("content-length", "0")
     if not length.isascii() or not length.isdigit():
         return 400, "bad_length", "Wrong length", "Content-Length is not a number."
-    if int(length) > MOST_BYTES:
+    if int(length) > MAX_BYTES:
         return 413, "too_large", "Too large", _TOO_LARGE
     return None
 
 
-_TOO_LARGE: Final = f"A request may hold at most {MOST_BYTES} bytes."
+_TOO_LARGE: Final = f"A request may hold at most {MAX_BYTES} bytes."
 
 
 def _too_large() -> ASGIApp:
@@ -81,7 +81,7 @@ def _counted(receive: Receive) -> Receive:
         nonlocal seen
         message = await receive()
         seen += len(message.get("body", b""))
-        if seen > MOST_BYTES:
+        if seen > MAX_BYTES:
             raise _TooLarge
         return message
 

@@ -14,7 +14,7 @@ from graveljar.api.searches import Searches
 from graveljar.api.shelf import Kept
 from graveljar.core.context import Context
 from graveljar.core.model import Design, Part
-from graveljar.core.planning.comparison import Side, Variant, side_of, variants_of
+from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
 from graveljar.core.planning.improvements import Lever, levers_of
 from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, Step
 from graveljar.core.planning.sensitivity import Sweep, sweeps_of
@@ -22,7 +22,7 @@ from graveljar.core.planning.shelf import Candidate
 
 router = APIRouter(prefix="/api/options", route_class=BoundedRoute, responses=PROBLEMS)
 
-MOST_SIDES = 4
+MAX_SIDES = 4
 _STEP: TypeAdapter[Step] = TypeAdapter(Step)
 
 
@@ -31,19 +31,19 @@ def _searches(request: Request) -> Searches:
     return searches
 
 
-class SizeAsk(Body):
+class SearchRequest(Body):
     """What to size, from the parts on the shelf; `have` are ids of those that are there already."""
 
     design: Design
     most_strings: Annotated[int, Field(ge=1, le=32)] = 16
-    keep_back: Annotated[float, Field(ge=0, le=0.9)] | None = None
+    reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None
     have: Annotated[tuple[str, ...], Field(max_length=500)] = ()
 
 
-class Sides(Body):
+class CompareRequest(Body):
     """Designs to lay side by side."""
 
-    designs: Annotated[tuple[Design, ...], Field(min_length=1, max_length=MOST_SIDES)]
+    designs: Annotated[tuple[Design, ...], Field(min_length=1, max_length=MAX_SIDES)]
 
 
 class SearchLine(Part):
@@ -82,7 +82,7 @@ def post_variants(design: Design) -> list[Variant]:
 
 
 @router.post("/sides")
-def post_sides(body: Sides, parts: Kept) -> list[Side]:
+def post_sides(body: CompareRequest, parts: Kept) -> list[ComparedDesign]:
     """Designs in columns, with the prices of the shelf; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return [side_of(design, shelf) for design in body.designs]
@@ -94,7 +94,7 @@ def post_sides(body: Sides, parts: Kept) -> list[Side]:
     responses={200: {"model": SearchLine, "content": {"application/x-ndjson": {}}}},
 )
 def post_search(
-    body: SizeAsk, parts: Kept, searches: Annotated[Searches, Depends(_searches)]
+    body: SearchRequest, parts: Kept, searches: Annotated[Searches, Depends(_searches)]
 ) -> StreamingResponse:
     """Size whole systems: a line of JSON a step, as it is found. It ends with the connection."""
     have = set(body.have)
@@ -105,7 +105,7 @@ def post_search(
             if kept.part.kind != "station"
         ),
         most_strings=body.most_strings,
-        keep_back=body.keep_back,
+        reserve=body.reserve,
     )
     steps = searches.steps(body.design, ask, searches.admit())
     return StreamingResponse(_lines(steps), media_type="application/x-ndjson")

@@ -31,14 +31,14 @@ from graveljar.core.tables.sources import SOURCES, Source
 
 @dataclass(frozen=True)
 class ChemistryFacts:
-    """A chemistry for a choice on screen. Per cell [V]; `keep_back` is its default."""
+    """A chemistry for a choice on screen. Per cell [V]; `reserve` is its default."""
 
     key: ChemistryKey
     name: str
     lithium: bool
     vented: bool
     nominal_v: float
-    keep_back: float
+    reserve: float
     peukert: float
 
 
@@ -74,7 +74,7 @@ def reference() -> Reference:
     """Gather it from the core."""
     return Reference(
         chemistries=[
-            ChemistryFacts(c.key, c.name, c.lithium, c.vented, c.nominal_v, c.keep_back, c.peukert)
+            ChemistryFacts(c.key, c.name, c.lithium, c.vented, c.nominal_v, c.reserve, c.peukert)
             for c in CHEMISTRIES.values()
         ],
         assumptions=list(ASSUMPTIONS.values()),

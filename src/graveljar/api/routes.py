@@ -13,9 +13,9 @@ from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.model import MOST_LOADS, Design
+from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
-from graveljar.core.planning.construction import Ask, Built, build
+from graveljar.core.planning.construction import Ask, BuildResult, build
 from graveljar.core.quick_entry import Reading, read_line
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
 from graveljar.core.views.series import all_series_of
@@ -46,21 +46,21 @@ class Line(Body):
     design: Design
 
 
-class Asked(Body):
+class BuildRequest(Body):
     """Something to be built into a design."""
 
     design: Design
     ask: Ask
 
 
-class Homeless(Body):
+class RailChoiceRequest(Body):
     """Loads of a design that look for a rail."""
 
     design: Design
-    loads: Annotated[list[str], Field(max_length=MOST_LOADS)]
+    loads: Annotated[list[str], Field(max_length=MAX_LOADS)]
 
 
-class Looked(Body):
+class RunRequest(Body):
     """How far to look at a run; of its own accord to its end or a week. [h]"""
 
     design: Design
@@ -118,27 +118,27 @@ def post_read_load(body: Line) -> Reading:
 
 
 @router.post("/build")
-def post_build(body: Asked) -> Built:
+def post_build(body: BuildRequest) -> BuildResult:
     """Work out the edits that add, move or remove what is asked; nothing is stored."""
     return build(body.design, body.ask)
 
 
 @router.post("/places")
-def post_places(body: Homeless) -> list[Place]:
+def post_places(body: RailChoiceRequest) -> list[Place]:
     """Rails that could take all of some loads, the best first."""
     loads = [load for load in body.design.loads if load.id in set(body.loads)]
     return list(places_of_all(body.design, loads))
 
 
 @router.post("/course", response_model=Course)
-def post_course(body: Looked) -> Response:
+def post_course(body: RunRequest) -> Response:
     """A run in full, for the time line; nothing is stored."""
     found = course_of(Context(body.design), body.until_h)
     return Response(_COURSE.dump_json(found), media_type="application/json")
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)
-def post_course_csv(body: Looked) -> StreamingResponse:
+def post_course_csv(body: RunRequest) -> StreamingResponse:
     """Every point of a run as CSV, written as it is worked out."""
     context = Context(body.design)
     # The whole run first: one that finds no answer is an error, not half a file.

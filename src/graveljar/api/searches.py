@@ -23,13 +23,13 @@ from graveljar.core.planning.search import (
     merged,
     search,
 )
-from graveljar.core.planning.search.front import Front
+from graveljar.core.planning.search.front import ParetoFront
 from graveljar.core.warmup import warm
 
 WORKERS: Final = 2
 # A search goes in as many parts: the smaller, the sooner another one has its turn.
 PARTS: Final = 24
-MOST_SEARCHES: Final = 8
+MAX_SEARCHES: Final = 8
 _DIES_WITH_PARENT: Final = 1
 
 
@@ -78,9 +78,9 @@ class Searches:
         Busy : as many as may are under way.
         """
         with self._counting:
-            if self._under_way >= MOST_SEARCHES:
+            if self._under_way >= MAX_SEARCHES:
                 raise Busy(
-                    f"{MOST_SEARCHES} searches are under way. Try again in a moment, or stop one."
+                    f"{MAX_SEARCHES} searches are under way. Try again in a moment, or stop one."
                 )
             self._under_way += 1
         return Slot(self)
@@ -105,7 +105,7 @@ class Searches:
         waiting: set[asyncio.Task[list[Step]]] = set()
         try:
             parts = list(range(PARTS))
-            front, ended = Front(), []
+            front, ended = ParetoFront(), []
             candidates = 0
             yield Progress(0, PARTS, 0)
             while parts or waiting:

@@ -9,9 +9,9 @@ from pydantic import Field
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.model import Design
-from graveljar.core.planning.shelf import Candidate, ShelfPart, Suit, suits_of
+from graveljar.core.planning.shelf import Candidate, ShelfPart, Suitability, suits_of
 from graveljar.core.planning.station_growth import Route, RoutesAsk, routes_of
-from graveljar.formats.parts_csv import MOST_CHARACTERS, MOST_ROWS, CsvRow, read_parts, write_parts
+from graveljar.formats.parts_csv import MAX_CHARACTERS, MAX_ROWS, CsvRow, read_parts, write_parts
 from graveljar.store.parts import KeptPart, Parts
 
 router = APIRouter(prefix="/api/shelf", route_class=BoundedRoute, responses=PROBLEMS)
@@ -28,7 +28,7 @@ Kept = Annotated[Parts, Depends(_parts)]
 class NewParts(Body):
     """Parts to put on the shelf, all or none."""
 
-    parts: Annotated[list[ShelfPart], Field(min_length=1, max_length=MOST_ROWS)]
+    parts: Annotated[list[ShelfPart], Field(min_length=1, max_length=MAX_ROWS)]
 
 
 class SavePart(Body):
@@ -38,20 +38,20 @@ class SavePart(Body):
     part: ShelfPart
 
 
-class Table(Body):
+class CsvText(Body):
     """The text of a CSV file."""
 
-    text: Annotated[str, Field(max_length=MOST_CHARACTERS)]
+    text: Annotated[str, Field(max_length=MAX_CHARACTERS)]
 
 
-class Grown(Body):
+class GrowthRequest(Body):
     """A station of a design that is to grow."""
 
     design: Design
     grow: RoutesAsk
 
 
-class Wanted(Body):
+class SuitRequest(Body):
     """A store or stage of a design that a part is looked for."""
 
     design: Design
@@ -97,20 +97,20 @@ def export_parts(parts: Kept) -> Response:
 
 
 @router.post("/read-csv")
-def post_csv(body: Table) -> list[CsvRow]:
+def post_csv(body: CsvText) -> list[CsvRow]:
     """Read a CSV file row by row; nothing is stored."""
     return list(read_parts(body.text))
 
 
 @router.post("/suits")
-def post_suits(body: Wanted, parts: Kept) -> list[Suit]:
+def post_suits(body: SuitRequest, parts: Kept) -> list[Suitability]:
     """Which parts suit a store or stage, those that do first."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(suits_of(body.design, body.subject, shelf))
 
 
 @router.post("/routes")
-def post_routes(body: Grown, parts: Kept) -> list[Route]:
+def post_routes(body: GrowthRequest, parts: Kept) -> list[Route]:
     """Ways to grow a station, by what is on the shelf; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(routes_of(body.design, body.grow, shelf))

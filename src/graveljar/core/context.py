@@ -3,7 +3,7 @@
 from functools import cached_property
 
 from graveljar.core.analysis.analysis import Analysis
-from graveljar.core.cables.plan import Planned, plan
+from graveljar.core.cables.plan import PlannedRun, plan
 from graveljar.core.model import Design
 from graveljar.core.network.network import Network
 
@@ -16,6 +16,6 @@ class Context:
         self.analysis = Analysis(self.network)
 
     @cached_property
-    def cables(self) -> dict[str, Planned]:
+    def cables(self) -> dict[str, PlannedRun]:
         """What each DC run is given and what is proposed for it, those nearer to a store first."""
         return {planned.run.subject: planned for planned in plan(self.analysis)}

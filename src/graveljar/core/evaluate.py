@@ -19,7 +19,7 @@ from graveljar.core.views.jar import jar_of
 from graveljar.core.views.joints import joints_of
 from graveljar.core.views.links import link_rows
 from graveljar.core.views.loads import load_rows
-from graveljar.core.views.run_summary import hours_of
+from graveljar.core.views.run_summary import run_summary
 from graveljar.core.views.verdict import verdict_of
 from graveljar.core.workings import keep_all
 
@@ -36,9 +36,9 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
     judgements = tuple(_judgement(context, findings, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
-        version=6,
+        version=7,
         verdict=verdict_of(context),
-        run=hours_of(context),
+        run=run_summary(context),
         jar=jar_of(context),
         loads=tuple(load_rows(context)),
         joints=tuple(joints_of(context)),

@@ -15,7 +15,7 @@ from graveljar.core.views.jar import Jar
 from graveljar.core.views.joints import Joint
 from graveljar.core.views.links import LinkRow
 from graveljar.core.views.loads import LoadRow
-from graveljar.core.views.run_summary import Hours
+from graveljar.core.views.run_summary import RunSummary
 from graveljar.core.views.verdict import Verdict
 from graveljar.core.workings.working import Figure
 
@@ -39,10 +39,10 @@ class Evaluation:
     """A design, worked out. A `quick` one has no band, and its fixes no effects."""
 
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[6]
+    version: Literal[7]
     verdict: Verdict
     band: Band
-    run: Hours
+    run: RunSummary
     jar: Jar
     loads: tuple[LoadRow, ...]
     joints: tuple[Joint, ...]

@@ -16,8 +16,8 @@ from graveljar.core.model.parse import parse, refusal
 from graveljar.core.planning.shelf import AnyPart, ShelfPart
 from graveljar.formats.cells import plain, written
 
-MOST_ROWS: Final = 1_000
-MOST_CHARACTERS: Final = 500_000
+MAX_ROWS: Final = 1_000
+MAX_CHARACTERS: Final = 500_000
 
 _PART: Final[TypeAdapter[AnyPart]] = TypeAdapter(ShelfPart)
 _ABOUT: Final = ("kind", "name", "price", "mass_kg", "notes", "provenance", "known_from")
@@ -136,8 +136,8 @@ def read_parts(text: str) -> tuple[CsvRow, ...]:
     ------
     UnreadableDocument : too large, no table, or a column that is not known.
     """
-    if len(text) > MOST_CHARACTERS:
-        raise UnreadableDocument(f"The file has more than {MOST_CHARACTERS} characters.")
+    if len(text) > MAX_CHARACTERS:
+        raise UnreadableDocument(f"The file has more than {MAX_CHARACTERS} characters.")
     text = text.removeprefix("\ufeff")
     head = text.partition("\n")[0]
     delimiter = max(",;\t", key=head.count)
@@ -159,8 +159,8 @@ def read_parts(text: str) -> tuple[CsvRow, ...]:
     if unknown:
         raise UnreadableDocument(f"“{unknown[0][:40]}” is not a column known here.")
     filled = [(line, row) for line, row in rows[1:] if any(c.strip() for c in row)]
-    if len(filled) > MOST_ROWS:
-        raise UnreadableDocument(f"The file has more than {MOST_ROWS} parts.")
+    if len(filled) > MAX_ROWS:
+        raise UnreadableDocument(f"The file has more than {MAX_ROWS} parts.")
     return tuple(_read(line, names, row, delimiter) for line, row in filled)
 
 

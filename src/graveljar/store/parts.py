@@ -17,7 +17,7 @@ from graveljar.store.database import Pool
 from graveljar.store.errors import PartNotFound, StalePart
 
 _PART: TypeAdapter[AnyPart] = TypeAdapter(ShelfPart)
-MOST_PARTS = 5_000
+MAX_PARTS = 5_000
 
 
 @dataclass(frozen=True)
@@ -57,8 +57,8 @@ class Parts:
             held = connection.execute(
                 "SELECT count(*) AS held FROM part WHERE deleted_at IS NULL"
             ).fetchone()
-            if held is not None and held["held"] + len(parts) > MOST_PARTS:
-                raise OutOfRange(f"The shelf may hold at most {MOST_PARTS} parts.")
+            if held is not None and held["held"] + len(parts) > MAX_PARTS:
+                raise OutOfRange(f"The shelf may hold at most {MAX_PARTS} parts.")
             made = []
             for part in parts:
                 row = connection.execute(

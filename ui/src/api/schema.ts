@@ -756,15 +756,6 @@ export interface components {
             hours: number;
         };
         /**
-         * Asked
-         * @description Something to be built into a design.
-         */
-        Asked: {
-            design: components["schemas"]["Design"];
-            /** Ask */
-            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"];
-        };
-        /**
          * Assumption
          * @description A default a user may change within `least` and `most`.
          */
@@ -785,24 +776,6 @@ export interface components {
             help: string;
             /** Source */
             source: string;
-        };
-        /**
-         * At
-         * @description Hours at one value. None: no end up to the horizon. [h]
-         */
-        At: {
-            /** Value */
-            value: number;
-            /** Hours */
-            hours: number | null;
-            /** P10 */
-            p10: number | null;
-            /** P90 */
-            p90: number | null;
-            /** Meets Goal */
-            meets_goal: boolean;
-            /** Present */
-            present: boolean;
         };
         /**
          * AtTime
@@ -885,10 +858,10 @@ export interface components {
              */
             parallel: number;
             /**
-             * Keep Back
+             * Reserve
              * @default 0.1
              */
-            keep_back: number;
+            reserve: number;
             /**
              * Starts At
              * @default 1
@@ -901,6 +874,53 @@ export interface components {
              */
             location: "living space" | "vented box" | "outside";
             leads?: components["schemas"]["BankLeads"] | null;
+        };
+        /**
+         * BankChoice
+         * @description One way to build the bank: S x P of the chosen battery at a system voltage.
+         *
+         *     The three counts are batteries in parallel needed by energy, by current and for long life;
+         *     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
+         *     usable of one battery in as many as energy asks for.
+         *     `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
+         *     `alike` in parallel. Both carry along what hangs on the bank; empty if out of reach.
+         */
+        BankChoice: {
+            /** System V */
+            system_v: number;
+            /** Bank V */
+            bank_v: number;
+            /** Series */
+            series: number;
+            /** Parallel */
+            parallel: number;
+            /** By Energy */
+            by_energy: number;
+            /** Each Wh */
+            each_wh: number;
+            /** By Current */
+            by_current: number | null;
+            /** By Kindness */
+            by_kindness: number;
+            /**
+             * Decides
+             * @enum {string}
+             */
+            decides: "energy" | "current" | "kindness";
+            /** Quick A */
+            quick_a: number;
+            /** Design A */
+            design_a: number;
+            /** Present */
+            present: boolean;
+            /** Recommended */
+            recommended: boolean;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Alike */
+            alike: number;
+            /** Alike Edits */
+            alike_edits: components["schemas"]["Edit"][];
         };
         /**
          * BankLeads
@@ -1128,29 +1148,22 @@ export interface components {
             windows: components["schemas"]["Span"][];
         };
         /**
-         * Broken
-         * @description A near miss: what breaks one rule only, and which; `count` systems break it.
+         * BuildRequest
+         * @description Something to be built into a design.
          */
-        Broken: {
-            /** Rule */
-            rule: string;
-            /** Title */
-            title: string;
-            /** Example */
-            example: string;
-            /** Price */
-            price: number | null;
-            /** Count */
-            count: number;
+        BuildRequest: {
+            design: components["schemas"]["Design"];
+            /** Ask */
+            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"];
         };
         /**
-         * Built
+         * BuildResult
          * @description Edits that do what was asked.
          *
          *     `says` tells where each load went and why; `subject` is the new or changed thing;
          *     `moved` are loads that change their rail.
          */
-        Built: {
+        BuildResult: {
             /** Label */
             label: string;
             /** Says */
@@ -1346,7 +1359,7 @@ export interface components {
             /** Mains */
             mains: components["schemas"]["Mains"][];
             /** Cuts */
-            cuts: components["schemas"]["Cut"][];
+            cuts: components["schemas"]["CutItem"][];
             /** Edits */
             edits: components["schemas"]["Edit"][];
             /** Sources */
@@ -1502,7 +1515,7 @@ export interface components {
         };
         /**
          * ChemistryFacts
-         * @description A chemistry for a choice on screen. Per cell [V]; `keep_back` is its default.
+         * @description A chemistry for a choice on screen. Per cell [V]; `reserve` is its default.
          */
         ChemistryFacts: {
             /**
@@ -1518,57 +1531,10 @@ export interface components {
             vented: boolean;
             /** Nominal V */
             nominal_v: number;
-            /** Keep Back */
-            keep_back: number;
+            /** Reserve */
+            reserve: number;
             /** Peukert */
             peukert: number;
-        };
-        /**
-         * Choice
-         * @description One way to build the bank: S x P of the chosen battery at a system voltage.
-         *
-         *     The three counts are batteries in parallel needed by energy, by current and for long life;
-         *     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
-         *     usable of one battery in as many as energy asks for.
-         *     `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
-         *     `alike` in parallel. Both carry along what hangs on the bank; empty if out of reach.
-         */
-        Choice: {
-            /** System V */
-            system_v: number;
-            /** Bank V */
-            bank_v: number;
-            /** Series */
-            series: number;
-            /** Parallel */
-            parallel: number;
-            /** By Energy */
-            by_energy: number;
-            /** Each Wh */
-            each_wh: number;
-            /** By Current */
-            by_current: number | null;
-            /** By Kindness */
-            by_kindness: number;
-            /**
-             * Decides
-             * @enum {string}
-             */
-            decides: "energy" | "current" | "kindness";
-            /** Quick A */
-            quick_a: number;
-            /** Design A */
-            design_a: number;
-            /** Present */
-            present: boolean;
-            /** Recommended */
-            recommended: boolean;
-            /** Edits */
-            edits: components["schemas"]["Edit"][];
-            /** Alike */
-            alike: number;
-            /** Alike Edits */
-            alike_edits: components["schemas"]["Edit"][];
         };
         /**
          * Codes
@@ -1579,6 +1545,60 @@ export interface components {
             region: string;
             /** Names */
             names: string;
+        };
+        /**
+         * CompareRequest
+         * @description Designs to lay side by side.
+         */
+        CompareRequest: {
+            /** Designs */
+            designs: components["schemas"]["Design"][];
+        };
+        /**
+         * ComparedDesign
+         * @description A column. [h], [Wh a day], [A]
+         *
+         *     `price` and `mass_kg` are of the batteries, inverters, converters and stations that are on
+         *     the shelf by name; `unpriced` names those that are not, or whose price is unsaid. `lost_wh`
+         *     by where: idle, conversion, cable, the battery itself.
+         */
+        ComparedDesign: {
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: string[];
+            /** Hours */
+            hours: number | null;
+            /** Lasts */
+            lasts: string;
+            /** P10 */
+            p10: number | null;
+            /** P90 */
+            p90: number | null;
+            /** First */
+            first: string;
+            /** Meets Goal */
+            meets_goal: boolean;
+            /** Price */
+            price: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Unpriced */
+            unpriced: string[];
+            /** Day Wh */
+            day_wh: number;
+            /** Lost Wh */
+            lost_wh: number;
+            /** Idle Wh */
+            idle_wh: number;
+            /** Design A */
+            design_a: number;
+            /** Start A */
+            start_a: number;
+            /** Cables */
+            cables: components["schemas"]["SideCable"][];
+            /** Findings */
+            findings: components["schemas"]["SideFinding"][];
         };
         /**
          * Connector
@@ -1860,7 +1880,7 @@ export interface components {
             /** Flags Beyond */
             flags_beyond: number;
             /** Served */
-            served: components["schemas"]["Served"][];
+            served: components["schemas"]["ServedLoad"][];
             flow: components["schemas"]["Flow"];
             /** Floors */
             floors: {
@@ -1882,12 +1902,20 @@ export interface components {
             part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | null;
         };
         /**
-         * Cut
+         * CsvText
+         * @description The text of a CSV file.
+         */
+        CsvText: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * CutItem
          * @description One thing to buy or cut. `metres` in all, only of cable [m]; `pieces` as cut [m].
          *
          *     `proposed`: some of it nobody has chosen yet.
          */
-        Cut: {
+        CutItem: {
             /**
              * Kind
              * @enum {string}
@@ -1993,10 +2021,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 8
+             * @default 9
              * @constant
              */
-            version: 8;
+            version: 9;
             /**
              * Name
              * @default New design
@@ -2046,7 +2074,7 @@ export interface components {
              *         },
              *         "series": 1,
              *         "parallel": 1,
-             *         "keep_back": 0.1,
+             *         "reserve": 0.1,
              *         "starts_at": 1,
              *         "location": "living space"
              *       }
@@ -2165,10 +2193,10 @@ export interface components {
              * Version
              * @constant
              */
-            version: 6;
+            version: 7;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
-            run: components["schemas"]["Hours"];
+            run: components["schemas"]["RunSummary"];
             jar: components["schemas"]["Jar"];
             /** Loads */
             loads: components["schemas"]["LoadRow"][];
@@ -2190,6 +2218,20 @@ export interface components {
             };
             /** Quick */
             quick: boolean;
+        };
+        /**
+         * Extremes
+         * @description The least volts something may meet, and the most amps: the worst start there. [V], [A]
+         *
+         *     `gives` is what a store or stage then gives to its rail.
+         */
+        Extremes: {
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
+            /** Gives */
+            gives: number;
         };
         /**
          * Feed
@@ -2349,7 +2391,7 @@ export interface components {
             /** Boxes */
             boxes: number;
             /** Used */
-            used: components["schemas"]["Used"][];
+            used: components["schemas"]["UsedPart"][];
             /** Decided */
             decided: string;
             design: components["schemas"]["Design"];
@@ -2433,10 +2475,10 @@ export interface components {
             guess_margin: number;
         };
         /**
-         * Grown
+         * GrowthRequest
          * @description A station of a design that is to grow.
          */
-        Grown: {
+        GrowthRequest: {
             design: components["schemas"]["Design"];
             grow: components["schemas"]["RoutesAsk"];
         };
@@ -2469,39 +2511,6 @@ export interface components {
              * @enum {string}
              */
             database: "ok" | "away";
-        };
-        /**
-         * Homeless
-         * @description Loads of a design that look for a rail.
-         */
-        Homeless: {
-            design: components["schemas"]["Design"];
-            /** Loads */
-            loads: string[];
-        };
-        /**
-         * Hours
-         * @description The run: what happened, what is left, where the energy went; the network at moments.
-         *
-         *     `worst` by store, stage and load.
-         */
-        Hours: {
-            /** Ends H */
-            ends_h: number;
-            /** Happenings */
-            happenings: components["schemas"]["Happening"][];
-            /** Happenings Beyond */
-            happenings_beyond: number;
-            /** Stores */
-            stores: components["schemas"]["StoreRow"][];
-            /** Destinations */
-            destinations: components["schemas"]["Destination"][];
-            /** Moments */
-            moments: components["schemas"]["Moment"][];
-            /** Worst */
-            worst: {
-                [key: string]: components["schemas"]["Worst"];
-            };
         };
         /**
          * Inverter
@@ -2730,14 +2739,14 @@ export interface components {
          * Jar
          * @description The bank as a jar. [Wh]
          *
-         *     `label_wh` fills it to the rim; `kept_back_wh` lies at the bottom, the usable on it; what
+         *     `label_wh` fills it to the rim; `reserve_wh` lies at the bottom, the usable on it; what
          *     the cold and the current take away is missing at the top. Layers are a day's use.
          */
         Jar: {
             /** Label Wh */
             label_wh: number;
-            /** Kept Back Wh */
-            kept_back_wh: number;
+            /** Reserve Wh */
+            reserve_wh: number;
             /** Usable Wh */
             usable_wh: number;
             /** Day Wh */
@@ -2929,6 +2938,26 @@ export interface components {
             /** Line */
             line: string;
             design: components["schemas"]["Design"];
+        };
+        /**
+         * LineMark
+         * @description A stretch of the line, from `start` up to `end`, and what was made of it.
+         *
+         *     "read" was understood, "name" became part of the name, "set aside" was understood and is
+         *     not needed (an adapter's INPUT, a frequency), "problem" could not be read.
+         */
+        LineMark: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "read" | "name" | "set aside" | "problem";
+            /** Text */
+            text: string;
         };
         /**
          * Link
@@ -3169,15 +3198,6 @@ export interface components {
             most_v: number;
         };
         /**
-         * Looked
-         * @description How far to look at a run; of its own accord to its end or a week. [h]
-         */
-        Looked: {
-            design: components["schemas"]["Design"];
-            /** Until H */
-            until_h?: number | null;
-        };
-        /**
          * Mains
          * @description An AC rail: its wiring is left to local code and a licensed electrician. [V], [A]
          */
@@ -3190,26 +3210,6 @@ export interface components {
             volts: number;
             /** Amps */
             amps: number;
-        };
-        /**
-         * Mark
-         * @description A stretch of the line, from `start` up to `end`, and what was made of it.
-         *
-         *     "read" was understood, "name" became part of the name, "set aside" was understood and is
-         *     not needed (an adapter's INPUT, a frequency), "problem" could not be read.
-         */
-        Mark: {
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "read" | "name" | "set aside" | "problem";
-            /** Text */
-            text: string;
         };
         /**
          * Mode
@@ -3228,35 +3228,6 @@ export interface components {
             chosen_by: "nothing" | "connector" | "sense wire" | "setting";
         };
         /**
-         * Moment
-         * @description The network just after something switched. [h], [V], [A]
-         *
-         *     `most`: the stores give most here. `volts` of each rail; `amps` out of a store (less than 0:
-         *     into it), into a stage or a link; `gives` out of each rail; `takes` of each load from its rail.
-         */
-        Moment: {
-            /** Hours */
-            hours: number;
-            /** Most */
-            most: boolean;
-            /** Volts */
-            volts: {
-                [key: string]: number;
-            };
-            /** Amps */
-            amps: {
-                [key: string]: number;
-            };
-            /** Gives */
-            gives: {
-                [key: string]: number;
-            };
-            /** Takes */
-            takes: {
-                [key: string]: number;
-            };
-        };
-        /**
          * MoveLoads
          * @description Loads to another rail, or to none.
          */
@@ -3270,6 +3241,22 @@ export interface components {
             loads: string[];
             /** To */
             to: string | null;
+        };
+        /**
+         * NearMiss
+         * @description A near miss: what breaks one rule only, and which; `count` systems break it.
+         */
+        NearMiss: {
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+            /** Example */
+            example: string;
+            /** Price */
+            price: number | null;
+            /** Count */
+            count: number;
         };
         /**
          * Needed
@@ -3289,7 +3276,7 @@ export interface components {
             /** Size W */
             size_w: number;
             /** Choices */
-            choices: components["schemas"]["Choice"][];
+            choices: components["schemas"]["BankChoice"][];
         };
         /**
          * NewDesign
@@ -3299,7 +3286,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 8,
+             *       "version": 9,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -3329,11 +3316,11 @@ export interface components {
              *             "volts": 12.8
              *           },
              *           "id": "bank",
-             *           "keep_back": 0.1,
              *           "kind": "bank",
              *           "location": "living space",
              *           "name": "Bank",
              *           "parallel": 1,
+             *           "reserve": 0.1,
              *           "series": 1,
              *           "starts_at": 1
              *         }
@@ -3354,19 +3341,6 @@ export interface components {
         NewParts: {
             /** Parts */
             parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"])[];
-        };
-        /**
-         * Option
-         * @description One way to read a line that can be read in more than one: the line that says it plainly.
-         */
-        Option: {
-            /** Label */
-            label: string;
-            /** Line */
-            line: string;
-            /** Summary */
-            summary: string;
-            load: components["schemas"]["Load"];
         };
         /**
          * Place
@@ -3451,7 +3425,16 @@ export interface components {
             /** Text */
             text: string;
             /** Options */
-            options: components["schemas"]["Option"][];
+            options: components["schemas"]["ReadingOption"][];
+        };
+        /**
+         * RailChoiceRequest
+         * @description Loads of a design that look for a rail.
+         */
+        RailChoiceRequest: {
+            design: components["schemas"]["Design"];
+            /** Loads */
+            loads: string[];
         };
         /**
          * Rating
@@ -3474,7 +3457,7 @@ export interface components {
             /** Line */
             line: string;
             /** Marks */
-            marks: components["schemas"]["Mark"][];
+            marks: components["schemas"]["LineMark"][];
             /** Summary */
             summary: string;
             /** Notes */
@@ -3483,6 +3466,19 @@ export interface components {
             problems: string[];
             load: components["schemas"]["Load"] | null;
             question?: components["schemas"]["Question"] | null;
+        };
+        /**
+         * ReadingOption
+         * @description One way to read a line that can be read in more than one: the line that says it plainly.
+         */
+        ReadingOption: {
+            /** Label */
+            label: string;
+            /** Line */
+            line: string;
+            /** Summary */
+            summary: string;
+            load: components["schemas"]["Load"];
         };
         /**
          * Reference
@@ -3583,7 +3579,7 @@ export interface components {
             /** Price A Wh */
             price_a_wh: number | null;
             /** Warnings */
-            warnings: components["schemas"]["Warned"][];
+            warnings: components["schemas"]["RouteFinding"][];
             /** Mind */
             mind: string[];
             /** Edits */
@@ -3592,6 +3588,19 @@ export interface components {
             figures: {
                 [key: string]: components["schemas"]["Figure"];
             };
+        };
+        /**
+         * RouteFinding
+         * @description A finding the route brings up.
+         */
+        RouteFinding: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "watch" | "note";
+            /** Title */
+            title: string;
         };
         /**
          * RoutePart
@@ -3623,6 +3632,39 @@ export interface components {
             module_wh?: number | null;
             /** Module Price */
             module_price?: number | null;
+        };
+        /**
+         * RunRequest
+         * @description How far to look at a run; of its own accord to its end or a week. [h]
+         */
+        RunRequest: {
+            design: components["schemas"]["Design"];
+            /** Until H */
+            until_h?: number | null;
+        };
+        /**
+         * RunSummary
+         * @description The run: what happened, what is left, where the energy went; the network at moments.
+         *
+         *     `worst` by store, stage and load.
+         */
+        RunSummary: {
+            /** Ends H */
+            ends_h: number;
+            /** Happenings */
+            happenings: components["schemas"]["Happening"][];
+            /** Happenings Beyond */
+            happenings_beyond: number;
+            /** Stores */
+            stores: components["schemas"]["StoreRow"][];
+            /** Destinations */
+            destinations: components["schemas"]["Destination"][];
+            /** Moments */
+            moments: components["schemas"]["Snapshot"][];
+            /** Worst */
+            worst: {
+                [key: string]: components["schemas"]["Extremes"];
+            };
         };
         /**
          * Save
@@ -3674,6 +3716,25 @@ export interface components {
             searched?: components["schemas"]["Searched"] | null;
         };
         /**
+         * SearchRequest
+         * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
+         */
+        SearchRequest: {
+            design: components["schemas"]["Design"];
+            /**
+             * Most Strings
+             * @default 16
+             */
+            most_strings: number;
+            /** Reserve */
+            reserve?: number | null;
+            /**
+             * Have
+             * @default []
+             */
+            have: string[];
+        };
+        /**
          * Searched
          * @description The end of a search: none of `best` is worse than another in all that is weighed.
          *
@@ -3687,7 +3748,7 @@ export interface components {
                 [key: string]: string;
             };
             /** Broken */
-            broken: components["schemas"]["Broken"][];
+            broken: components["schemas"]["NearMiss"][];
             /** Candidates */
             candidates: number;
             /** Runs */
@@ -3734,16 +3795,16 @@ export interface components {
             lost: number[];
         };
         /**
-         * Served
+         * ServedLoad
          * @description How a load fared until the run ended. `missed_from_h` is None if nothing was. [h], [Wh]
          */
-        Served: {
+        ServedLoad: {
             /** Id */
             id: string;
             /** Name */
             name: string;
-            /** Wanted H */
-            wanted_h: number;
+            /** Scheduled H */
+            scheduled_h: number;
             /** Served H */
             served_h: number;
             /** Missed From H */
@@ -3814,52 +3875,6 @@ export interface components {
             revision: number;
         };
         /**
-         * Side
-         * @description A column. [h], [Wh a day], [A]
-         *
-         *     `price` and `mass_kg` are of the batteries, inverters, converters and stations that are on
-         *     the shelf by name; `unpriced` names those that are not, or whose price is unsaid. `lost_wh`
-         *     by where: idle, conversion, cable, the battery itself.
-         */
-        Side: {
-            /** Name */
-            name: string;
-            /** Parts */
-            parts: string[];
-            /** Hours */
-            hours: number | null;
-            /** Lasts */
-            lasts: string;
-            /** P10 */
-            p10: number | null;
-            /** P90 */
-            p90: number | null;
-            /** First */
-            first: string;
-            /** Meets Goal */
-            meets_goal: boolean;
-            /** Price */
-            price: number;
-            /** Mass Kg */
-            mass_kg: number;
-            /** Unpriced */
-            unpriced: string[];
-            /** Day Wh */
-            day_wh: number;
-            /** Lost Wh */
-            lost_wh: number;
-            /** Idle Wh */
-            idle_wh: number;
-            /** Design A */
-            design_a: number;
-            /** Start A */
-            start_a: number;
-            /** Cables */
-            cables: components["schemas"]["SideCable"][];
-            /** Findings */
-            findings: components["schemas"]["SideFinding"][];
-        };
-        /**
          * SideCable
          * @description A run: its size and fuse as chosen, or in brackets as proposed.
          */
@@ -3881,33 +3896,6 @@ export interface components {
             severity: "stop" | "fix" | "watch" | "note";
             /** Title */
             title: string;
-        };
-        /**
-         * Sides
-         * @description Designs to lay side by side.
-         */
-        Sides: {
-            /** Designs */
-            designs: components["schemas"]["Design"][];
-        };
-        /**
-         * SizeAsk
-         * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
-         */
-        SizeAsk: {
-            design: components["schemas"]["Design"];
-            /**
-             * Most Strings
-             * @default 16
-             */
-            most_strings: number;
-            /** Keep Back */
-            keep_back?: number | null;
-            /**
-             * Have
-             * @default []
-             */
-            have: string[];
         };
         /**
          * SizeFacts
@@ -3962,6 +3950,35 @@ export interface components {
             watts: number;
             /** Threshold W */
             threshold_w: number;
+        };
+        /**
+         * Snapshot
+         * @description The network just after something switched. [h], [V], [A]
+         *
+         *     `most`: the stores give most here. `volts` of each rail; `amps` out of a store (less than 0:
+         *     into it), into a stage or a link; `gives` out of each rail; `takes` of each load from its rail.
+         */
+        Snapshot: {
+            /** Hours */
+            hours: number;
+            /** Most */
+            most: boolean;
+            /** Volts */
+            volts: {
+                [key: string]: number;
+            };
+            /** Amps */
+            amps: {
+                [key: string]: number;
+            };
+            /** Gives */
+            gives: {
+                [key: string]: number;
+            };
+            /** Takes */
+            takes: {
+                [key: string]: number;
+            };
         };
         /**
          * Source
@@ -4123,10 +4140,10 @@ export interface components {
              */
             module_wh: number;
             /**
-             * Keep Back
+             * Reserve
              * @default 0
              */
-            keep_back: number;
+            reserve: number;
             /**
              * Starts At
              * @default 1
@@ -4320,10 +4337,19 @@ export interface components {
             at_v: number;
         };
         /**
-         * Suit
+         * SuitRequest
+         * @description A store or stage of a design that a part is looked for.
+         */
+        SuitRequest: {
+            design: components["schemas"]["Design"];
+            /** Subject */
+            subject: string;
+        };
+        /**
+         * Suitability
          * @description Whether a part suits a place, and why.
          */
-        Suit: {
+        Suitability: {
             /** Id */
             id: string;
             /** Suits */
@@ -4384,17 +4410,27 @@ export interface components {
             /** Unit */
             unit: string;
             /** Points */
-            points: components["schemas"]["At"][];
+            points: components["schemas"]["SweepPoint"][];
             /** Meets From */
             meets_from: number | null;
         };
         /**
-         * Table
-         * @description The text of a CSV file.
+         * SweepPoint
+         * @description Hours at one value. None: no end up to the horizon. [h]
          */
-        Table: {
-            /** Text */
-            text: string;
+        SweepPoint: {
+            /** Value */
+            value: number;
+            /** Hours */
+            hours: number | null;
+            /** P10 */
+            p10: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Meets Goal */
+            meets_goal: boolean;
+            /** Present */
+            present: boolean;
         };
         /**
          * Term
@@ -4411,10 +4447,10 @@ export interface components {
             figure?: string | null;
         };
         /**
-         * Used
+         * UsedPart
          * @description Parts of a system: a name, how many, what they cost and weigh, None where unsaid.
          */
-        Used: {
+        UsedPart: {
             /** Name */
             name: string;
             /** Count */
@@ -4555,28 +4591,6 @@ export interface components {
             meets_goal: boolean;
         };
         /**
-         * Wanted
-         * @description A store or stage of a design that a part is looked for.
-         */
-        Wanted: {
-            design: components["schemas"]["Design"];
-            /** Subject */
-            subject: string;
-        };
-        /**
-         * Warned
-         * @description A finding the route brings up.
-         */
-        Warned: {
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "stop" | "fix" | "watch" | "note";
-            /** Title */
-            title: string;
-        };
-        /**
          * Window
          * @description Volts a device accepts: below `least_v` it cuts out, above `most_v` it is damaged.
          */
@@ -4585,20 +4599,6 @@ export interface components {
             least_v: number;
             /** Most V */
             most_v: number;
-        };
-        /**
-         * Worst
-         * @description The least volts something may meet, and the most amps: the worst start there. [V], [A]
-         *
-         *     `gives` is what a store or stage then gives to its rail.
-         */
-        Worst: {
-            /** Volts */
-            volts: number;
-            /** Amps */
-            amps: number;
-            /** Gives */
-            gives: number;
         };
     };
     responses: never;
@@ -4788,7 +4788,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Asked"];
+                "application/json": components["schemas"]["BuildRequest"];
             };
         };
         responses: {
@@ -4798,7 +4798,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Built"];
+                    "application/json": components["schemas"]["BuildResult"];
                 };
             };
             /** @description Client Error */
@@ -4832,7 +4832,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Homeless"];
+                "application/json": components["schemas"]["RailChoiceRequest"];
             };
         };
         responses: {
@@ -4876,7 +4876,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Looked"];
+                "application/json": components["schemas"]["RunRequest"];
             };
         };
         responses: {
@@ -4920,7 +4920,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Looked"];
+                "application/json": components["schemas"]["RunRequest"];
             };
         };
         responses: {
@@ -5602,7 +5602,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Table"];
+                "application/json": components["schemas"]["CsvText"];
             };
         };
         responses: {
@@ -5646,7 +5646,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Wanted"];
+                "application/json": components["schemas"]["SuitRequest"];
             };
         };
         responses: {
@@ -5656,7 +5656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Suit"][];
+                    "application/json": components["schemas"]["Suitability"][];
                 };
             };
             /** @description Client Error */
@@ -5690,7 +5690,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Grown"];
+                "application/json": components["schemas"]["GrowthRequest"];
             };
         };
         responses: {
@@ -5904,7 +5904,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Sides"];
+                "application/json": components["schemas"]["CompareRequest"];
             };
         };
         responses: {
@@ -5914,7 +5914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Side"][];
+                    "application/json": components["schemas"]["ComparedDesign"][];
                 };
             };
             /** @description Client Error */
@@ -5948,7 +5948,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SizeAsk"];
+                "application/json": components["schemas"]["SearchRequest"];
             };
         };
         responses: {

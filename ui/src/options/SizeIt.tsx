@@ -25,12 +25,11 @@ export function SizeIt() {
   const { have } = useHave();
   const { search, start, stop } = useSearch();
   const [most, setMost] = useState(16);
-  const [keepBack, setKeepBack] = useState<number | null>(null);
+  const [reserve, setKeepBack] = useState<number | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   if (!design) return null;
   const goal = design.goal;
-  const begin = () =>
-    void start({ design, most_strings: most, keep_back: keepBack, have: [...have] });
+  const begin = () => void start({ design, most_strings: most, reserve: reserve, have: [...have] });
   return (
     <div>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
@@ -69,8 +68,8 @@ export function SizeIt() {
             unit="%"
             width="w-20"
             placeholder="by kind"
-            value={keepBack}
-            path="/keep_back"
+            value={reserve}
+            path="/reserve"
             onChange={(value) => setKeepBack(Math.min(Math.max(value, 0), 0.9))}
             onClear={() => setKeepBack(null)}
           />

@@ -33,7 +33,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
     const facts = reference.chemistries.find((c) => c.key === chemistry);
     change("battery: chemistry", (d) =>
       withStore<Bank>(withBattery(d, bank.id, { chemistry, peukert: null }), bank.id, {
-        keep_back: facts?.keep_back ?? bank.keep_back,
+        reserve: facts?.reserve ?? bank.reserve,
       }),
     );
   };
@@ -112,9 +112,9 @@ export function BankPanel({ bank }: { bank: Bank }) {
               as="share"
               unit="%"
               width="w-14"
-              value={bank.keep_back}
-              path={`${at}/keep_back`}
-              onChange={(keep_back) => set("kept back", { keep_back })}
+              value={bank.reserve}
+              path={`${at}/reserve`}
+              onChange={(reserve) => set("kept back", { reserve })}
             />
             <input
               type="range"
@@ -123,8 +123,8 @@ export function BankPanel({ bank }: { bank: Bank }) {
               step={0.05}
               aria-label="Kept back, slider"
               className="w-32 accent-river"
-              value={bank.keep_back}
-              onChange={(event) => set("kept back", { keep_back: Number(event.target.value) })}
+              value={bank.reserve}
+              onChange={(event) => set("kept back", { reserve: Number(event.target.value) })}
             />
           </Row>
           <Row name="Charge at the start" help="100 % is full">

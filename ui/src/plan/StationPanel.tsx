@@ -91,9 +91,9 @@ export function StationPanel({ station }: { station: Station }) {
                 as="share"
                 unit="%"
                 width="w-14"
-                value={station.keep_back}
-                path={`${at}/keep_back`}
-                onChange={(keep_back) => set("kept back", { keep_back })}
+                value={station.reserve}
+                path={`${at}/reserve`}
+                onChange={(reserve) => set("kept back", { reserve })}
               />
             </Row>
             <Row name="Charge at the start" help="100 % is full">

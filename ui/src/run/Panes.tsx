@@ -238,7 +238,7 @@ function Volts(props: PaneProps) {
 
 /** Charge of the store, the band of the draws shaded, what is kept back hatched. */
 function Charge(props: PaneProps) {
-  const { course, store, keepBack } = useShown();
+  const { course, store, reserve } = useShown();
   const { view, width } = props;
   const { hours } = course.series;
   const charge = course.series.charge[store] ?? [];
@@ -257,24 +257,24 @@ function Charge(props: PaneProps) {
     <g data-pane="charge">
       <Title top={tops.charge} text="Charge left, with its band" />
       <Scale ticks={[0, 25, 50, 75, 100]} y={(tick) => y(tick / 100)} unit="%" width={width} />
-      {keepBack > 0 ? (
+      {reserve > 0 ? (
         <g>
           <rect
             x={LEFT}
-            y={y(keepBack)}
+            y={y(reserve)}
             width={Math.max(width - LEFT - 8, 0)}
-            height={bottom - y(keepBack)}
+            height={bottom - y(reserve)}
             fill="url(#kept)"
             opacity={0.5}
           />
           <text
             x={LEFT + 6}
-            y={y(keepBack) + 13}
+            y={y(reserve) + 13}
             fontSize={11.5}
             fill="var(--soft)"
             className="halo-paper"
           >
-            kept back {quantity(keepBack, "share", 2)}
+            kept back {quantity(reserve, "share", 2)}
           </text>
         </g>
       ) : null}

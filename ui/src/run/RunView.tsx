@@ -57,7 +57,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
       store,
       names: namesOf(design),
       stones: new Map(design.loads.map((load, index) => [load.id, index])),
-      keepBack: course.floors[store] ?? 0,
+      reserve: course.floors[store] ?? 0,
     };
   }, [course, shownRail, design]);
   const move = useCallback((to: number) => setCursor(to), []);

@@ -22,8 +22,8 @@ export function Served() {
         </thead>
         <tbody>
           {course.served.map((row) => {
-            const share = row.wanted_h > 0 ? row.served_h / row.wanted_h : 0;
-            const missed = row.wanted_h - row.served_h;
+            const share = row.scheduled_h > 0 ? row.served_h / row.scheduled_h : 0;
+            const missed = row.scheduled_h - row.served_h;
             return (
               <tr key={row.id} className="border-line border-b" data-served={row.id}>
                 <th scope="row" className="py-1 text-left font-normal">
@@ -48,7 +48,7 @@ export function Served() {
                 <td className="pl-3">
                   {row.missed_from_h === null
                     ? "never"
-                    : row.wanted_h === 0 && row.missed_from_h === 0
+                    : row.scheduled_h === 0 && row.missed_from_h === 0
                       ? "on no rail, or its volts do not fit"
                       : `after ${hours(row.missed_from_h)}, ${clock(course.starts_at_h + row.missed_from_h)}`}
                 </td>

@@ -31,7 +31,7 @@ export interface Shown {
   names: ReadonlyMap<string, string>;
   /** Place of each load in the design: its stone colour. */
   stones: ReadonlyMap<string, number>;
-  keepBack: number;
+  reserve: number;
 }
 
 export const ShownContext = createContext<Shown | null>(null);

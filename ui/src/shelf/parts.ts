@@ -59,7 +59,7 @@ const HERE_ONLY = new Set([
   "bus_bar_a",
   "shunt_a",
   "module_wh",
-  "keep_back",
+  "reserve",
   "starts_at",
   "location",
   "provenance",

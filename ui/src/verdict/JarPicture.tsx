@@ -113,11 +113,11 @@ export function JarPicture({ jar, order }: JarPictureProps) {
             text={`${short(band, shown)} ${quantity(band.wh, "")}`}
           />
         ))}
-        {jar.kept_back_wh > 0 ? (
+        {jar.reserve_wh > 0 ? (
           <Label
             y={labels.at(-1) ?? 0}
             to={RIM + (laid.keptTop + FLOOR - RIM) / 2}
-            text={`kept back ${quantity(jar.kept_back_wh, "")}`}
+            text={`kept back ${quantity(jar.reserve_wh, "")}`}
           />
         ) : null}
       </svg>

@@ -28,7 +28,7 @@ const SETTLE: Record<Band["kind"], number> = { loss: 0, idle: 1, standby: 1, sto
 /** Lay a day's use into a jar whose inside is `height` tall from rim (0) to floor. */
 export function layOut(jar: Jar, height: number): Laid {
   const perWh = height / jar.label_wh;
-  const keptTop = height - jar.kept_back_wh * perWh;
+  const keptTop = height - jar.reserve_wh * perWh;
   const layers = [...jar.layers].sort((a, b) => SETTLE[a.kind] - SETTLE[b.kind]);
   let level = keptTop;
   let over = 0;

@@ -4,16 +4,16 @@ from functools import cached_property
 
 from graveljar.core.analysis.bank_sizing import Needed, work_out
 from graveljar.core.analysis.charging_time import Charging, charging_of
-from graveljar.core.analysis.daily_energy import Day, live
-from graveljar.core.analysis.link_operation import Feeding, feedings_of
+from graveljar.core.analysis.daily_energy import DailyEnergy, simulate_day
+from graveljar.core.analysis.link_operation import LinkOperation, link_operations_of
 from graveljar.core.analysis.peak_demand import BankDemand, Demand, bank_demand, demand_of
 from graveljar.core.analysis.simulation import Run, simulate
 from graveljar.core.analysis.start_dip import Dip, dip_of
 from graveljar.core.components.usable import Usable, usable_of
-from graveljar.core.lowering.lower import Lowered, lower
+from graveljar.core.lowering.lower import LoweredDesign, lower
 from graveljar.core.model import Bank, Inverter, Stage
 from graveljar.core.network.network import Network
-from graveljar.core.network.rail_assignment import carried
+from graveljar.core.network.rail_assignment import connect_all_loads
 
 
 class Analysis:
@@ -23,14 +23,14 @@ class Analysis:
         self.network = network
 
     @cached_property
-    def lowered(self) -> Lowered:
+    def lowered(self) -> LoweredDesign:
         """The network as the kernel takes it."""
         return lower(self.network)
 
     @cached_property
-    def day(self) -> Day:
+    def day(self) -> DailyEnergy:
         """A day of use."""
-        return live(self.lowered)
+        return simulate_day(self.lowered)
 
     @cached_property
     def run(self) -> Run:
@@ -52,7 +52,7 @@ class Analysis:
         alone = demand_of(self.lowered, network.losses, {})
         for link in network.design.links:
             record = self.lowered.rail_records[self.lowered.place[link.id]]
-            point = self.feedings[link.id].full
+            point = self.link_operations[link.id].full
             found[link.id] = point.watts + point.amps**2 * float(record["ohm"])
             if record["bypass"] and point.watts:
                 found[link.id] += sum(
@@ -63,28 +63,28 @@ class Analysis:
         return found
 
     @cached_property
-    def feedings(self) -> dict[str, Feeding]:
+    def link_operations(self) -> dict[str, LinkOperation]:
         """What each link brings."""
-        return feedings_of(self.lowered)
+        return link_operations_of(self.lowered)
 
     @cached_property
     def charging(self) -> dict[str, Charging | None]:
         """How long each link takes to fill its store from its charge at the start."""
-        return {link: charging_of(self.lowered, x) for link, x in self.feedings.items()}
+        return {link: charging_of(self.lowered, x) for link, x in self.link_operations.items()}
 
     @cached_property
     def charging_from_empty(self) -> dict[str, Charging | None]:
         """How long each link takes to fill its store from its reserve."""
-        floors = {bank.id: bank.keep_back for bank in self.network.stores}
+        floors = {bank.id: bank.reserve for bank in self.network.stores}
         return {
             link: charging_of(self.lowered, x, floors[x.link.to])
-            for link, x in self.feedings.items()
+            for link, x in self.link_operations.items()
         }
 
     @cached_property
     def bank_demands(self) -> dict[str, BankDemand]:
         """The currents each store has to give."""
-        rests = self.network.rests
+        rests = self.network.bank_labels
         return {store: bank_demand(self.demand, store, rest) for store, rest in rests.items()}
 
     @cached_property
@@ -106,7 +106,7 @@ class Analysis:
         """The same with the loads that cannot run yet where they could; itself if all can."""
         network = self.network
         able = frozenset(load.id for load in self.lowered.loads)
-        design = carried(network.design, able, network.assumed)
+        design = connect_all_loads(network.design, able, network.assumed)
         return self if design is network.design else Analysis(Network(design))
 
     @cached_property

@@ -11,14 +11,14 @@ import numpy as np
 from graveljar.core.analysis.simulation import horizon_of
 from graveljar.core.kernel.batch import charge_many, run_many
 from graveljar.core.kernel.records import Floats
-from graveljar.core.kernel.trace import room
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.kernel.trace import new_trace
+from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.model import Bank, Feed
 
 DRAWS: Final = 256
-LEAST_DRAWS: Final = 16
+MIN_DRAWS: Final = 16
 # Stretches that all draws together may have to step through.
-MOST_STEPS: Final = 1_000_000
+MAX_STEPS: Final = 1_000_000
 # Rows are shared out among as many threads: the kernel runs without the interpreter's lock.
 THREADS: Final = 2
 SPREADS: Final = {
@@ -49,13 +49,13 @@ class Band:
 NO_BAND: Final = Band(0, None, None, None, None, None, None)
 
 
-def draws_for(lowered: Lowered) -> int:
+def draws_for(lowered: LoweredDesign) -> int:
     """Draws for a design: fewer where one looks far ahead through many switchings."""
     stretches = (len(lowered.day.edges) - 1) * horizon_of(lowered) / 24
-    return int(min(max(MOST_STEPS / max(stretches, 1.0), LEAST_DRAWS), DRAWS))
+    return int(min(max(MAX_STEPS / max(stretches, 1.0), MIN_DRAWS), DRAWS))
 
 
-def _factors(subject: str, provenance: str, lowered: Lowered, draws: int) -> Floats:
+def _factors(subject: str, provenance: str, lowered: LoweredDesign, draws: int) -> Floats:
     """Factors even between 1 - spread and 1 + spread. [1], shape (draws,)
 
     The same for the same subject always: an edit elsewhere changes nothing by chance.
@@ -65,12 +65,12 @@ def _factors(subject: str, provenance: str, lowered: Lowered, draws: int) -> Flo
     return 1.0 + spread * draw.uniform(-1.0, 1.0, draws)
 
 
-def band_of(lowered: Lowered) -> Band:
+def band_of(lowered: LoweredDesign) -> Band:
     """Run the draws. Loads by their demand, batteries by their capacity, stages by their losses."""
     return begin_band(lowered)()
 
 
-def begin_band(lowered: Lowered) -> Callable[[], Band]:
+def begin_band(lowered: LoweredDesign) -> Callable[[], Band]:
     """Set the draws going on their threads; gives what waits for them and gathers the band."""
     if not lowered.loads:
         return lambda: NO_BAND
@@ -86,7 +86,7 @@ def begin_band(lowered: Lowered) -> Callable[[], Band]:
     return gather
 
 
-def _parts(lowered: Lowered, draws: int) -> list[tuple[Floats, ...]]:
+def _parts(lowered: LoweredDesign, draws: int) -> list[tuple[Floats, ...]]:
     """Factors on losses, demand and capacity for each draw, shared out among the threads."""
     on_loss = [
         np.ones(draws)
@@ -110,7 +110,7 @@ def _parts(lowered: Lowered, draws: int) -> list[tuple[Floats, ...]]:
     ]
 
 
-def charge_band(lowered: Lowered, at_h: Floats) -> tuple[int, Floats]:
+def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
     """The charge a tenth, half and nine tenths of the draws fall short of, over time.
 
     Parameters
@@ -127,14 +127,14 @@ def charge_band(lowered: Lowered, at_h: Floats) -> tuple[int, Floats]:
     return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
 
 
-def _charges(lowered: Lowered, at_h: Floats, factors: tuple[Floats, ...]) -> Floats:
+def _charges(lowered: LoweredDesign, at_h: Floats, factors: tuple[Floats, ...]) -> Floats:
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    trace = room(len(rails), len(loads), len(stores))
+    trace = new_trace(len(rails), len(loads), len(stores))
     return charge_many(rails, loads, stores, lowered.day, at_h, trace, *factors)
 
 
-def _run(lowered: Lowered, factors: tuple[Floats, ...]) -> Floats:
+def _run(lowered: LoweredDesign, factors: tuple[Floats, ...]) -> Floats:
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     return run_many(
@@ -143,7 +143,7 @@ def _run(lowered: Lowered, factors: tuple[Floats, ...]) -> Floats:
         stores,
         lowered.day,
         horizon_of(lowered),
-        room(len(rails), len(loads), len(stores), kept=False),
+        new_trace(len(rails), len(loads), len(stores), kept=False),
         *factors,
     )
 

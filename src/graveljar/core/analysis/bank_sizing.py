@@ -5,21 +5,21 @@ from bisect import bisect_left
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from graveljar.core.analysis.daily_energy import Day
+from graveljar.core.analysis.daily_energy import DailyEnergy
 from graveljar.core.analysis.peak_demand import BankDemand, Demand
-from graveljar.core.analysis.system_volts import carried_along
-from graveljar.core.components.battery import at_rest, chemistry_of
+from graveljar.core.analysis.system_volts import edits_for_system_volts
+from graveljar.core.components.battery import bank_label, chemistry_of
 from graveljar.core.components.usable import Usable, usable_of
 from graveljar.core.model import Bank, Battery, Design, Inverter
 from graveljar.core.model.patch import Edit
-from graveljar.core.network.standard_sizes import COMMON_SIZES_W, MOST_INVERTER_W, SYSTEM_VOLTS
+from graveljar.core.network.standard_sizes import COMMON_SIZES_W, MAX_INVERTER_W, SYSTEM_VOLTS
 
 Reason = Literal["energy", "current", "kindness"]
 
-MOST_SERIES: Final = 16
+MAX_SERIES: Final = 16
 # Batteries in series where their maker says nothing; common practice.
-MOST_IN_SERIES: Final = 4
-MOST_PARALLEL: Final = 32
+MAX_IN_SERIES: Final = 4
+MAX_PARALLEL: Final = 32
 # Below these volts of a battery it is a bare cell. Ours. [V]
 CELL_V: Final = 5.0
 # How long a power must last in a day to count as "for long". Ours. [h]
@@ -27,7 +27,7 @@ LONG_H: Final = 1.0
 
 
 @dataclass(frozen=True)
-class Choice:
+class BankChoice:
     """One way to build the bank: S x P of the chosen battery at a system voltage.
 
     The three counts are batteries in parallel needed by energy, by current and for long life;
@@ -65,15 +65,15 @@ class Needed:
     inverter_w: float
     surge_w: float
     size_w: float
-    choices: tuple[Choice, ...]
+    choices: tuple[BankChoice, ...]
 
     @property
-    def present(self) -> Choice:
+    def present(self) -> BankChoice:
         """The choice at the volts the bank has now."""
         return next(choice for choice in self.choices if choice.present)
 
 
-def long_power(day: Day, store: int = 0) -> float:
+def long_power(day: DailyEnergy, store: int = 0) -> float:
     """The greatest power that is drawn of a store for at least an hour of the day. [W]"""
     lasted_h = 0.0
     stretches = zip(day.given_w[:, store], day.hours, strict=True)
@@ -107,7 +107,9 @@ def recommended_volts(drawn_w: float) -> float:
     return next(volts for volts, most_w in SYSTEM_VOLTS if drawn_w <= most_w)
 
 
-def work_out(design: Design, bank: Bank, day: Day, demand: Demand, at_bank: BankDemand) -> Needed:
+def work_out(
+    design: Design, bank: Bank, day: DailyEnergy, demand: Demand, at_bank: BankDemand
+) -> Needed:
     """All that the first store, a bank, and its inverter need to be."""
     goal, assumed = design.goal, demand.lowered.assumed
     goal_wh = day.until(goal.hours)
@@ -140,7 +142,7 @@ class _Task:
 
     design: Design
     bank: Bank
-    day: Day
+    day: DailyEnergy
     at_bank: BankDemand
     assumed: dict[str, float]
     usable_wh: float
@@ -159,11 +161,11 @@ def _ways(bank: Bank) -> list[tuple[float, int]]:
         if near and 1 <= series <= most_in_series(bank.battery):
             ways.append((volts, series))
     if bank.series not in [series for _, series in ways]:
-        ways.append((at_rest(bank).nominal_v, bank.series))
+        ways.append((bank_label(bank).nominal_v, bank.series))
     return sorted(ways)
 
 
-def _choice(task: _Task, system_v: float, series: int) -> Choice:
+def _choice(task: _Task, system_v: float, series: int) -> BankChoice:
     bank, battery = task.bank, task.bank.battery
     bank_v = series * battery.volts
     lowest_v = task.at_bank.lowest_v * series / bank.series
@@ -179,12 +181,12 @@ def _choice(task: _Task, system_v: float, series: int) -> Choice:
     advice = ("kindness",) if chemistry_of(battery).lithium else ()
     decides = max((x for x in counts if x not in advice), key=lambda x: counts[x] or 0)
     parallel = counts[decides] or 1
-    edits = _edits(task, series, parallel, system_v) if parallel <= MOST_PARALLEL else ()
+    edits = _edits(task, series, parallel, system_v) if parallel <= MAX_PARALLEL else ()
     alike = max(round(bank.series * bank.parallel / series), 1)
     alike_edits: tuple[Edit, ...] = ()
-    if series != bank.series and alike <= MOST_PARALLEL:
+    if series != bank.series and alike <= MAX_PARALLEL:
         alike_edits = _edits(task, series, alike, system_v)
-    return Choice(
+    return BankChoice(
         system_v=system_v,
         bank_v=bank_v,
         series=series,
@@ -214,10 +216,10 @@ def most_in_series(battery: Battery) -> int:
     """Batteries in series: as many as the maker allows, or four; bare cells more."""
     if battery.most_series is not None:
         return battery.most_series
-    return MOST_SERIES if battery.volts < CELL_V else MOST_IN_SERIES
+    return MAX_SERIES if battery.volts < CELL_V else MAX_IN_SERIES
 
 
-def usable_with(design: Design, bank: Bank, day: Day, series: int, parallel: int) -> Usable:
+def usable_with(design: Design, bank: Bank, day: DailyEnergy, series: int, parallel: int) -> Usable:
     """What could be taken out of the same batteries joined otherwise, at the same day's watts."""
     joined = bank.model_copy(update={"series": series, "parallel": parallel})
     return usable_of(joined, design.setting.mean_c, day.given_w[:, 0], day.hours)
@@ -232,11 +234,11 @@ def _by_energy(task: _Task, series: int) -> tuple[int, float]:
     def usable_wh(parallel: int) -> float:
         return usable_with(task.design, task.bank, task.day, series, parallel).wh
 
-    tried = range(1, MOST_PARALLEL + 1)
+    tried = range(1, MAX_PARALLEL + 1)
     place = bisect_left(tried, task.usable_wh * (1 - 1e-9), key=usable_wh)
-    strings = tried[min(place, MOST_PARALLEL - 1)]
+    strings = tried[min(place, MAX_PARALLEL - 1)]
     each_wh = usable_wh(strings) / (series * strings)
-    if place == MOST_PARALLEL:
+    if place == MAX_PARALLEL:
         strings = _up(task.usable_wh / (series * each_wh))
     return strings, each_wh
 
@@ -253,7 +255,7 @@ def _edits(task: _Task, series: int, parallel: int, system_v: float) -> tuple[Ed
         Edit("replace", "/stores/0/parallel", parallel),
     ]
     if series != bank.series:
-        edits += carried_along(task.design, bank, series, system_v, task.assumed)
+        edits += edits_for_system_volts(task.design, bank, series, system_v, task.assumed)
     for place, stage in enumerate(task.design.stages):
         if stage is task.design.inverter and stage.rail == bank.id:
             edits += _inverter_edits(place, stage, task.size_w)
@@ -262,7 +264,7 @@ def _edits(task: _Task, series: int, parallel: int, system_v: float) -> tuple[Ed
 
 def _inverter_edits(place: int, inverter: Inverter, size_w: float) -> list[Edit]:
     at = f"/stages/{place}"
-    if inverter.continuous_w < size_w <= MOST_INVERTER_W:
+    if inverter.continuous_w < size_w <= MAX_INVERTER_W:
         return [
             Edit("replace", f"{at}/continuous_w", float(size_w)),
             Edit("replace", f"{at}/surge_w", float(2 * size_w)),

@@ -6,17 +6,17 @@ from typing import Final, Literal
 
 import numpy as np
 
-from graveljar.core.analysis.link_operation import Feeding
+from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.analysis.simulation import answered
 from graveljar.core.errors import NotSolved
-from graveljar.core.kernel.records import Day
+from graveljar.core.kernel.records import DayProfile
 from graveljar.core.kernel.timestep import run as march
-from graveljar.core.kernel.trace import POINTS, room
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.kernel.trace import POINTS, new_trace
+from graveljar.core.lowering.lower import LoweredDesign
 
 Ends = Literal["full", "source ends", "too slow", "no charge", "frost", "not solved"]
 # Hours after which charging counts as too slow. Ours.
-MOST_H: Final = 500.0
+MAX_H: Final = 500.0
 # From this share on a store counts as full.
 FULL: Final = 0.9995
 # Charge smaller than this is rounding. [1]
@@ -45,7 +45,9 @@ class Charging:
         return self.bulk_h + self.taper_h
 
 
-def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) -> Charging | None:
+def charging_of(
+    lowered: LoweredDesign, feeding: LinkOperation, begin: float | None = None
+) -> Charging | None:
     """Fill the store of a link from a charge on; by default from that at the start of the run.
 
     Its link is plugged in and its vehicle runs all the time; of the other links those that are
@@ -59,9 +61,9 @@ def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) 
     stores = lowered.store_records.copy()
     if begin is not None:
         stores[to]["begin"] = begin
-    trace = room(len(rails), len(loads), len(stores))
+    trace = new_trace(len(rails), len(loads), len(stores))
     first, taper = float(stores[to]["begin"]), min(float(stores[to]["taper"]), 1.0)
-    march(rails, loads, stores, _without_loads(lowered, feeding, k), MOST_H, trace)
+    march(rails, loads, stores, _without_loads(lowered, feeding, k), MAX_H, trace)
     try:
         answered(trace)
     except NotSolved:
@@ -80,12 +82,12 @@ def charging_of(lowered: Lowered, feeding: Feeding, begin: float | None = None) 
     bulk_h = float(np.interp(min(taper, end), charge[: last + 1], hours[: last + 1]))
     if end >= FULL:
         ends = "full"
-    elif hours[last] >= MOST_H - 1:
+    elif hours[last] >= MAX_H - 1:
         ends = "too slow"
     return Charging(first, end, taper, bulk_h, float(hours[last]) - bulk_h, ends)
 
 
-def _without_loads(lowered: Lowered, feeding: Feeding, k: int) -> Day:
+def _without_loads(lowered: LoweredDesign, feeding: LinkOperation, k: int) -> DayProfile:
     """The day of a design with no load on and a link plugged in all the time.
 
     Stretches that differ by their loads alone become one.
@@ -101,7 +103,7 @@ def _without_loads(lowered: Lowered, feeding: Feeding, k: int) -> Day:
     for before, here in pairwise(range(len(plugged))):
         if any((course[before] != course[here]).any() for course in courses):
             begins.append(here)
-    return Day(
+    return DayProfile(
         curve=day.curve,
         edges=np.append(day.edges[begins], day.edges[-1]),
         warmth=day.warmth[begins],

@@ -12,10 +12,10 @@ from typing import Any
 import numpy as np
 
 from graveljar.core.errors import NotSolved
-from graveljar.core.kernel.batch import wanted_day
+from graveljar.core.kernel.batch import full_demand_day
 from graveljar.core.kernel.records import Floats
-from graveljar.core.kernel.trace import room
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.kernel.trace import new_trace
+from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.network.schedule import DAY_H
 
 
@@ -34,14 +34,14 @@ class LoadDay:
 
 
 @dataclass(frozen=True)
-class Day:
+class DailyEnergy:
     """A day's energy by destination, at the terminals of the stores. [Wh]
 
     `given_w` : Power at the terminals in each stretch. [W], shape (M, S)
     `powered` : Whether each rail is, awake or asleep, in each stretch. Shape (M, R)
     """
 
-    lowered: Lowered
+    lowered: LoweredDesign
     rails: Any
     load_records: Any
     given_w: Floats
@@ -149,7 +149,7 @@ class Day:
         return total
 
 
-def live(lowered: Lowered) -> Day:
+def simulate_day(lowered: LoweredDesign) -> DailyEnergy:
     """Work a day out.
 
     Raises
@@ -159,12 +159,12 @@ def live(lowered: Lowered) -> Day:
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     half = (1.0 + stores["floor"]) / 2
-    nothing = room(len(rails), len(loads), len(stores), kept=False)
+    nothing = new_trace(len(rails), len(loads), len(stores), kept=False)
     # What feeds a store is left out: a day's use is what its loads ask for.
     plugged = np.ones_like(lowered.day.plugged)
     plugged[:, len(lowered.rails) :] = False
     day = lowered.day._replace(plugged=plugged)
-    given_w, powered, solved = wanted_day(rails, loads, stores, day, half, nothing)
+    given_w, powered, solved = full_demand_day(rails, loads, stores, day, half, nothing)
     if not solved:
         raise NotSolved("The volts of this network do not settle for a day of use.")
-    return Day(lowered, rails, loads, given_w, powered)
+    return DailyEnergy(lowered, rails, loads, given_w, powered)

@@ -6,7 +6,7 @@ from graveljar.core.analysis.analysis import Analysis
 
 
 @dataclass(frozen=True)
-class Reach:
+class Delivery:
     """A store, and what of its energy comes out where the loads are. `link` leads it there. [1]"""
 
     store: str
@@ -14,22 +14,22 @@ class Reach:
     link: str | None
 
 
-def reach_of(analysis: Analysis) -> tuple[Reach, ...]:
+def deliveries_of(analysis: Analysis) -> tuple[Delivery, ...]:
     """Stores with something on their rails, then those that feed them, after what is lost.
 
     With no load anywhere every store counts; a vehicle never does.
     """
     held = [store.id for store in analysis.network.held]
     live = {analysis.network.rails[str(load.rail)].store for load in analysis.lowered.loads}
-    found = [Reach(store, 1.0, None) for store in held if not live or store in live]
+    found = [Delivery(store, 1.0, None) for store in held if not live or store in live]
     shares = {reach.store: reach.share for reach in found}
     # A link into the last store stands before the one that feeds its source.
     for link in analysis.lowered.links:
-        feeding = analysis.feedings[link.id]
+        feeding = analysis.link_operations[link.id]
         if feeding.source not in held or feeding.source in shares or not feeding.full.watts:
             continue
         if feeding.link.to in shares:
             share = shares[feeding.link.to] * feeding.way_efficiency * feeding.efficiency
             shares[feeding.source] = share
-            found.append(Reach(feeding.source, share, link.id))
+            found.append(Delivery(feeding.source, share, link.id))
     return tuple(found)

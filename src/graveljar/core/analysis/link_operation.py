@@ -17,8 +17,8 @@ from graveljar.core.kernel import records as n
 from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.link_balance import balance, begin_feeding
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v
-from graveljar.core.kernel.trace import begin, room
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.kernel.trace import begin, new_trace
+from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.lowering.lower_links import limits_of
 from graveljar.core.model import Link, Station
 from graveljar.core.network.charge_input import LinkFit, charge_efficiency, fit_link
@@ -47,7 +47,7 @@ _BINDS: Final[dict[int, Binds]] = {
 
 
 @dataclass(frozen=True)
-class Point:
+class LinkPoint:
     """A link at work. At its input [V], [A], [W]; at its source's terminals [V], [A].
 
     `amps_by` are those of each row on its way into it, `given_by` those each rail gives;
@@ -65,7 +65,7 @@ class Point:
     outflows: tuple[Outflow, ...]
 
 
-NOTHING: Final = Point("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, {}, {}, ())
+NOTHING: Final = LinkPoint("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, {}, {}, ())
 
 
 @dataclass(frozen=True)
@@ -80,7 +80,7 @@ class Limit:
 
 
 @dataclass(frozen=True)
-class Feeding:
+class LinkOperation:
     """A link by its labels and at work.
 
     `full`: source full; `least`: at its least charge, where it gives most amps; `wanted`: as
@@ -88,23 +88,23 @@ class Feeding:
     arrives.
     """
 
-    lowered: Lowered
+    lowered: LoweredDesign
     link: Link
     fit: LinkFit
     efficiency: float
 
     @cached_property
-    def full(self) -> Point:
+    def full(self) -> LinkPoint:
         """With the source full."""
         return self._at(full=True)
 
     @cached_property
-    def least(self) -> Point:
+    def least(self) -> LinkPoint:
         """With the source at the end of its charge."""
         return self._at(full=False)
 
     @cached_property
-    def wanted(self) -> Point:
+    def wanted(self) -> LinkPoint:
         """With the source at its least and nothing on the way to hold it back but the converter."""
         return self._at(full=False, held=False)
 
@@ -134,7 +134,7 @@ class Feeding:
             here = str(rails[here].parent)
         return amps
 
-    def _at(self, *, full: bool, held: bool = True) -> Point:
+    def _at(self, *, full: bool, held: bool = True) -> LinkPoint:
         if self.fit != "fits":
             return NOTHING
         rails, loads = self.lowered.rail_records.copy(), self.lowered.load_records.copy()
@@ -142,7 +142,7 @@ class Feeding:
         k = self.lowered.place[self.link.id]
         if not held:
             _let_go(self.lowered, self.link, rails, stores, k)
-        begin(rails, loads, stores, room(0, 0, 0, kept=False))
+        begin(rails, loads, stores, new_trace(0, 0, 0, kept=False))
         warmest = int(np.argmin(self.lowered.day.cold_ohm[:, rails[k]["to"]]))
         weather(stores, self.lowered.day, warmest)
         loads["watts"] = 0.0
@@ -173,10 +173,10 @@ class Feeding:
         is_link = r >= len(self.lowered.rails)
         return r == k or not is_link or bool((plugged[:, r] & plugged[:, k]).any())
 
-    def _point(self, rails: Any, stores: Any, k: int) -> Point:
+    def _point(self, rails: Any, stores: Any, k: int) -> LinkPoint:
         names, source = self.lowered.names, self.lowered.place[self.source]
         volts, amps = float(input_v(rails, k)), float(rails[k]["amps"])
-        return Point(
+        return LinkPoint(
             _BINDS.get(int(rails[k]["binds"]), "nothing"),
             volts,
             amps,
@@ -232,7 +232,7 @@ class Feeding:
             yield Limit("the source", name, point.source_a, give_a, "A")
 
 
-def _let_go(lowered: Lowered, link: Link, rails: Any, stores: Any, k: int) -> None:
+def _let_go(lowered: LoweredDesign, link: Link, rails: Any, stores: Any, k: int) -> None:
     """Lift what a person can make larger: leads, fuses, batteries; never converter or input."""
     rails["fuse_a"] = np.inf
     stores["limit_a"] = np.inf
@@ -241,11 +241,11 @@ def _let_go(lowered: Lowered, link: Link, rails: Any, stores: Any, k: int) -> No
     rails[k]["limit_a"], rails[k]["first_binds"] = min(own, default=(np.inf, n.BY_INPUT))
 
 
-def feedings_of(lowered: Lowered) -> dict[str, Feeding]:
+def link_operations_of(lowered: LoweredDesign) -> dict[str, LinkOperation]:
     """Every link of a design by its id, in the document's order."""
     stores = {store.id: store for store in lowered.design.stores}
     return {
-        link.id: Feeding(
+        link.id: LinkOperation(
             lowered,
             link,
             fit_link(lowered.rails, stores[link.to], link),

@@ -7,7 +7,7 @@ from graveljar.core.kernel import records as n
 from graveljar.core.kernel.branch import drawn
 from graveljar.core.kernel.operating_point import input_v
 from graveljar.core.kernel.records import Records
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.lowering.lower import LoweredDesign
 
 
 @dataclass(frozen=True)
@@ -19,7 +19,7 @@ class Outflow:
 
 
 def outflows_of(
-    lowered: Lowered, rails: Records, stores: Records, source: str
+    lowered: LoweredDesign, rails: Records, stores: Records, source: str
 ) -> tuple[Outflow, ...]:
     """Every part that takes some of a store's watts: inputs, cables, stages, the store itself.
 
@@ -28,7 +28,9 @@ def outflows_of(
     return tuple(x for x in _outflows(lowered, rails, stores, source) if x.watts)
 
 
-def _outflows(lowered: Lowered, rails: Records, stores: Records, source: str) -> Iterator[Outflow]:
+def _outflows(
+    lowered: LoweredDesign, rails: Records, stores: Records, source: str
+) -> Iterator[Outflow]:
     s = lowered.place[source]
     links = {link.id: link.name for link in lowered.design.links}
     for r, name in enumerate(lowered.names):

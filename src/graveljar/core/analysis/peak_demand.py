@@ -9,10 +9,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from graveljar.core.components.battery import Rest
+from graveljar.core.components.battery import BankLabel
 from graveljar.core.components.load import one_start_w, one_w, running_w, top_w
 from graveljar.core.components.stage_loss import Loss
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.model import Anytime, Converter, Inverter, Load
 from graveljar.core.network.load_at_rail import at_rail
 from graveljar.core.network.schedule import kept_apart_begins, middles, within
@@ -30,7 +30,7 @@ class Start:
 
 
 @dataclass(frozen=True)
-class Asked:
+class RailDemand:
     """The most asked of a rail at one time. [W], [VA]
 
     `loads` are those on the rail itself; `stages` what each stage on it draws; `straight_w` is
@@ -46,7 +46,7 @@ class Asked:
     links_w: float = 0.0
 
 
-NOTHING = Asked((), (), 0.0, 0.0, 0.0, None)
+NOTHING = RailDemand((), (), 0.0, 0.0, 0.0, None)
 
 
 @dataclass(frozen=True)
@@ -56,10 +56,10 @@ class Demand:
     `sets` are those of loads that may run together.
     """
 
-    lowered: Lowered
+    lowered: LoweredDesign
     losses: dict[str, Loss]
     sets: tuple[tuple[Load, ...], ...]
-    asked: dict[str, Asked]
+    asked: dict[str, RailDemand]
 
     def drawn_w(self, stage: str) -> float:
         """Power a stage draws with everything running that may run together. [W]"""
@@ -71,12 +71,12 @@ class Demand:
         return self.losses[stage].dc_w(start.watts) if start else self.drawn_w(stage)
 
 
-def rail_watts(lowered: Lowered, load: Load) -> float:
+def rail_watts(lowered: LoweredDesign, load: Load) -> float:
     """The most power all of a load take from their rail while running. [W]"""
     return at_rail(top_w(load), load, lowered.rails, lowered.assumed)
 
 
-def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float]) -> Demand:
+def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str, float]) -> Demand:
     """Try every set of loads that may run together, with all links at their most.
 
     Parameters
@@ -99,7 +99,7 @@ def demand_of(lowered: Lowered, losses: dict[str, Loss], link_w: dict[str, float
     return Demand(lowered, losses, sets, asked)
 
 
-def asked_by_set(demand: Demand) -> Iterator[dict[str, Asked]]:
+def asked_by_set(demand: Demand) -> Iterator[dict[str, RailDemand]]:
     """What each set of loads that may run together asks of every rail, links apart."""
     lowered = demand.lowered
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
@@ -107,7 +107,7 @@ def asked_by_set(demand: Demand) -> Iterator[dict[str, Asked]]:
         yield _ask(lowered, demand.losses, running, watts, {})
 
 
-def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
+def running_sets(lowered: LoweredDesign) -> Iterator[tuple[Load, ...]]:
     """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn."""
     hours = middles(lowered.day.edges)
     turns = kept_apart_begins(lowered.design)
@@ -129,14 +129,14 @@ def running_sets(lowered: Lowered) -> Iterator[tuple[Load, ...]]:
 
 
 def _ask(
-    lowered: Lowered,
+    lowered: LoweredDesign,
     losses: dict[str, Loss],
     running: tuple[Load, ...],
     watts: dict[str, float],
     link_w: dict[str, float],
-) -> dict[str, Asked]:
+) -> dict[str, RailDemand]:
     """What a set of running loads asks of every rail, from the outermost inward."""
-    asked: dict[str, Asked] = {}
+    asked: dict[str, RailDemand] = {}
     blocked = lowered.rail_records["blocked"]
     for rail in reversed(tuple(lowered.rails.values())):
         here = tuple(load for load in running if load.rail == rail.id)
@@ -156,7 +156,7 @@ def _ask(
                 at_start = losses[stage].dc_w(inner.watts)
                 others = total - drawn
                 starts.append(Start(inner.load, others + at_start, others, at_start))
-        asked[rail.id] = Asked(
+        asked[rail.id] = RailDemand(
             here,
             stages,
             total,
@@ -168,7 +168,7 @@ def _ask(
     return asked
 
 
-def _start(lowered: Lowered, load: Load, total: float, watts: dict[str, float]) -> Start:
+def _start(lowered: LoweredDesign, load: Load, total: float, watts: dict[str, float]) -> Start:
     """One of a load starts, the others of its kind running."""
     scale = watts[load.id] / running_w(load)
     others = total - one_w(load) * scale
@@ -193,7 +193,7 @@ class BankDemand:
     start_a: float
 
 
-def bank_demand(demand: Demand, store: str, rest: Rest) -> BankDemand:
+def bank_demand(demand: Demand, store: str, rest: BankLabel) -> BankDemand:
     """Amps a store has to give when everything runs together, and at the worst start."""
     asked = demand.asked[store]
     lowest_v = lowest_volts(demand.lowered, store, rest)
@@ -217,7 +217,7 @@ def _useful_w(demand: Demand, rail: str) -> float:
     return own + sum(_useful_w(demand, stage) for stage, _ in asked.stages)
 
 
-def lowest_volts(lowered: Lowered, store: str, rest: Rest) -> float:
+def lowest_volts(lowered: LoweredDesign, store: str, rest: BankLabel) -> float:
     """Lowest volts at which a store still feeds something: empty, or the last cut-out. [V]"""
     cut_outs = [
         least_input_v(rail.source)

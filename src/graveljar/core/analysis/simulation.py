@@ -20,9 +20,9 @@ from graveljar.core.kernel.trace import (
     POINTS,
     STATUS,
     Trace,
-    room,
+    new_trace,
 )
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.lowering.lower import LoweredDesign
 
 Cause = Literal[
     "keep-back",
@@ -156,7 +156,7 @@ class Run:
     `ends_h` is when the last store stopped, or the horizon. [h]
     """
 
-    lowered: Lowered
+    lowered: LoweredDesign
     rails: Any
     loads: Any
     stores: Any
@@ -215,7 +215,7 @@ class Run:
         cause = _CAUSES[int(record["stop_why"])]
         if by >= 0:
             cause = "start"
-        if cause == "empty" and part != RAIL_PART and self.lowered.banks[index].keep_back:
+        if cause == "empty" and part != RAIL_PART and self.lowered.banks[index].reserve:
             cause = "keep-back"
         return Stop(
             float(record["stop_h"]),
@@ -285,7 +285,7 @@ class Run:
         if self.hours is None or self.first_empty is None:
             return "horizon"
         why = _CAUSES[int(self.stores["why"][self.first_empty])]
-        if why == "empty" and self.lowered.banks[self.first_empty].keep_back:
+        if why == "empty" and self.lowered.banks[self.first_empty].reserve:
             return "keep-back"
         return why
 
@@ -332,7 +332,7 @@ class Run:
         return t.hours[:n], t.charge[:n], t.volts[:n], t.amps[:n], t.drawn[:n]
 
 
-def energy_between(lowered: Lowered, store: int, low: float, high: float) -> float:
+def energy_between(lowered: LoweredDesign, store: int, low: float, high: float) -> float:
     """Energy of a store between two charges, at open circuit. [Wh]"""
     if high <= low:
         return 0.0
@@ -343,7 +343,7 @@ def energy_between(lowered: Lowered, store: int, low: float, high: float) -> flo
     return float(np.trapezoid(np.interp(at, x, v), at) * ah)
 
 
-def every_point(lowered: Lowered, until_h: float) -> Iterator[Points]:
+def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
     """Every point of a run up to a time, a part at a time: the run pauses where its room is full.
 
     Raises
@@ -352,7 +352,7 @@ def every_point(lowered: Lowered, until_h: float) -> Iterator[Points]:
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    trace = room(len(rails), len(loads), len(stores))
+    trace = new_trace(len(rails), len(loads), len(stores))
     trace.counts[PAUSES] = 1
     march(rails, loads, stores, lowered.day, until_h, trace)
     while True:
@@ -367,12 +367,12 @@ def every_point(lowered: Lowered, until_h: float) -> Iterator[Points]:
         go_on(rails, loads, stores, lowered.day, until_h, trace)
 
 
-def horizon_of(lowered: Lowered) -> float:
+def horizon_of(lowered: LoweredDesign) -> float:
     """How far to run: the horizon, or the goal if that is later. [h]"""
     return max(lowered.design.setting.horizon_h, lowered.design.goal.hours)
 
 
-def simulate(lowered: Lowered, *, kept: bool = True) -> Run:
+def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
     """Run a design from its start until all has stopped, or to the horizon.
 
     Raises
@@ -381,7 +381,7 @@ def simulate(lowered: Lowered, *, kept: bool = True) -> Run:
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
-    trace = room(len(rails), len(loads), len(stores), kept=kept)
+    trace = new_trace(len(rails), len(loads), len(stores), kept=kept)
     horizon_h = horizon_of(lowered)
     ends_h = march(rails, loads, stores, lowered.day, horizon_h, trace)
     answered(trace)

@@ -21,7 +21,7 @@ from graveljar.core.text import number
 ROOM = 1.25
 
 
-def carried_along(
+def edits_for_system_volts(
     design: Design, bank: Bank, series: int, system_v: float, assumed: dict[str, float]
 ) -> tuple[Edit, ...]:
     """Edits that go with so many batteries in series, everything on the bank made to fit.

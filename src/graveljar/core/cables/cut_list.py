@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from graveljar.core.cables.plan import Planned, connector_of, kind_of, proposed_connector
+from graveljar.core.cables.plan import PlannedRun, connector_of, kind_of, proposed_connector
 from graveljar.core.components.cable import other_name
 from graveljar.core.model import BankLeads
 from graveljar.core.text import number
@@ -27,7 +27,7 @@ BOLTED: Final = ("link", "open-link", "stud", "class-t")
 
 
 @dataclass(frozen=True)
-class Cut:
+class CutItem:
     """One thing to buy or cut. `metres` in all, only of cable [m]; `pieces` as cut [m].
 
     `proposed`: some of it nobody has chosen yet.
@@ -53,7 +53,7 @@ class _Part:
     order: float
 
 
-def cut_list(planned: Iterable[Planned]) -> tuple[Cut, ...]:
+def cut_list(planned: Iterable[PlannedRun]) -> tuple[CutItem, ...]:
     """Everything of all runs, chosen or else proposed; alike things together."""
     parts: dict[tuple[int, float, str], list[_Part]] = defaultdict(list)
     for one in planned:
@@ -62,9 +62,9 @@ def cut_list(planned: Iterable[Planned]) -> tuple[Cut, ...]:
     return tuple(_line(parts[key]) for key in sorted(parts))
 
 
-def _line(parts: list[_Part]) -> Cut:
+def _line(parts: list[_Part]) -> CutItem:
     pieces = tuple(sorted((x for part in parts for x in part.pieces), reverse=True))
-    return Cut(
+    return CutItem(
         parts[0].kind,
         parts[0].item,
         sum(part.count for part in parts),
@@ -75,7 +75,7 @@ def _line(parts: list[_Part]) -> Cut:
     )
 
 
-def _parts(one: Planned) -> Iterator[_Part]:
+def _parts(one: PlannedRun) -> Iterator[_Part]:
     run, choice = one.run, one.choice
     if choice is None:
         return
@@ -100,7 +100,7 @@ def _parts(one: Planned) -> Iterator[_Part]:
     yield from _bars(one)
 
 
-def _lengths(one: Planned) -> list[float]:
+def _lengths(one: PlannedRun) -> list[float]:
     joined, first = one.run.joined, one.cable.length_m
     rest = first
     if isinstance(joined, BankLeads) and joined.longest_m is not None:
@@ -108,14 +108,14 @@ def _lengths(one: Planned) -> list[float]:
     return [first, *[rest] * (one.run.strings - 1)]
 
 
-def _fuse_kind(one: Planned) -> str | None:
+def _fuse_kind(one: PlannedRun) -> str | None:
     if one.fuse is not None:
         return one.fuse.kind
     fuse = one.proposal.fuse
     return fuse.kind.key if fuse and fuse.kind else None
 
 
-def _fuses(one: Planned, count: int) -> Iterator[_Part]:
+def _fuses(one: PlannedRun, count: int) -> Iterator[_Part]:
     for given, proposal in ((one.fuse, one.proposal.fuse), (one.end_fuse, one.end_proposal)):
         if given is not None:
             name, amps, proposed = kind_of(given).name, given.amps, False
@@ -130,7 +130,7 @@ def _fuses(one: Planned, count: int) -> Iterator[_Part]:
             yield _Part("holder", f"for {name}", count, (), one.run.name, proposed, 0.0)
 
 
-def _bars(one: Planned) -> Iterator[_Part]:
+def _bars(one: PlannedRun) -> Iterator[_Part]:
     run = one.run
     if run.joined is None:
         return

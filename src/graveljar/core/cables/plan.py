@@ -6,14 +6,14 @@ from functools import cached_property
 from typing import Final
 
 from graveljar.core.analysis.analysis import Analysis
-from graveljar.core.cables.runs import CableRun, Pulled, string_a
+from graveljar.core.cables.runs import CableRun, RunCurrents, string_a
 from graveljar.core.cables.short_circuit import short_at_posts, short_on
 from graveljar.core.cables.sizing import (
-    Asked,
-    Choice,
+    CableDuty,
     Conditions,
     FuseChoice,
     Proposal,
+    SizedCable,
     choose,
     fuse_for,
     propose,
@@ -21,7 +21,7 @@ from graveljar.core.cables.sizing import (
 )
 from graveljar.core.components.battery import chemistry_of
 from graveljar.core.components.cable import Size, size_of
-from graveljar.core.components.fuse import LEAST_FACTOR
+from graveljar.core.components.fuse import MIN_FACTOR
 from graveljar.core.components.joint import described_ohm, string_ohms
 from graveljar.core.model import BankLeads, Cable, Feed, Fuse, Link
 from graveljar.core.tables.conductors import AMPACITIES, School
@@ -39,7 +39,7 @@ LEFT_TO_LAST: Final = 0.25
 
 
 @dataclass(frozen=True)
-class Planned:
+class PlannedRun:
     """A run, what it asks, what it has and what is proposed. Amps of one string and lead. [A]
 
     asked : Of one string; `asked.amps` over its leads is that of one lead.
@@ -49,14 +49,14 @@ class Planned:
     """
 
     run: CableRun
-    asked: Asked
+    asked: CableDuty
     conditions: Conditions
     cable: Cable
     length_given: bool
     before_v: float
-    chosen: Choice | None
+    chosen: SizedCable | None
     sizes: tuple[Size, ...]
-    end: Asked | None
+    end: CableDuty | None
 
     @cached_property
     def fresh(self) -> Proposal:
@@ -71,7 +71,7 @@ class Planned:
         return replace(self.fresh, fuse=fuse_for(self.chosen, self.asked))
 
     @property
-    def choice(self) -> Choice | None:
+    def choice(self) -> SizedCable | None:
         """What is chosen, else what is proposed."""
         return self.chosen or self.proposal.proposed
 
@@ -122,13 +122,13 @@ def kind_of(fuse: Fuse) -> FuseKind:
     return next((kind for kind in FUSE_KINDS if kind.key == fuse.kind), UNSAID)
 
 
-def connector_of(planned: Planned) -> Connector | None:
+def connector_of(planned: PlannedRun) -> Connector | None:
     """The connector as described."""
     key = planned.run.joined.connector if planned.run.joined else None
     return next((x for x in CONNECTORS if x.key == key), None)
 
 
-def next_size(sizes: tuple[float, ...], amps: float, times: float = LEAST_FACTOR) -> float | None:
+def next_size(sizes: tuple[float, ...], amps: float, times: float = MIN_FACTOR) -> float | None:
     """The first size for 125 % of so many amps, or more; None where there is none. [A]"""
     return next((a for a in sizes if a >= times * amps * (1 - 1e-9)), None)
 
@@ -143,12 +143,12 @@ def shunt_for(amps: float) -> float | None:
     return next_size(SHUNTS_A, amps, SHUNT_FACTOR)
 
 
-def plan(analysis: Analysis, school: School | None = None) -> tuple[Planned, ...]:
+def plan(analysis: Analysis, school: School | None = None) -> tuple[PlannedRun, ...]:
     """Every run, those nearer to a store first; by one school's table for all if it is given."""
     before_v: dict[str, float] = {}
     ohms: dict[str, float] = {}
     found = []
-    for run in Pulled(analysis).in_order():
+    for run in RunCurrents(analysis).in_order():
         planned = _planned(analysis, run, school, before_v, ohms)
         found.append(planned)
         if run.kind == "post" or isinstance(run.joined, Feed):
@@ -158,7 +158,7 @@ def plan(analysis: Analysis, school: School | None = None) -> tuple[Planned, ...
     return tuple(found)
 
 
-def _ohm(analysis: Analysis, planned: Planned) -> float:
+def _ohm(analysis: Analysis, planned: PlannedRun) -> float:
     """Resistance of a run as described, else as proposed; of all strings. [Ohm]"""
     run = planned.run
     if run.joined is not None:
@@ -178,7 +178,7 @@ def _planned(
     school: School | None,
     before: dict[str, float],
     ohms: dict[str, float],
-) -> Planned:
+) -> PlannedRun:
     network = analysis.network
     setting = network.design.setting
     given = run.joined.cable if run.joined else None
@@ -196,7 +196,7 @@ def _planned(
     before_v = 0.0 if post else before.get(run.rail, 0.0)
     may_v = run.may_lose * run.volts
     limit_a = network.banks_by_id[run.subject].battery.bms_a if post else None
-    asked = Asked(
+    asked = CableDuty(
         amps=string_a(run.amps.design, run.strings, limit_a),
         shared_a=run.amps.design / run.strings,
         start_a=run.amps.start / run.strings,
@@ -214,7 +214,9 @@ def _planned(
         chosen = choose(size_of(given.size), given.leads, asked, conditions)
     sizes = sizes_of(setting.sizes)
     end = _end(analysis, run, asked)
-    return Planned(run, asked, conditions, cable, given is not None, before_v, chosen, sizes, end)
+    return PlannedRun(
+        run, asked, conditions, cable, given is not None, before_v, chosen, sizes, end
+    )
 
 
 def _ambient_c(analysis: Analysis, run: CableRun) -> float:
@@ -223,38 +225,38 @@ def _ambient_c(analysis: Analysis, run: CableRun) -> float:
     return max(ENGINE_C if by_engine else TABLE_C, analysis.network.design.setting.hottest_c)
 
 
-def _end(analysis: Analysis, run: CableRun, asked: Asked) -> Asked | None:
+def _end(analysis: Analysis, run: CableRun, asked: CableDuty) -> CableDuty | None:
     """What the fuse where a charging cable ends at a battery has to do; None for others."""
     network = analysis.network
     if not isinstance(run.joined, Link) or run.joined.to not in network.banks_by_id:
         return None
     bank = network.banks_by_id[run.joined.to]
     lithium = chemistry_of(bank.battery).lithium
-    full_v, short = network.rests[bank.id].full_v, short_on(analysis, bank.id, {})
+    full_v, short = network.bank_labels[bank.id].full_v, short_on(analysis, bank.id, {})
     return replace(asked, full_v=full_v, short=short, main=True, lithium=lithium)
 
 
-def every_school(analysis: Analysis) -> Iterator[tuple[School, tuple[Planned, ...]]]:
+def every_school(analysis: Analysis) -> Iterator[tuple[School, tuple[PlannedRun, ...]]]:
     """The whole plan by each school's table."""
     for school in AMPACITIES:
         yield school, plan(analysis, school)
 
 
-def proposed_connector(planned: Planned) -> Connector:
+def proposed_connector(planned: PlannedRun) -> Connector:
     """The smallest class that runs at 80 % or less; lugs where there is none."""
     two_pole = [x for x in CONNECTORS if x.key.startswith("two-pole")]
     for connector in two_pole:
-        if planned.run.kind != "post" and planned.lead_a * LEAST_FACTOR <= (connector.amps or 0):
+        if planned.run.kind != "post" and planned.lead_a * MIN_FACTOR <= (connector.amps or 0):
             return connector
     return CONNECTORS[0]
 
 
-def uneven_share(analysis: Analysis, one: Planned) -> float:
+def uneven_share(analysis: Analysis, one: PlannedRun) -> float:
     """Share of a bank's current that its shortest string takes, the others being longest. [1]"""
     run, choice = one.run, one.choice
     if not isinstance(run.joined, BankLeads) or run.joined.longest_m is None or choice is None:
         return 1 / run.strings
-    battery = analysis.network.rests[run.subject].resistance_ohm * run.strings
+    battery = analysis.network.bank_labels[run.subject].resistance_ohm * run.strings
     short = 1 / (battery + choice.ohm)
     long = 1 / (battery + choice.ohm * run.joined.longest_m / one.cable.length_m)
     return short / (short + long * (run.strings - 1))

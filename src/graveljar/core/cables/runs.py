@@ -66,7 +66,7 @@ class CableRun:
     may_lose: float
 
 
-class Pulled:
+class RunCurrents:
     """What can be pulled from each rail of a design, and the runs that carry it.
 
     A stage counts with its rating, not with what is planned: somebody will plug in more.
@@ -139,7 +139,9 @@ class Pulled:
     def _of_bank(self, bank: Bank) -> CableRun:
         analysis, rail = self.analysis, self.analysis.network.rails[bank.id]
         _, _, pulled = self.on_rail(bank.id)
-        fed = [analysis.feedings[x.id] for x in analysis.network.design.links if x.to == bank.id]
+        fed = [
+            analysis.link_operations[x.id] for x in analysis.network.design.links if x.to == bank.id
+        ]
         charge_a = sum(max(f.full.amps, f.least.amps) for f in fed)
         path = f"{analysis.network.store_path(bank)}/leads"
         return CableRun(
@@ -172,7 +174,7 @@ class Pulled:
         )  # fmt: skip
 
     def _of_link(self, link: Link, rail: Rail) -> CableRun:
-        analysis, feeding = self.analysis, self.analysis.feedings[link.id]
+        analysis, feeding = self.analysis, self.analysis.link_operations[link.id]
         path = f"/links/{analysis.network.design.links.index(link)}"
         most_a = max(feeding.full.amps, feeding.least.amps)
         if not most_a:

@@ -12,7 +12,7 @@ ELECTRONIC: float = 1.5
 
 
 @dataclass(frozen=True)
-class Short:
+class ShortCircuit:
     """A short circuit of the two conductors where a run begins. [A], [V], [Ohm]
 
     Behind electronics `volts` and `ohm` are None: they limit it to `amps`.
@@ -29,7 +29,7 @@ class Short:
         return self.volts / (self.ohm + ohm)
 
 
-def short_on(analysis: Analysis, rail: str, ohms: dict[str, float]) -> Short:
+def short_on(analysis: Analysis, rail: str, ohms: dict[str, float]) -> ShortCircuit:
     """At a rail: E / R of its store and of all conductors up to it; `ohms` by run. [A]"""
     network = analysis.network
     here = network.rails[rail]
@@ -37,26 +37,26 @@ def short_on(analysis: Analysis, rail: str, ohms: dict[str, float]) -> Short:
         case Converter() as converter:
             amps = converter_amps(converter, network.design, network.assumed)
             most_a = max(amps.peak_a, ELECTRONIC * converter.continuous_a * converter.parallel)
-            return Short(most_a, None, None)
+            return ShortCircuit(most_a, None, None)
         case Feed() if here.parent is not None:
             port = _port_of(analysis, rail)
             if port is not None:
-                return Short(ELECTRONIC * port.amps, None, None)
+                return ShortCircuit(ELECTRONIC * port.amps, None, None)
             before = short_on(analysis, here.parent, ohms)
             if before.volts is None or before.ohm is None:
                 return before
             ohm = before.ohm + ohms.get(rail, 0.0)
-            return Short(before.volts / ohm, before.volts, ohm)
+            return ShortCircuit(before.volts / ohm, before.volts, ohm)
         case _:
-            rest = network.rests[here.store]
+            rest = network.bank_labels[here.store]
             # A vehicle's is that of its socket and its cable.
             own_ohm = rest.resistance_ohm if network.is_vehicle(here.store) else rest.short_ohm
             # Nothing has no resistance at all: a millionth of an ohm stands for it.
             ohm = max(own_ohm + ohms.get(here.store, 0.0), 1e-6)
-            return Short(rest.rested_v / ohm, rest.rested_v, ohm)
+            return ShortCircuit(rest.rested_v / ohm, rest.rested_v, ohm)
 
 
-def short_at_posts(analysis: Analysis, store: str) -> Short:
+def short_at_posts(analysis: Analysis, store: str) -> ShortCircuit:
     """What the main fuse of one string has to break. [A]
 
     Of a single string its own current. Of several what all the others push through it, by their
@@ -68,7 +68,7 @@ def short_at_posts(analysis: Analysis, store: str) -> Short:
         return whole
     lead_ohm = (described_ohm(bank.leads, analysis.network.assumed) if bank.leads else None) or 0.0
     ohm = (whole.ohm * bank.parallel + lead_ohm) / others + lead_ohm
-    return Short(whole.volts / ohm, whole.volts, ohm)
+    return ShortCircuit(whole.volts / ohm, whole.volts, ohm)
 
 
 def _port_of(analysis: Analysis, rail: str) -> DcPort | None:

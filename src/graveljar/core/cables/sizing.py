@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Final
 
-from graveljar.core.cables.short_circuit import Short
+from graveljar.core.cables.short_circuit import ShortCircuit
 from graveljar.core.components.cable import (
     AMERICAN,
     METRIC,
@@ -13,14 +13,14 @@ from graveljar.core.components.cable import (
     one_up,
     resistance_ohm,
 )
-from graveljar.core.components.fuse import LEAST_FACTOR, able_kinds
+from graveljar.core.components.fuse import MIN_FACTOR, able_kinds
 from graveljar.core.tables.conductors import School
 from graveljar.core.tables.fuses import LITHIUM_MAIN_A, PROPOSED_KINDS, SMALL_SHORT_A, FuseKind
 from graveljar.core.tables.touch import EXTRA_LOW_V
 
 # Every size fuses are made in. [A]
 FUSES_A: Final = tuple(sorted({float(a) for kind in PROPOSED_KINDS for a in kind.sizes}))
-MOST_LEADS: Final = 4
+MAX_LEADS: Final = 4
 # Conductors are laid in parallel from this size on (NEC 310.10(G): 1/0 AWG; from memory). [mm2]
 PARALLEL_MM2: Final = 50.0
 # A least size that is used by no more than this needs no larger one. Ours.
@@ -28,7 +28,7 @@ HALF: Final = 0.5
 
 
 @dataclass(frozen=True)
-class Asked:
+class CableDuty:
     """What a run asks of its conductors. [A], [m], [V]
 
     `amps` it has to bear, `shared_a` it carries while all strings share, `start_a` at the worst
@@ -45,7 +45,7 @@ class Asked:
     drop_v: float
     start_drop_v: float
     full_v: float
-    short: Short
+    short: ShortCircuit
     main: bool
     lithium: bool
     copper_c: float
@@ -88,7 +88,7 @@ class Conditions:
 
 
 @dataclass(frozen=True)
-class Choice:
+class SizedCable:
     """A size, and how many leads of it. Of one lead [A]; of all of them [V], [W].
 
     `ampacity_a` and the largest fuse are None where the school's table has nothing so thin.
@@ -115,27 +115,27 @@ class FuseChoice:
 class Proposal:
     """The smallest that does, and one size up; None where nothing does."""
 
-    minimum: Choice | None
-    proposed: Choice | None
+    minimum: SizedCable | None
+    proposed: SizedCable | None
     fuse: FuseChoice | None
 
 
-def choose(size: Size, leads: int, asked: Asked, conditions: Conditions) -> Choice:
+def choose(size: Size, leads: int, asked: CableDuty, conditions: Conditions) -> SizedCable:
     """A size as it fares in a run."""
     ohm = 2 * resistance_ohm(size, asked.length_m, asked.copper_c) / leads
     drop_v = asked.shared_a * ohm
     bears_a = conditions.ampacity_a(size, leads)
     most_a = None if bears_a is None else most_fuse_a(size, conditions.school, bears_a)
-    return Choice(size, leads, bears_a, most_a, ohm, drop_v, drop_v * asked.shared_a)
+    return SizedCable(size, leads, bears_a, most_a, ohm, drop_v, drop_v * asked.shared_a)
 
 
-def propose(asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]) -> Proposal:
+def propose(asked: CableDuty, conditions: Conditions, sizes: tuple[Size, ...]) -> Proposal:
     """The fewest leads, then the thinnest size, that a fuse can protect, and one size up.
 
     A fuse takes 125 % of what its lead carries at least, and no more than the lead bears; so no
     fuse, holder or lead runs above 80 %.
     """
-    for leads in range(1, MOST_LEADS + 1):
+    for leads in range(1, MAX_LEADS + 1):
         for size in sizes if leads == 1 else [x for x in sizes if x.mm2 >= PARALLEL_MM2]:
             one = choose(size, leads, asked, conditions)
             fuse = fuse_for(one, asked) if loses_little(one, asked) else None
@@ -144,7 +144,7 @@ def propose(asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]) -> Pr
     return Proposal(None, None, None)
 
 
-def loses_little(choice: Choice, asked: Asked) -> bool:
+def loses_little(choice: SizedCable, asked: CableDuty) -> bool:
     """Whether a size loses no more than it may, running and at the worst start."""
     started_v = asked.start_a * choice.ohm
     running = choice.drop_v <= asked.drop_v * (1 + 1e-9)
@@ -152,7 +152,11 @@ def loses_little(choice: Choice, asked: Asked) -> bool:
 
 
 def _proposal(
-    least: Choice, fuse: FuseChoice, asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]
+    least: SizedCable,
+    fuse: FuseChoice,
+    asked: CableDuty,
+    conditions: Conditions,
+    sizes: tuple[Size, ...],
 ) -> Proposal:
     """One size up, with the fuse for that: where more flows in a short circuit, another kind."""
     larger = _one_up(least, asked, conditions, sizes)
@@ -160,7 +164,9 @@ def _proposal(
     return Proposal(least, larger, fits) if fits else Proposal(least, least, fuse)
 
 
-def _one_up(least: Choice, asked: Asked, conditions: Conditions, sizes: tuple[Size, ...]) -> Choice:
+def _one_up(
+    least: SizedCable, asked: CableDuty, conditions: Conditions, sizes: tuple[Size, ...]
+) -> SizedCable:
     """The next size, unless half of the least would do as well: then it is the table's thinnest."""
     cool = asked.amps / least.leads <= HALF * (least.ampacity_a or 0.0)
     if cool and least.drop_v <= HALF * asked.drop_v:
@@ -168,13 +174,13 @@ def _one_up(least: Choice, asked: Asked, conditions: Conditions, sizes: tuple[Si
     return choose(one_up(least.size, sizes), least.leads, asked, conditions)
 
 
-def fuse_for(choice: Choice, asked: Asked) -> FuseChoice | None:
+def fuse_for(choice: SizedCable, asked: CableDuty) -> FuseChoice | None:
     """A fuse of 125 % or more that a lead bears, of the plainest kind that can break it.
 
     Of that kind the smallest size. None where no size fits, and above 120 V, where nothing is
     proposed. Without a kind if none breaks that short circuit in any size.
     """
-    least_a = LEAST_FACTOR * asked.amps / choice.leads * (1 - 1e-9)
+    least_a = MIN_FACTOR * asked.amps / choice.leads * (1 - 1e-9)
     most_a = (choice.most_fuse_a or 0.0) * (1 + 1e-9)
     if most_a < least_a or asked.full_v > EXTRA_LOW_V:
         return None

@@ -3,8 +3,8 @@
 from collections.abc import Iterable, Iterator
 from typing import Any
 
-from graveljar.core.cables.plan import Planned, bus_bar_for, proposed_connector
-from graveljar.core.cables.sizing import Choice, FuseChoice, fuse_for
+from graveljar.core.cables.plan import PlannedRun, bus_bar_for, proposed_connector
+from graveljar.core.cables.sizing import FuseChoice, SizedCable, fuse_for
 from graveljar.core.model import Fuse
 from graveljar.core.model.patch import Edit
 from graveljar.core.tables.touch import EXTRA_LOW_V
@@ -13,7 +13,7 @@ from graveljar.core.tables.touch import EXTRA_LOW_V
 AT_POST_M = 0.1
 
 
-def take(planned: Planned) -> tuple[Edit, ...]:
+def take(planned: PlannedRun) -> tuple[Edit, ...]:
     """Edits that give a run what is proposed for it."""
     wanted = dict(_wanted(planned))
     path, joined = planned.run.path, planned.run.joined
@@ -22,12 +22,12 @@ def take(planned: Planned) -> tuple[Edit, ...]:
     return tuple(Edit("add", f"{path}/{key}", value) for key, value in wanted.items())
 
 
-def take_all(planned: Iterable[Planned]) -> tuple[Edit, ...]:
+def take_all(planned: Iterable[PlannedRun]) -> tuple[Edit, ...]:
     """Edits that give every run what is proposed for it."""
     return tuple(edit for one in planned for edit in take(one))
 
 
-def _wanted(planned: Planned) -> Iterator[tuple[str, Any]]:
+def _wanted(planned: PlannedRun) -> Iterator[tuple[str, Any]]:
     proposal, joined = planned.proposal, planned.run.joined
     if planned.asked.full_v > EXTRA_LOW_V:
         # Not a job for what is planned here.
@@ -50,7 +50,7 @@ def _wanted(planned: Planned) -> Iterator[tuple[str, Any]]:
             yield "bus_bar_a", bar_a
 
 
-def fuse_document(planned: Planned) -> dict[str, Any]:
+def fuse_document(planned: PlannedRun) -> dict[str, Any]:
     """The proposed fuse as the document has it."""
     fuse = planned.proposal.fuse
     if fuse is None:
@@ -58,7 +58,7 @@ def fuse_document(planned: Planned) -> dict[str, Any]:
     return _document(fuse, AT_POST_M if planned.run.kind == "post" else None)
 
 
-def end_fused(planned: Planned) -> tuple[Edit, ...]:
+def end_fused(planned: PlannedRun) -> tuple[Edit, ...]:
     """Edits that put a fitting fuse at the battery's end of a run."""
     if planned.end_proposal is None or planned.end_proposal.kind is None:
         return ()
@@ -72,7 +72,9 @@ def _document(fuse: FuseChoice, from_post_m: float | None) -> dict[str, Any]:
     return {"amps": fuse.amps, "kind": kind, "from_post_m": from_post_m}
 
 
-def resized(planned: Planned, choice: Choice | None, fuse: FuseChoice | None) -> tuple[Edit, ...]:
+def resized(
+    planned: PlannedRun, choice: SizedCable | None, fuse: FuseChoice | None
+) -> tuple[Edit, ...]:
     """Edits that put another size in the place of the chosen one, and a fuse that fits it."""
     path = planned.run.path
     if planned.run.joined is None or choice is None or fuse is None or fuse.kind is None:
@@ -97,7 +99,7 @@ def _refused(fuse: Fuse, proposed: FuseChoice) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def fused(planned: Planned) -> tuple[Edit, ...]:
+def fused(planned: PlannedRun) -> tuple[Edit, ...]:
     """Edits that put the fitting fuse in the place of what is there."""
     fuse = planned.proposal.fuse
     if fuse is None or fuse.kind is None or planned.run.joined is None:

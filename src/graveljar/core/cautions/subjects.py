@@ -48,7 +48,7 @@ def touchable(context: Context) -> Iterator[str]:
     """Banks and converters above 60 V direct current; above 30 V where it may be wet."""
     network = context.network
     for bank in network.banks:
-        if network.rests[bank.id].full_v > touch_v(network.design.setting, bank):
+        if network.bank_labels[bank.id].full_v > touch_v(network.design.setting, bank):
             yield bank.id
     for converter in network.converters:
         if converter.set_v > touch_v(network.design.setting, None):
@@ -140,7 +140,7 @@ def large(context: Context) -> Iterator[str]:
 
 def series_feeding(context: Context) -> Iterator[str]:
     """Banks in series that feed something."""
-    sources = {feeding.source for feeding in context.analysis.feedings.values()}
+    sources = {feeding.source for feeding in context.analysis.link_operations.values()}
     return (bank.id for bank in context.network.banks if bank.series > 1 and bank.id in sources)
 
 
@@ -185,7 +185,9 @@ def panels(context: Context) -> Iterator[str]:
 def arcs(context: Context) -> Iterator[str]:
     """Banks whose volts hold an arc where a switch opens."""
     return (
-        bank.id for bank in context.network.banks if context.network.rests[bank.id].full_v > ARC_V
+        bank.id
+        for bank in context.network.banks
+        if context.network.bank_labels[bank.id].full_v > ARC_V
     )
 
 

@@ -56,7 +56,7 @@ def _usual_cells(battery: Battery) -> tuple[int, int]:
 
 
 @dataclass(frozen=True)
-class Rest:
+class BankLabel:
     """A bank by its label: volts empty, nominal, full [V]; charge [Ah]; energy [Wh].
 
     `cells` in series; `most_cells` where the label leaves it open, and by these it is full.
@@ -81,12 +81,12 @@ class Rest:
     short_ohm: float
 
 
-def at_rest(bank: Bank) -> Rest:
+def bank_label(bank: Bank) -> BankLabel:
     """Series adds volts and keeps Ah, parallel adds Ah and keeps volts.
 
     Examples
     --------
-    >>> rest = at_rest(Bank(battery=Battery(volts=12.8, ah=100), parallel=2))
+    >>> rest = bank_label(Bank(battery=Battery(volts=12.8, ah=100), parallel=2))
     >>> rest.nominal_v, rest.ah, rest.wh
     (12.8, 200.0, 2560.0)
     """
@@ -99,7 +99,7 @@ def at_rest(bank: Bank) -> Rest:
     own_ohm = cell_ohm_ah(battery) / battery.ah * cells_in_series(battery)
     if battery.resistance_mohm is not None:
         own_ohm = battery.resistance_mohm / 1000
-    return Rest(
+    return BankLabel(
         cells=cells,
         most_cells=most_cells,
         empty_v=kind.empty_v * cells,

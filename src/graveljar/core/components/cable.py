@@ -17,9 +17,9 @@ from graveljar.core.tables.conductors import (
 )
 
 # Warmest a conductor's surroundings may be for a sum to make sense. [°C]
-MOST_AMBIENT_C: Final = 70.0
+MAX_AMBIENT_C: Final = 70.0
 # The longest run that is sized here, one way. [m]
-MOST_LENGTH_M: Final = 200.0
+MAX_LENGTH_M: Final = 200.0
 
 
 def awg_area_mm2(number: int) -> float:
@@ -146,8 +146,8 @@ def resistance_ohm(size: Size, length_m: float, conductor_c: float = 20.0) -> fl
     >>> round(resistance_ohm(six, 5) * 2 * 30, 2)  # 30 A, 5 m out and back: volts lost
     0.99
     """
-    if not 0 <= length_m <= MOST_LENGTH_M:
-        raise OutOfRange(f"A run may be 0 to {MOST_LENGTH_M:g} m long; {length_m:g} was given.")
+    if not 0 <= length_m <= MAX_LENGTH_M:
+        raise OutOfRange(f"A run may be 0 to {MAX_LENGTH_M:g} m long; {length_m:g} was given.")
     return size.ohm_per_km / 1000 * length_m * (1 + COPPER_PER_K * (conductor_c - 20.0))
 
 
@@ -191,8 +191,8 @@ def ambient_factor(school: School, ambient_c: float, insulation_c: float | None 
     >>> round(ambient_factor("building wire", 40), 2)
     0.88
     """
-    if ambient_c > MOST_AMBIENT_C:
-        raise OutOfRange(f"Nothing is known above {MOST_AMBIENT_C:g} °C; {ambient_c:g} was given.")
+    if ambient_c > MAX_AMBIENT_C:
+        raise OutOfRange(f"Nothing is known above {MAX_AMBIENT_C:g} °C; {ambient_c:g} was given.")
     return _cooled(marked(school, insulation_c), ambient_c, AMPACITIES[school].ambient_c)
 
 

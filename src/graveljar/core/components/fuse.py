@@ -6,9 +6,9 @@ from graveljar.core.limits import exceeds
 from graveljar.core.tables.fuses import PROPOSED_KINDS, FuseKind
 
 # Common practice: at least so many times the largest continuous amps.
-LEAST_FACTOR: Final = 1.25
+MIN_FACTOR: Final = 1.25
 # Common practice: a fuse, holder or connector run at more than this gets hot and melts.
-MOST_SHARE: Final = 0.8
+MAX_SHARE: Final = 0.8
 
 
 def runs_hot(continuous_a: float, rated_a: float) -> bool:
@@ -19,7 +19,7 @@ def runs_hot(continuous_a: float, rated_a: float) -> bool:
     >>> runs_hot(38, 40), runs_hot(32, 40)
     (True, False)
     """
-    return exceeds(continuous_a, MOST_SHARE * rated_a)
+    return exceeds(continuous_a, MAX_SHARE * rated_a)
 
 
 def able_kinds(full_v: float, short_a: float, least_breaks_a: float = 0.0) -> tuple[FuseKind, ...]:

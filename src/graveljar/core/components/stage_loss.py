@@ -8,7 +8,7 @@ from typing import Final
 from graveljar.core.model import Converter, Design, Efficiency, Inverter
 
 # Even with stated seconds; common practice.
-MOST_SURGE_FACTOR: Final = 3.0
+MAX_SURGE_FACTOR: Final = 3.0
 # Time constants R C after which capacitors count as charged; common practice.
 CHARGED_AFTER: Final = 5.0
 # Inverters from this size on, and above 12 V half as large, are pre-charged. Ours. [W]
@@ -48,7 +48,7 @@ def calibrate(inverter: Inverter) -> Loss:
     (0.91, 0.87)
     """
     loss = _through(inverter.idle_w, inverter.continuous_w, inverter.part_load, inverter.full_load)
-    most_w = min(inverter.surge_w, MOST_SURGE_FACTOR * inverter.continuous_w)
+    most_w = min(inverter.surge_w, MAX_SURGE_FACTOR * inverter.continuous_w)
     return replace(loss, most_w=max(most_w, inverter.continuous_w))
 
 
@@ -102,7 +102,7 @@ def trusted_surge_w(inverter: Inverter, factor: float) -> float:
 
     A printed surge below that is believed: makers do not print less than they have. [W]
     """
-    most = MOST_SURGE_FACTOR if inverter.surge_s is not None else factor
+    most = MAX_SURGE_FACTOR if inverter.surge_s is not None else factor
     return min(inverter.surge_w, most * inverter.continuous_w)
 
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from graveljar.core.components.battery import (
-    at_rest,
+    bank_label,
     chemistry_of,
     peukert_capacity,
     peukert_exponent,
@@ -35,7 +35,11 @@ def peukert_factor(bank: Bank, drawn_w: Floats, hours: Floats) -> float:
     Each stretch counts by what it would take of the bank alone. Below the rated current no
     gain is counted. Source: Peukert 1897.
     """
-    kind, exponent, rest = chemistry_of(bank.battery), peukert_exponent(bank.battery), at_rest(bank)
+    kind, exponent, rest = (
+        chemistry_of(bank.battery),
+        peukert_exponent(bank.battery),
+        bank_label(bank),
+    )
     if exponent == 1.0:
         return 1.0
     drawn_ah = counted_ah = 0.0
@@ -51,7 +55,7 @@ def peukert_factor(bank: Bank, drawn_w: Floats, hours: Floats) -> float:
 
 def usable_of(bank: Bank, ambient_c: float, drawn_w: Floats, hours: Floats) -> Usable:
     """Nominal Wh x usable share x temperature factor x Peukert factor."""
-    share = 1.0 - bank.keep_back
+    share = 1.0 - bank.reserve
     temperature = temperature_factor(bank.battery, ambient_c)
     peukert = peukert_factor(bank, drawn_w, hours)
-    return Usable(share, temperature, peukert, at_rest(bank).wh * share * temperature * peukert)
+    return Usable(share, temperature, peukert, bank_label(bank).wh * share * temperature * peukert)

@@ -13,7 +13,7 @@ from graveljar.core.kernel.records import (
     LINK,
     OFF,
     STORE,
-    Day,
+    DayProfile,
     Records,
 )
 
@@ -74,7 +74,9 @@ def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
 
 
 @compiled
-def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, dt: float) -> None:
+def account(
+    rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, dt: float
+) -> None:
     """Add a step of `dt` hours to the tally."""
     for s in range(len(stores)):
         if rails[s].state == OFF:
@@ -93,13 +95,15 @@ def account(rails: Records, loads: Records, stores: Records, day: Day, m: int, d
             _account_stage(rails, loads, r, dt)
     for i in range(len(loads)):
         if day.demand[m, i, 0] > 0.0:
-            loads[i].wanted_h += dt
+            loads[i].scheduled_h += dt
         if loads[i].watts > 0.0:
             _account_load(rails, loads, day, m, i, dt)
 
 
 @compiled
-def _account_load(rails: Records, loads: Records, day: Day, m: int, i: int, dt: float) -> None:
+def _account_load(
+    rails: Records, loads: Records, day: DayProfile, m: int, i: int, dt: float
+) -> None:
     run_w, wait_w = day.demand[m, i, 0], day.demand[m, i, 1]
     r = loads[i].rail
     amps = loads[i].mid_amps

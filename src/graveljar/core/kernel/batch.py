@@ -7,7 +7,16 @@ from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED
-from graveljar.core.kernel.records import LINEAR, LINK, OFF, STORE, Day, Flags, Floats, Records
+from graveljar.core.kernel.records import (
+    LINEAR,
+    LINK,
+    OFF,
+    STORE,
+    DayProfile,
+    Flags,
+    Floats,
+    Records,
+)
 from graveljar.core.kernel.states import arrange
 from graveljar.core.kernel.timestep import run
 from graveljar.core.kernel.trace import CONVERGED, POINTS, STATUS, Trace, begin
@@ -18,7 +27,7 @@ def run_many(
     rails: Records,
     loads: Records,
     stores: Records,
-    day: Day,
+    day: DayProfile,
     horizon_h: float,
     trace: Trace,
     on_loss: Floats,
@@ -56,7 +65,7 @@ def charge_many(
     rails: Records,
     loads: Records,
     stores: Records,
-    day: Day,
+    day: DayProfile,
     at_h: Floats,
     trace: Trace,
     on_loss: Floats,
@@ -121,8 +130,8 @@ def _vary_stores(stores: Records, base: Records, on_capacity: Floats) -> None:
 
 
 @compiled
-def wanted_day(
-    rails: Records, loads: Records, stores: Records, day: Day, charge: Floats, trace: Trace
+def full_demand_day(
+    rails: Records, loads: Records, stores: Records, day: DayProfile, charge: Floats, trace: Trace
 ) -> tuple[Floats, Flags, bool]:
     """Count one day of what the loads want, the stores held at a charge and nothing cutting out.
 

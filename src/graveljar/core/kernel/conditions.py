@@ -1,11 +1,11 @@
 """What charge and temperature make of the stores: open-circuit volts, resistance, what is left."""
 
 from graveljar.core.kernel.compiled import compiled
-from graveljar.core.kernel.records import Day, Floats, Records
+from graveljar.core.kernel.records import DayProfile, Floats, Records
 
 
 @compiled
-def weather(stores: Records, day: Day, m: int) -> None:
+def weather(stores: Records, day: DayProfile, m: int) -> None:
     """Set what the temperature of a stretch does to the stores."""
     for s in range(len(stores)):
         store = stores[s]
@@ -16,7 +16,7 @@ def weather(stores: Records, day: Day, m: int) -> None:
 
 
 @compiled
-def open_circuit(stores: Records, day: Day) -> None:
+def open_circuit(stores: Records, day: DayProfile) -> None:
     """Open-circuit volts of each store at its charge, straight between the curve's points."""
     for s in range(len(stores)):
         x, v = day.curve[s, :, 0], day.curve[s, :, 1]

@@ -23,8 +23,8 @@ from graveljar.core.kernel.records import (
     Records,
 )
 
-MOST_PASSES: Final = 40
-MOST_TRIES: Final = 60
+MAX_PASSES: Final = 40
+MAX_TRIES: Final = 60
 # Watts that change by less than this share are found; limits are met to within it from below.
 FOUND: Final = 1e-10
 # A search that ends with a wider gap has not found it.
@@ -61,7 +61,7 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
     if rails[count - 1].kind != LINK:
         return settle(rails, loads, stores)
     failed = settle(rails, loads, stores)
-    for _ in range(MOST_PASSES):
+    for _ in range(MAX_PASSES):
         moved = False
         for r in range(count):
             if rails[r].kind == LINK and rails[r].state == ON:
@@ -107,7 +107,7 @@ def _search(
     """
     upper = rails[r].want_w
     low, high, f_low, side, over = 0.0, upper, -1.0, 0, 1.0
-    for _ in range(MOST_TRIES):
+    for _ in range(MAX_TRIES):
         rails[r].want_w = guess
         failed = settle(rails, loads, stores)
         if failed == UNSETTLED:

@@ -21,7 +21,7 @@ from graveljar.core.kernel.records import (
     Records,
 )
 
-MOST_SWEEPS: Final = 80
+MAX_SWEEPS: Final = 80
 # Volts that change by less than this share have settled: Newton squares what is left.
 SETTLED: Final = 1e-9
 SOLVED: Final = -1
@@ -69,7 +69,7 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
     # Links have no volts of their own.
     while rails[count - 1].kind == LINK:
         count -= 1
-    for _ in range(MOST_SWEEPS):
+    for _ in range(MAX_SWEEPS):
         failed = _inward(rails, loads, stores)
         if failed != SOLVED:
             return failed

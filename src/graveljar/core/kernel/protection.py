@@ -17,7 +17,7 @@ from graveljar.core.kernel.records import (
     ON,
     RESISTIVE,
     STORE,
-    Day,
+    DayProfile,
     Records,
 )
 from graveljar.core.kernel.states import arrange, gives
@@ -244,7 +244,13 @@ def _store_returns(stores: Records, s: int, hours: float) -> bool:
 
 @compiled
 def steady(
-    rails: Records, loads: Records, stores: Records, day: Day, trace: Trace, m: int, hours: float
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: DayProfile,
+    trace: Trace,
+    m: int,
+    hours: float,
 ) -> None:
     """Settle, take off what gives up and let back in what may, until nothing changes."""
     _see_to_stores(rails, loads, stores, trace, hours)
@@ -361,7 +367,9 @@ def _asked_of(rails: Records, loads: Records, s: int) -> float:
 
 
 @compiled
-def unlock(rails: Records, loads: Records, stores: Records, day: Day, m: int, hours: float) -> None:
+def unlock(
+    rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, hours: float
+) -> None:
     """As the loads change, what waited for that may try again."""
     for s in range(len(stores)):
         if stores[s].why == STORE_OVERLOADED and not stores[s].on and stores[s].returns:

@@ -91,7 +91,7 @@ LOAD: Final = _record(
     "rail draw latch why outs thermostat started starts fails fuse_kind "
     "stop_why stop_part stop_index stop_by",
     "nominal_v ohm cut_v restart_v useful factor from_h back_h watts amps mid_amps "
-    "used waited adapter cable served_h wanted_h stop_h "
+    "used waited adapter cable served_h scheduled_h stop_h "
     "va jump fuse_a wear why_v why_x out_h stop_v stop_x stop_wh",
 )
 # `floor` is the charge kept back, `least` the same at the present temperature, `begin` that at the
@@ -121,7 +121,7 @@ RAIL_PART: Final = 1
 STORE_PART: Final = 2
 
 
-class Day(NamedTuple):
+class DayProfile(NamedTuple):
     """What a day holds. L loads, S stores, M stretches, K points of a curve.
 
     `curve` : Open-circuit curve of each store, charge and volts. [1], [V], shape (S, K, 2)

@@ -3,7 +3,7 @@
 import numpy as np
 
 from graveljar.core.kernel.compiled import compiled, inlined
-from graveljar.core.kernel.records import Day, Flags, Floats, Ints, Records
+from graveljar.core.kernel.records import DayProfile, Flags, Floats, Ints, Records
 from graveljar.core.kernel.timestep import run
 from graveljar.core.kernel.trace import CONVERGED, STATUS, Trace
 
@@ -16,7 +16,7 @@ def fewest_strings(
     rails: Records,
     loads: Records,
     stores: Records,
-    day: Day,
+    day: DayProfile,
     trace: Trace,
     from_strings: Ints,
     most: int,

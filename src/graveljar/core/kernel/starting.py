@@ -7,7 +7,7 @@ from graveljar.core.kernel.limits import worst_miss
 from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED
 from graveljar.core.kernel.protection import trip, wait_for_start
-from graveljar.core.kernel.records import CONVERTER, INVERTER, LINEAR, STORE, Day, Records
+from graveljar.core.kernel.records import CONVERTER, INVERTER, LINEAR, STORE, DayProfile, Records
 from graveljar.core.kernel.trace import (
     LOAD_OUT,
     NOT_CONVERGED,
@@ -62,7 +62,13 @@ def _collapsed(rails: Records, loads: Records, i: int, zone: int) -> tuple[int, 
 
 @compiled
 def start_up(
-    rails: Records, loads: Records, stores: Records, day: Day, trace: Trace, m: int, hours: float
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: DayProfile,
+    trace: Trace,
+    m: int,
+    hours: float,
 ) -> bool:
     """Start what begins to run, everything else running; tells whether that tripped something.
 

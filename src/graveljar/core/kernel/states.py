@@ -2,13 +2,13 @@
 
 from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.link_balance import begin_feeding
-from graveljar.core.kernel.records import ASLEEP, LINK, OFF, ON, STORE, Day, Records
+from graveljar.core.kernel.records import ASLEEP, LINK, OFF, ON, STORE, DayProfile, Records
 from graveljar.core.kernel.trace import IN
 
 
 @compiled
 def arrange(
-    rails: Records, loads: Records, stores: Records, day: Day, m: int, wanted: bool
+    rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, wanted: bool
 ) -> None:
     """Set states and watts from what is latched, asked and asleep in stretch m of the day.
 
@@ -46,7 +46,7 @@ def gives(rails: Records, stores: Records, r: int) -> bool:
 
 
 @compiled
-def _set_states(rails: Records, stores: Records, day: Day, m: int) -> None:
+def _set_states(rails: Records, stores: Records, day: DayProfile, m: int) -> None:
     for r in range(len(rails)):
         rail = rails[r]
         rail.runs, rail.asked = 0, 0.0
@@ -74,7 +74,7 @@ def _close(rails: Records, stores: Records) -> bool:
 
 
 @compiled
-def _ask(rails: Records, loads: Records, stores: Records, day: Day, m: int) -> None:
+def _ask(rails: Records, loads: Records, stores: Records, day: DayProfile, m: int) -> None:
     """Set what each load asks of its rail, and which rails have something running behind them."""
     for i in range(len(loads)):
         load, rail = loads[i], rails[loads[i].rail]

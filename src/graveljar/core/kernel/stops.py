@@ -7,7 +7,7 @@ from graveljar.core.kernel.records import (
     RAIL_PART,
     STORE,
     STORE_PART,
-    Day,
+    DayProfile,
     Records,
 )
 from graveljar.core.kernel.trace import ASLEEP_THEN, CHARGING_THEN, IN, UNPLUGGED_THEN
@@ -47,7 +47,7 @@ def stop_store(rails: Records, loads: Records, stores: Records, s: int, hours: f
 
 @compiled
 def mark_stops(
-    rails: Records, loads: Records, stores: Records, day: Day, m: int, hours: float
+    rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, hours: float
 ) -> None:
     """Mark the loads that should run now and do not, each by what is off on its way."""
     for i in range(len(loads)):
@@ -57,7 +57,7 @@ def mark_stops(
 
 @inlined
 def _mark(
-    rails: Records, loads: Records, stores: Records, day: Day, i: int, hours: float, m: int
+    rails: Records, loads: Records, stores: Records, day: DayProfile, i: int, hours: float, m: int
 ) -> None:
     here = loads[i].rail
     asleep = -1

@@ -11,7 +11,7 @@ from graveljar.core.kernel.limits import tightest, worst_miss
 from graveljar.core.kernel.link_balance import FULL_HAIR, balance
 from graveljar.core.kernel.operating_point import SOLVED
 from graveljar.core.kernel.protection import fall_asleep, next_return, steady, unlock
-from graveljar.core.kernel.records import OFF, Day, Records
+from graveljar.core.kernel.records import OFF, DayProfile, Records
 from graveljar.core.kernel.starting import start_up, starts_hold
 from graveljar.core.kernel.stops import mark_stops
 from graveljar.core.kernel.trace import (
@@ -35,10 +35,10 @@ from graveljar.core.kernel.trace import (
 from graveljar.core.kernel.wear import wear, wear_out
 
 # A step moves no store's charge by more than this share, nor past a corner of its curve.
-MOST_STEP: Final = 0.02
+MAX_STEP: Final = 0.02
 # The same while a store takes less and less, near full.
 TAPER_STEP: Final = 0.005
-MOST_STEPS: Final = 1_000_000
+MAX_STEPS: Final = 1_000_000
 HALVINGS: Final = 26
 # Room above every cut-out at which a step's end need not be looked at. [1]
 FAR: Final = 0.02
@@ -47,14 +47,14 @@ NO_AMPS: Final = 1e-10
 # Times closer than this are one. [h]
 INSTANT: Final = 1e-11
 # Steps without progress after which a run is given up. Ours.
-MOST_STUCK: Final = 200
+MAX_STUCK: Final = 200
 # Steps while the mean current of lead-acid still moves. Ours. [h]
 MEAN_STEP_H: Final = 0.1 * MEAN_H
 
 
 @compiled
 def run(
-    rails: Records, loads: Records, stores: Records, day: Day, horizon_h: float, trace: Trace
+    rails: Records, loads: Records, stores: Records, day: DayProfile, horizon_h: float, trace: Trace
 ) -> float:
     """Run a design until all its stores have stopped, or up to the horizon; gives when. [h]
 
@@ -73,7 +73,7 @@ def run(
 
 @compiled
 def go_on(
-    rails: Records, loads: Records, stores: Records, day: Day, horizon_h: float, trace: Trace
+    rails: Records, loads: Records, stores: Records, day: DayProfile, horizon_h: float, trace: Trace
 ) -> float:
     """Go on with a run from where it stands, as `run`; it may have paused for want of room."""
     hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
@@ -109,7 +109,7 @@ def _go(
     rails: Records,
     loads: Records,
     stores: Records,
-    day: Day,
+    day: DayProfile,
     trace: Trace,
     m: int,
     hours: float,
@@ -154,9 +154,9 @@ def _watch(trace: Trace, moved: float) -> None:
     trace.clock[STUCK] = 0.0 if moved > INSTANT else trace.clock[STUCK] + 1
     if trace.counts[STATUS] != CONVERGED:
         return
-    if trace.clock[STUCK] > MOST_STUCK:
+    if trace.clock[STUCK] > MAX_STUCK:
         trace.counts[STATUS] = NO_PROGRESS
-    elif trace.clock[STEPS] >= MOST_STEPS:
+    elif trace.clock[STEPS] >= MAX_STEPS:
         trace.counts[STATUS] = OUT_OF_STEPS
 
 
@@ -196,14 +196,14 @@ def _set_rates(rails: Records, stores: Records, ahead_h: float) -> None:
 
 
 @compiled
-def _reach(stores: Records, day: Day, hours_left: float) -> tuple[int, float]:
+def _reach(stores: Records, day: DayProfile, hours_left: float) -> tuple[int, float]:
     """The store that bounds the next step, and the charge it gives; (-1, 0): time does."""
     lead, gap, dt = -1, 0.0, hours_left
     for s in range(len(stores)):
         rate = abs(stores[s].rate)
         if rate <= 0.0:
             continue
-        room = min(_room(stores, day, s), MOST_STEP)
+        room = min(_room(stores, day, s), MAX_STEP)
         if room < dt * rate:
             dt, lead, gap = room / rate, s, room
     if lead >= 0 and stores[lead].rate < 0.0:
@@ -212,7 +212,7 @@ def _reach(stores: Records, day: Day, hours_left: float) -> tuple[int, float]:
 
 
 @compiled
-def _room(stores: Records, day: Day, s: int) -> float:
+def _room(stores: Records, day: DayProfile, s: int) -> float:
     """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
     store, x = stores[s], day.curve[s, :, 0]
     if store.rate > 0.0:
@@ -245,7 +245,7 @@ def _step(
     rails: Records,
     loads: Records,
     stores: Records,
-    day: Day,
+    day: DayProfile,
     trace: Trace,
     m: int,
     hours: float,
@@ -321,7 +321,7 @@ def _move(stores: Records, s: int, share: float) -> None:
 
 @compiled
 def _holds_at(
-    rails: Records, loads: Records, stores: Records, day: Day, share: float, starts: bool
+    rails: Records, loads: Records, stores: Records, day: DayProfile, share: float, starts: bool
 ) -> bool:
     """Settle a share of the way through a step; tells whether everything still holds.
 
@@ -341,7 +341,7 @@ def _to_event(
     rails: Records,
     loads: Records,
     stores: Records,
-    day: Day,
+    day: DayProfile,
     trace: Trace,
     m: int,
     hours: float,

@@ -45,8 +45,8 @@ TRIPPED: Final = 3
 WAITS: Final = 4
 
 LONG_AGO: Final = -1e9
-MOST_EVENTS: Final = 1_000
-MOST_POINTS: Final = 20_000
+MAX_EVENTS: Final = 1_000
+MAX_POINTS: Final = 20_000
 # Places in `counts`.
 POINTS: Final = 0
 EVENTS: Final = 1
@@ -88,9 +88,9 @@ class Trace(NamedTuple):
     events: Floats
 
 
-def room(rails: int, loads: int, stores: int, *, kept: bool = True) -> Trace:
+def new_trace(rails: int, loads: int, stores: int, *, kept: bool = True) -> Trace:
     """Room for a trace, or for none of it."""
-    points = MOST_POINTS if kept else 0
+    points = MAX_POINTS if kept else 0
     return Trace(
         np.array([0, 0, CONVERGED, 1, 0, 0]),
         np.zeros(5),
@@ -99,7 +99,7 @@ def room(rails: int, loads: int, stores: int, *, kept: bool = True) -> Trace:
         np.empty((points, rails)),
         np.empty((points, rails)),
         np.empty((points, loads)),
-        np.empty((MOST_EVENTS if kept else 0, 6)),
+        np.empty((MAX_EVENTS if kept else 0, 6)),
     )
 
 
@@ -121,7 +121,7 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
         load.why, load.outs, load.wear, load.stop_why, load.stop_by = 0, 0, 0.0, 0, -1
         load.started, load.starts, load.fails = 0, 0, 0
         load.used, load.waited, load.adapter, load.cable = 0.0, 0.0, 0.0, 0.0
-        load.served_h, load.wanted_h = 0.0, 0.0
+        load.served_h, load.scheduled_h = 0.0, 0.0
     for s in range(len(stores)):
         store = stores[s]
         store.on, store.charge, store.stop_h = 1, store.begin, np.inf

@@ -10,7 +10,7 @@ from graveljar.core.components.load import one_start_w, one_w, running_w
 from graveljar.core.components.stage_loss import converter_amps, loss_of, trusted_surge_w
 from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.kernel import records as n
-from graveljar.core.kernel.records import Day, Floats, Records
+from graveljar.core.kernel.records import DayProfile, Floats, Records
 from graveljar.core.lowering.lower_links import in_order, lower_links, plugged, times_of
 from graveljar.core.lowering.lower_stores import curves, lower_stores, weather_of
 from graveljar.core.lowering.sequence import sequence_of
@@ -34,14 +34,14 @@ from graveljar.core.network.station_expansion import PORT_PEAK
 from graveljar.core.network.windows import RUNS, fit_load, fit_stage, least_input_v
 
 # Stretches of a day, and of all days up to the horizon, that are stepped through.
-MOST_STRETCHES = 1_000
-MOST_AHEAD = 100_000
+MAX_STRETCHES = 1_000
+MAX_AHEAD = 100_000
 
 _DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive": n.RESISTIVE}
 
 
 @dataclass(frozen=True)
-class Lowered:
+class LoweredDesign:
     """A design as arrays. `loads` are in the arrays' order; those that cannot run are left out.
 
     `rails` in order: rail r of the arrays is `tuple(rails)[r]`; the links follow. `names` are
@@ -62,10 +62,10 @@ class Lowered:
     rail_records: Records
     load_records: Records
     store_records: Records
-    day: Day
+    day: DayProfile
 
 
-def lower(network: Network) -> Lowered:
+def lower(network: Network) -> LoweredDesign:
     """Arrays of a network. See `net` for their shapes.
 
     Raises
@@ -83,7 +83,7 @@ def lower(network: Network) -> Lowered:
     tables = timetables(design, sequence.begins)
     edges = _edges(design, [tables[load.id] for load in loads])
     _bounded(design, len(edges) - 1)
-    day = Day(
+    day = DayProfile(
         curve=curves(design, banks),
         edges=edges,
         **weather_of(design, banks, edges),
@@ -92,7 +92,7 @@ def lower(network: Network) -> Lowered:
         start_h=design.setting.starts_at_h,
     )
     records = _rails(design, rails, place, loads, assumed)
-    return Lowered(
+    return LoweredDesign(
         design=design,
         banks=banks,
         assumed=assumed,
@@ -131,15 +131,15 @@ def _bounded(design: Design, stretches: int) -> None:
     ------
     OutOfRange : too many stretches in a day, or until the horizon.
     """
-    if stretches > MOST_STRETCHES:
+    if stretches > MAX_STRETCHES:
         problem = Problem("/loads", "too_many_stretches", "switch on and off too often")
         raise OutOfRange(
-            f"The loads switch {stretches} times a day; at most {MOST_STRETCHES} are stepped "
+            f"The loads switch {stretches} times a day; at most {MAX_STRETCHES} are stepped "
             "through. Make cycles longer, or average the duty.",
             (problem,),
         )
     days = max(design.setting.horizon_h, design.goal.hours) / DAY_H
-    if stretches * days > MOST_AHEAD:
+    if stretches * days > MAX_AHEAD:
         problem = Problem("/setting/horizon_h", "too_far", "is too far with so many switchings")
         raise OutOfRange(
             f"{stretches} switchings a day for {days:.0f} days are too many to step through. "
@@ -240,7 +240,7 @@ def _port(into: Any, design: Design, feed: Feed) -> None:
         into["returns"] = port.resets == "by itself"
 
 
-def rail_records(design: Design, lowered: Lowered) -> Records:
+def rail_records(design: Design, lowered: LoweredDesign) -> Records:
     """Records of the rails of a design that differs from a lowered one in its stages' figures."""
     return _rails(design, rails_of(design), lowered.place, lowered.loads, lowered.assumed)
 

@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 
-from graveljar.core.components.battery import at_rest
+from graveljar.core.components.battery import bank_label
 from graveljar.core.components.joint import described_ohm, end_fuse_a, fuse_a
 from graveljar.core.kernel import records as n
 from graveljar.core.kernel.records import Flags, Floats, Records
@@ -85,7 +85,7 @@ def limits_of(link: Link, store: Bank | Station | Vehicle) -> tuple[tuple[float,
         if port is not None and port.supply == "dc":
             found.append((port.mode(link.mode).amps, n.BY_MODE))
     else:
-        rest = at_rest(as_bank(store))
+        rest = bank_label(as_bank(store))
         found.append((rest.give_a or rest.ah, n.BY_MODE))
     found += [(amps, n.BY_FUSE) for amps in (fuse_a(link), end_fuse_a(link)) if amps < math.inf]
     return tuple(found)

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 
 from graveljar.core.components.battery import (
-    at_rest,
+    bank_label,
     chemistry_of,
     peukert_exponent,
     resistance_factor,
@@ -24,10 +24,10 @@ def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, flo
     made = np.zeros(len(banks), n.BANK)
     fed = {link.to for link in design.links}
     for into, bank, store in zip(made, banks, design.stores, strict=True):
-        rest, kind = at_rest(bank), chemistry_of(bank.battery)
+        rest, kind = bank_label(bank), chemistry_of(bank.battery)
         into["ah"], into["low_v"] = rest.ah, rest.low_v
         into["own_ohm"], into["leads_ohm"] = rest.resistance_ohm, bank_leads_ohm(bank, assumed)
-        into["floor"], into["begin"] = bank.keep_back, bank.starts_at
+        into["floor"], into["begin"] = bank.reserve, bank.starts_at
         into["peukert"] = peukert_exponent(bank.battery)
         into["rated_a"] = rest.ah / kind.rated_h
         into["limit_a"] = np.inf if rest.give_a is None else rest.give_a
@@ -58,7 +58,7 @@ def curves(design: Design, banks: tuple[Bank, ...]) -> Floats:
     found = []
     for bank, store in zip(banks, design.stores, strict=True):
         curve = np.array(chemistry_of(bank.battery).ocv)
-        curve[:, 1] *= at_rest(bank).cells
+        curve[:, 1] *= bank_label(bank).cells
         if isinstance(store, Vehicle):
             curve[:, 1] = store.running_v
         found.append(curve)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from graveljar.core.components.battery import at_rest
+from graveljar.core.components.battery import bank_label
 from graveljar.core.components.joint import fuse_a
 from graveljar.core.components.load import top_w
 from graveljar.core.components.stage_loss import converter_amps, loss_of
@@ -131,7 +131,7 @@ class _Limits:
     def _keep(self, design: Design, rail: Rail) -> None:
         source = rail.source
         if isinstance(source, Bank):
-            rest = at_rest(source)
+            rest = bank_label(source)
             cut_outs = [
                 least_input_v(x.source)
                 for x in self.rails.values()

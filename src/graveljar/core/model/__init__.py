@@ -1,11 +1,11 @@
-"""The design document, version 8: what a user plans, and nothing computed.
+"""The design document, version 9: what a user plans, and nothing computed.
 
 Stores and stages each make a rail named by their id; a stage or a load hangs on one rail.
 Rails form trees with a store at each root; links lead from a rail to another store.
 """
 
 from graveljar.core.model.design import (
-    MOST_LOADS,
+    MAX_LOADS,
     VERSION,
     Acknowledged,
     Design,
@@ -13,7 +13,7 @@ from graveljar.core.model.design import (
     Setting,
     Store,
 )
-from graveljar.core.model.fields import LEAST, Part, Provenance, ShelfCopy, Window
+from graveljar.core.model.fields import MIN_POSITIVE, Part, Provenance, ShelfCopy, Window
 from graveljar.core.model.links import Link
 from graveljar.core.model.loads import (
     Anytime,
@@ -54,8 +54,8 @@ from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.model.wiring import BankLeads, Cable, Fuse, Joined
 
 __all__ = [
-    "LEAST",
-    "MOST_LOADS",
+    "MAX_LOADS",
+    "MIN_POSITIVE",
     "VERSION",
     "AcOutlet",
     "Acknowledged",

@@ -18,14 +18,14 @@ from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.tables.assumptions import ASSUMPTIONS
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 8
-MOST_LOADS: Final = 200
-MOST_STORES: Final = 8
-MOST_STAGES: Final = 40
-MOST_LINKS: Final = 16
-MOST_ACKNOWLEDGED: Final = 40
+VERSION: Final = 9
+MAX_LOADS: Final = 200
+MAX_STORES: Final = 8
+MAX_STAGES: Final = 40
+MAX_LINKS: Final = 16
+MAX_ACKNOWLEDGED: Final = 40
 # Rails from a store to the last one: 48 -> 24 -> 12 -> 5 V are four.
-MOST_DEPTH: Final = 8
+MAX_DEPTH: Final = 8
 
 
 def _told(value: Any) -> Any:
@@ -89,7 +89,7 @@ class Acknowledged(Part):
     """
 
     code: Annotated[str, Field(pattern=r"^caution\.[a-z_]{1,40}$")]
-    subjects: Annotated[tuple[Id, ...], Field(max_length=MOST_LOADS, strict=False)]
+    subjects: Annotated[tuple[Id, ...], Field(max_length=MAX_LOADS, strict=False)]
 
 
 class Goal(Part):
@@ -106,9 +106,9 @@ class Goal(Part):
 
 def _not_too_many(value: Any) -> Any:
     # Counted before anything in it is read: thousands of wrong loads are one problem.
-    if isinstance(value, list | tuple) and len(value) > MOST_LOADS:
+    if isinstance(value, list | tuple) and len(value) > MAX_LOADS:
         raise PydanticCustomError(
-            "too_long", "may hold at most {max_length}", {"max_length": MOST_LOADS}
+            "too_long", "may hold at most {max_length}", {"max_length": MAX_LOADS}
         )
     return value
 
@@ -117,23 +117,23 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[8] = VERSION
+    version: Literal[9] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
     goal: Goal = Goal()
     stores: Annotated[
-        tuple[Store, ...], Field(min_length=1, max_length=MOST_STORES, strict=False)
+        tuple[Store, ...], Field(min_length=1, max_length=MAX_STORES, strict=False)
     ] = (Bank(),)
-    stages: Annotated[tuple[Stage, ...], Field(max_length=MOST_STAGES, strict=False)] = ()
-    links: Annotated[tuple[Link, ...], Field(max_length=MOST_LINKS, strict=False)] = ()
+    stages: Annotated[tuple[Stage, ...], Field(max_length=MAX_STAGES, strict=False)] = ()
+    links: Annotated[tuple[Link, ...], Field(max_length=MAX_LINKS, strict=False)] = ()
     loads: Annotated[
         tuple[Load, ...],
         BeforeValidator(_not_too_many),
-        Field(max_length=MOST_LOADS, strict=False),
+        Field(max_length=MAX_LOADS, strict=False),
     ] = ()
     acknowledged: Annotated[
-        tuple[Acknowledged, ...], Field(max_length=MOST_ACKNOWLEDGED, strict=False)
+        tuple[Acknowledged, ...], Field(max_length=MAX_ACKNOWLEDGED, strict=False)
     ] = ()
     assumptions: Annotated[dict[str, float], Field(max_length=100)] = {}  # noqa: RUF012
 
@@ -221,8 +221,8 @@ def _stage_problems(design: Design) -> Iterator[Place]:
         if here in way:
             loop = " → ".join([*way[way.index(here) :], here])
             yield at, "loop", f"leads back to itself and to no store: {loop}"
-        elif len(way) > MOST_DEPTH:
-            yield at, "too_deep", f"is more than {MOST_DEPTH} rails away from its store"
+        elif len(way) > MAX_DEPTH:
+            yield at, "too_deep", f"is more than {MAX_DEPTH} rails away from its store"
 
 
 def _assumption_problems(given: dict[str, float]) -> Iterator[Place]:

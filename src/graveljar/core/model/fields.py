@@ -6,7 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field, field_validator, model_valida
 from pydantic_core import PydanticCustomError
 
 # Anything smaller is a slip of the pen, and would run sums out of their range.
-LEAST: Final = 1e-6
+MIN_POSITIVE: Final = 1e-6
 
 Name = Annotated[
     str, Field(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]*\S[^\x00-\x1f\x7f]*$")
@@ -34,9 +34,9 @@ class Part(BaseModel):
     @field_validator("*")
     @classmethod
     def _sizeable(cls, value: Any) -> Any:
-        if isinstance(value, float) and 0 < abs(value) < LEAST:
+        if isinstance(value, float) and 0 < abs(value) < MIN_POSITIVE:
             raise PydanticCustomError(
-                "too_small", "must be 0 or at least {least}", {"least": f"{LEAST:f}"}
+                "too_small", "must be 0 or at least {least}", {"least": f"{MIN_POSITIVE:f}"}
             )
         return value
 

@@ -4,15 +4,22 @@ from typing import Any
 
 
 def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
-    """A document as one of version 8; what is wrong in it stays wrong, and is said.
+    """A document as one of version 9; what is wrong in it stays wrong, and is said.
 
     From version 1: hours a day became one way of saying when; a mains appliance straight on a
     bank, which it let stand, is not joined to anything. Version 2 knew no parts on the shelf,
     version 3 no stations, vehicles and links: nothing changes for it. From version 4: the amps
     of a fuse became those of a fuse that says more. Version 5 knew no cold cut-offs and resets;
-    up to version 6 the building wire table counted where none was chosen.
+    up to version 6 the building wire table counted where none was chosen. Up to version 8 the
+    reserve of a store was called `keep_back`.
     """
-    changed = document | {"version": 8}
+    changed = document | {"version": 9}
+    if isinstance(document.get("stores"), list):
+        changed["stores"] = [
+            _renamed(store, "keep_back", "reserve") for store in document["stores"]
+        ]
+    if version > 6:
+        return changed
     setting = document.get("setting", {})
     if isinstance(setting, dict):
         changed["setting"] = {"school": "building wire"} | setting
@@ -27,6 +34,13 @@ def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
         return changed
     banks = {store.get("id", "bank") for store in stores or [{}] if isinstance(store, dict)}
     return changed | {"loads": [_load(load, banks) for load in loads]}
+
+
+def _renamed(thing: Any, old: str, new: str) -> Any:
+    """A part of a document with another name for one of its fields."""
+    if not isinstance(thing, dict) or old not in thing:
+        return thing
+    return {new if key == old else key: value for key, value in thing.items()}
 
 
 def _fused(thing: Any) -> Any:

@@ -9,8 +9,8 @@ from pydantic_core import ErrorDetails, from_json
 from graveljar.core.errors import InvalidDocument, NewerVersion, Problem, UnreadableDocument
 from graveljar.core.model import Design
 
-MOST_BYTES: Final = 1_000_000
-MOST_PROBLEMS: Final = 20
+MAX_BYTES: Final = 1_000_000
+MAX_PROBLEMS: Final = 20
 
 # Words for the validation errors a person can cause; {limits} come from the error itself.
 _WORDS: Final = {
@@ -46,9 +46,9 @@ def parse(raw: bytes) -> Any:
     ------
     UnreadableDocument : too large, nested too deep, cut short, or not JSON; says where.
     """
-    if len(raw) > MOST_BYTES:
+    if len(raw) > MAX_BYTES:
         raise UnreadableDocument(
-            f"The document has {len(raw)} bytes; at most {MOST_BYTES} are read."
+            f"The document has {len(raw)} bytes; at most {MAX_BYTES} are read."
         )
     try:
         return from_json(raw, allow_inf_nan=False)
@@ -80,7 +80,7 @@ def read_design(raw: bytes) -> Design:
 def refusal(errors: Sequence[ErrorDetails]) -> InvalidDocument | NewerVersion:
     """One error of ours for all the validation errors of a document."""
     problems = tuple(problem for error in errors for problem in _problems(error))
-    kept = problems[:MOST_PROBLEMS]
+    kept = problems[:MAX_PROBLEMS]
     if any(problem.code == "newer_version" for problem in problems):
         return NewerVersion(f"The document {problems[0].message}.", kept)
     first = f"{problems[0].path or 'The document'} {problems[0].message}"

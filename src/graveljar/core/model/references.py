@@ -14,7 +14,7 @@ Place = tuple[tuple[str | int, ...], str, str]
 RailKind = Literal["ac", "dc", "inside"]
 
 
-class Joined(Protocol):
+class Connections(Protocol):
     """What of a design is joined: its stores, stages and links."""
 
     @property
@@ -30,7 +30,7 @@ class Joined(Protocol):
         """Every link."""
 
 
-def rail_kinds(design: Joined) -> dict[str, RailKind]:
+def rail_kinds(design: Connections) -> dict[str, RailKind]:
     """What every rail gives by its id; a station's inner one is not to be reached."""
     kinds: dict[str, RailKind] = {}
     for store in design.stores:
@@ -40,7 +40,7 @@ def rail_kinds(design: Joined) -> dict[str, RailKind]:
     return kinds | {x.id: "ac" if x.kind == "inverter" else "dc" for x in design.stages}
 
 
-def link_problems(design: Joined) -> Iterator[Place]:
+def link_problems(design: Connections) -> Iterator[Place]:
     """Links that join what cannot be joined, or make a loop."""
     kinds, stores = rail_kinds(design), {store.id: store for store in design.stores}
     taken: set[tuple[str, str | None]] = set()
@@ -87,7 +87,7 @@ def _input_problems(
         yield (*here, "rail"), "other_kind", message + into.supply.upper()
 
 
-def store_of(design: Joined, rail: str) -> str | None:
+def store_of(design: Connections, rail: str) -> str | None:
     """The store a rail hangs on; None where it leads to none."""
     parents = {stage.id: stage.rail for stage in design.stages}
     for store in design.stores:
@@ -99,7 +99,7 @@ def store_of(design: Joined, rail: str) -> str | None:
     return rail if rail in {store.id for store in design.stores} else None
 
 
-def _way_round(design: Joined, link: Link) -> list[str]:
+def _way_round(design: Connections, link: Link) -> list[str]:
     """The stores from a link's own back to it, if its links lead there; else nothing."""
     begin = store_of(design, link.rail)
     if begin is None:

@@ -169,7 +169,7 @@ class Station(StationFigures):
     id: Id = "station"
     name: Name = "Power station"
     module_wh: Annotated[float, Field(ge=0, le=100_000)] = 0.0
-    keep_back: Annotated[float, Field(ge=0, le=0.9)] = 0.0
+    reserve: Annotated[float, Field(ge=0, le=0.9)] = 0.0
     starts_at: Annotated[float, Field(gt=0, le=1)] = 1.0
     location: Literal["living space", "vented box", "outside"] = "living space"
     provenance: Provenance = "label"

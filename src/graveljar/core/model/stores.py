@@ -64,7 +64,7 @@ class Bank(Part):
     battery: Battery = Battery()
     series: Annotated[int, Field(ge=1, le=16)] = 1
     parallel: Annotated[int, Field(ge=1, le=32)] = 1
-    keep_back: Annotated[float, Field(ge=0, le=0.9)] = 0.1
+    reserve: Annotated[float, Field(ge=0, le=0.9)] = 0.1
     starts_at: Annotated[float, Field(gt=0, le=1)] = 1.0
     location: Literal["living space", "vented box", "outside"] = "living space"
     leads: BankLeads | None = None

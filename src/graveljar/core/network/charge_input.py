@@ -2,7 +2,7 @@
 
 from typing import Literal
 
-from graveljar.core.components.battery import at_rest, chemistry_of
+from graveljar.core.components.battery import bank_label, chemistry_of
 from graveljar.core.model import Link, Station, Store, Window
 from graveljar.core.network.rails import Rail
 from graveljar.core.network.station_expansion import as_bank
@@ -19,7 +19,7 @@ def accepts_of(store: Store, link: Link) -> Window:
         port = store.input(link.input)
         if port is not None:
             return port.accepts
-    rest = at_rest(as_bank(store))
+    rest = bank_label(as_bank(store))
     # By its fewest cells: more volts than they may take are not for it.
     kind = chemistry_of(as_bank(store).battery)
     full_v, over = kind.full_v * rest.cells, OVER_FULL_LITHIUM if kind.lithium else OVER_FULL_LEAD
@@ -46,7 +46,7 @@ def cap_w(store: Store, link: Link, assumed: dict[str, float]) -> float:
         if port is not None:
             return port.most_w
     bank = as_bank(store)
-    rest = at_rest(bank)
+    rest = bank_label(bank)
     return assumed[chemistry_of(bank.battery).charge_c] * rest.ah * rest.full_v
 
 

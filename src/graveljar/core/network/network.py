@@ -2,7 +2,7 @@
 
 from functools import cached_property
 
-from graveljar.core.components.battery import Rest, at_rest
+from graveljar.core.components.battery import BankLabel, bank_label
 from graveljar.core.components.stage_loss import Loss, loss_of, trusted_surge_w
 from graveljar.core.model import (
     Bank,
@@ -86,9 +86,9 @@ class Network:
         return {thing.id: thing.name for thing in things}
 
     @cached_property
-    def rests(self) -> dict[str, Rest]:
+    def bank_labels(self) -> dict[str, BankLabel]:
         """Each store by its label."""
-        return {bank.id: at_rest(bank) for bank in self.stores}
+        return {bank.id: bank_label(bank) for bank in self.stores}
 
     @cached_property
     def losses(self) -> dict[str, Loss]:

@@ -9,7 +9,7 @@ from graveljar.core.network.rails import rails_of
 from graveljar.core.network.standard_sizes import inverter_window, regulator_for
 
 
-def carried(design: Design, able: frozenset[str], assumed: dict[str, float]) -> Design:
+def connect_all_loads(design: Design, able: frozenset[str], assumed: dict[str, float]) -> Design:
     """The design with every load that cannot run put where it can.
 
     On a rail that suits it; else behind a new inverter or converter on the first bank. The stages

@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from graveljar.core.components.battery import at_rest
+from graveljar.core.components.battery import bank_label
 from graveljar.core.model import Bank, Converter, Design, Feed, Inverter, Station, Vehicle
 from graveljar.core.network.station_expansion import banks_of, stages_of
 
 # Volts of a 12 V vehicle with a smart alternator while it runs; common practice. [V]
-VEHICLE_LEAST_V: Final = 12.2
-VEHICLE_MOST_V: Final = 15.5
+VEHICLE_MIN_V: Final = 12.2
+VEHICLE_MAX_V: Final = 15.5
 
 
 @dataclass(frozen=True)
@@ -36,14 +36,14 @@ def rails_of(design: Design) -> dict[str, Rail]:
     """Every rail by id: stores first, then stages, each after the rail it hangs on."""
     rails: dict[str, Rail] = {}
     for bank, store in zip(banks_of(design), design.stores, strict=True):
-        rest = at_rest(bank)
+        rest = bank_label(bank)
         low_v, high_v = rest.empty_v, rest.full_v
         if isinstance(store, Vehicle):
             # While its engine runs; what its charging system may hold at most.
-            low_v = min(VEHICLE_LEAST_V * store.nominal_v / 12, store.running_v)
+            low_v = min(VEHICLE_MIN_V * store.nominal_v / 12, store.running_v)
             high_v = store.running_v
             if store.alternator != "fixed":
-                high_v = max(high_v, VEHICLE_MOST_V * store.nominal_v / 12)
+                high_v = max(high_v, VEHICLE_MAX_V * store.nominal_v / 12)
         rails[bank.id] = Rail(
             bank.id, "dc", bank, None, bank.id, low_v, rest.nominal_v, high_v,
             inside=isinstance(store, Station),

@@ -18,7 +18,7 @@ COMMON_SIZES_W: Final = (
     150, 300, 500, 600, 800, 1000, 1200, 1500, 2000, 2500, 3000, 4000, 5000, 6000, 8000, 10000,
 )  # fmt: skip
 # Whose surge, twice that, a document may still name. [W]
-MOST_INVERTER_W: Final = 50_000.0
+MAX_INVERTER_W: Final = 50_000.0
 # Amps converters are commonly sold with. Common practice. [A]
 COMMON_AMPS: Final = (1, 2, 3, 5, 8, 10, 15, 20, 25, 30, 40, 50, 60, 80, 100, 150, 200, 300, 500)
 # A regulator for one load carries so many times what it runs at. Ours.
@@ -37,7 +37,7 @@ def common_watts(watts: float) -> float:
     place = bisect_left(COMMON_SIZES_W, watts)
     if place < len(COMMON_SIZES_W):
         return float(COMMON_SIZES_W[place])
-    return min(float(math.ceil(watts / 1000) * 1000), MOST_INVERTER_W)
+    return min(float(math.ceil(watts / 1000) * 1000), MAX_INVERTER_W)
 
 
 def class_volts(parent: Rail) -> float:

@@ -64,7 +64,7 @@ def as_bank(store: Store) -> Bank:
                 id=store.id,
                 name=store.name,
                 battery=battery,
-                keep_back=1.0 - store.usable_share * (1.0 - store.keep_back),
+                reserve=1.0 - store.usable_share * (1.0 - store.reserve),
                 starts_at=store.starts_at,
                 location=store.location,
             )
@@ -82,7 +82,7 @@ def as_bank(store: Store) -> Bank:
                 provenance=store.provenance,
             )
             return Bank.model_construct(
-                id=store.id, name=store.name, battery=battery, keep_back=1.0, starts_at=1.0
+                id=store.id, name=store.name, battery=battery, reserve=1.0, starts_at=1.0
             )
         case bank:
             return bank

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from graveljar.core.analysis.band import band_of
-from graveljar.core.analysis.bank_sizing import MOST_PARALLEL
+from graveljar.core.analysis.bank_sizing import MAX_PARALLEL
 from graveljar.core.context import Context
 from graveljar.core.model import Anytime, Design
 from graveljar.core.model.patch import Edit, apply
@@ -16,7 +16,7 @@ SHARES: Final = (0.0625, 0.125, 0.25, 0.5, 0.75, 1.0, 1.5, 2.0)
 
 
 @dataclass(frozen=True)
-class At:
+class SweepPoint:
     """Hours at one value. None: no end up to the horizon. [h]"""
 
     value: float
@@ -38,7 +38,7 @@ class Sweep:
     against: Against
     subject: str
     unit: str
-    points: tuple[At, ...]
+    points: tuple[SweepPoint, ...]
     meets_from: float | None
 
 
@@ -52,7 +52,7 @@ def _sweeps(design: Design) -> Iterator[Sweep]:
     bank = next(iter(context.network.banks), None)
     if bank is not None:
         at = f"{context.network.store_path(bank)}/parallel"
-        counts = sorted({bank.parallel, *range(1, min(2 * bank.parallel + 4, MOST_PARALLEL) + 1)})
+        counts = sorted({bank.parallel, *range(1, min(2 * bank.parallel + 4, MAX_PARALLEL) + 1)})
         edits = [(float(n), (Edit("replace", at, n),)) for n in counts]
         yield _sweep(design, "batteries", bank.id, "strings", edits, float(bank.parallel))
     setting = design.setting
@@ -99,9 +99,9 @@ def _sweep(
     return Sweep(against, subject, unit, points, meets_from)
 
 
-def _at(design: Design, value: float, *, present: bool) -> At:
+def _at(design: Design, value: float, *, present: bool) -> SweepPoint:
     context = Context(design)
     band = band_of(context.analysis.lowered)
     hours = context.analysis.run.hours
     meets = context.analysis.run.meets(design.goal.hours)
-    return At(value, hours, band.p10, band.p90, meets, present)
+    return SweepPoint(value, hours, band.p10, band.p90, meets, present)

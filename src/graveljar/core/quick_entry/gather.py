@@ -5,9 +5,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from graveljar.core.quick_entry.reading import Mark
+from graveljar.core.quick_entry.reading import LineMark
 from graveljar.core.quick_entry.tokens import Token
-from graveljar.core.tables.appliances import APPLIANCES, Habit, habit_of
+from graveljar.core.tables.appliances import APPLIANCES, ApplianceDefaults, appliance_defaults
 from graveljar.core.text import a_day, number, quantity
 
 WATTS_OF_HP = 746.0
@@ -16,7 +16,7 @@ MOTOR_EFFICIENCY = 0.75
 
 
 @dataclass
-class Said:
+class LineContents:
     """What the tokens say, gathered from left to right."""
 
     count: int = 1
@@ -25,7 +25,7 @@ class Said:
     start: dict[str, Any] | None = None
     standby_w: float = 0.0
     power_factor: float | None = None
-    habit: Habit | None = None
+    habit: ApplianceDefaults | None = None
     provenance: str = "label"
     priority: str = "nice"
     priority_said: bool = False
@@ -38,20 +38,20 @@ class Said:
     a_day_wh: float | None = None
     sure: bool = False
     unsure: list[Token] = field(default_factory=list)
-    marks: list[Mark] = field(default_factory=list)
+    marks: list[LineMark] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     problems: list[str] = field(default_factory=list)
 
     def mark(self, token: Token, kind: Any, text: str) -> None:
         """Say what was made of a token."""
-        self.marks.append(Mark(token.start, token.end, kind, text))
+        self.marks.append(LineMark(token.start, token.end, kind, text))
         if kind == "problem":
             self.problems.append(text)
 
 
-def gather(found: list[Token]) -> Said:
+def gather(found: list[Token]) -> LineContents:
     """Go through the tokens from left to right."""
-    said = Said()
+    said = LineContents()
     sides = [token.text.lower().rstrip(":") for token in found if token.kind == "side"]
     has_output = any(side.startswith("out") for side in sides)
     aside = False
@@ -81,7 +81,7 @@ def gather(found: list[Token]) -> Said:
                 _take_word(said, token, named=bool(said.names), later=_measures(found[:index]))
             case _:
                 _take_other(said, token)
-    said.habit = habit_of(said.words)
+    said.habit = appliance_defaults(said.words)
     said.goes_in = not has_output and any(side.startswith("in") for side in sides)
     if has_output and "input" in sides:
         said.notes.append("OUTPUT is what the appliance needs; INPUT is the adapter's mains side.")
@@ -109,7 +109,7 @@ def _measures(before: Iterable[Token]) -> bool:
     return any(token.kind == "quantity" for token in before)
 
 
-def _take_other(said: Said, token: Token) -> None:
+def _take_other(said: LineContents, token: Token) -> None:
     match token.kind:
         case "count":
             said.count = int(token.value)
@@ -140,7 +140,7 @@ def _take_other(said: Said, token: Token) -> None:
             said.mark(token, "problem", token.problem)
 
 
-def _take(said: Said, token: Token, expecting: str) -> None:
+def _take(said: LineContents, token: Token, expecting: str) -> None:
     if token.kind == "factor" and expecting != "start":
         said.unsure.append(token)
         said.mark(token, "problem", "so many of them, or their start?")
@@ -172,7 +172,7 @@ def _take(said: Said, token: Token, expecting: str) -> None:
         said.mark(token, "read", words.get(token.unit, "energy"))
 
 
-def _take_horsepower(said: Said, token: Token) -> None:
+def _take_horsepower(said: LineContents, token: Token) -> None:
     """A motor's printed power is at its shaft; more goes in."""
     watts = token.value * WATTS_OF_HP / MOTOR_EFFICIENCY
     said.quantities["W"] = replace(token, unit="W", value=watts, low=watts)
@@ -180,7 +180,7 @@ def _take_horsepower(said: Said, token: Token) -> None:
     said.notes.append("Horsepower is given off at the shaft: about 1.3 times that goes in.")
 
 
-def _take_word(said: Said, token: Token, *, named: bool, later: bool) -> None:
+def _take_word(said: LineContents, token: Token, *, named: bool, later: bool) -> None:
     habit = APPLIANCES.get(token.text.lower().strip(".:"))
     said.words.append(token.text)
     if token.text.lower() == "shaft":

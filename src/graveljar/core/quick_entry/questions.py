@@ -5,27 +5,27 @@ from typing import Final
 
 from graveljar.core.components.load import running_w
 from graveljar.core.model import Load
-from graveljar.core.quick_entry.gather import Said
+from graveljar.core.quick_entry.gather import LineContents
 from graveljar.core.quick_entry.tokens import Token
 from graveljar.core.text import number, quantity
 
 # Beyond these a reading is asked about first. Ours. [W], [V]
-MOST_W: Final = 20_000.0
-LEAST_V: Final = 3.0
-MOST_V: Final = 400.0
+MAX_W: Final = 20_000.0
+MIN_V: Final = 3.0
+MAX_V: Final = 400.0
 # Batteries of more volts than this are not charged from USB. Ours. [V]
 USB_BATTERY_V: Final = 5.0
 
 
 @dataclass(frozen=True)
-class Asked:
+class QuestionText:
     """A question, and what each answer is called and says in a line."""
 
     text: str
     ways: tuple[tuple[str, str], ...]
 
 
-def ask(line: str, said: Said, load: Load | None, mains_v: float) -> Asked | None:
+def ask(line: str, said: LineContents, load: Load | None, mains_v: float) -> QuestionText | None:
     """What has to be asked before a line may count; None if nothing. [V]"""
     if said.unsure:
         return _unsure(line, said.unsure[0])
@@ -34,7 +34,7 @@ def ask(line: str, said: Said, load: Load | None, mains_v: float) -> Asked | Non
     return _of_battery(line, said, mains_v) or _of_size(line, said, load)
 
 
-def _of_battery(line: str, said: Said, mains_v: float) -> Asked | None:
+def _of_battery(line: str, said: LineContents, mains_v: float) -> QuestionText | None:
     """Volts and Ah beside watts, or of a battery that USB does not charge."""
     charge, volts = said.quantities.get("Ah"), said.quantities.get("V")
     watts = said.quantities.get("W")
@@ -42,7 +42,7 @@ def _of_battery(line: str, said: Said, mains_v: float) -> Asked | None:
         return None
     wh = charge.value * volts.value
     if watts is not None:
-        return Asked(
+        return QuestionText(
             f"{watts.text} is power, {charge.text} is the charge of a battery. Which is meant?",
             (
                 (f"It takes {watts.text}", _without(line, charge)),
@@ -52,7 +52,7 @@ def _of_battery(line: str, said: Said, mains_v: float) -> Asked | None:
     if volts.value <= USB_BATTERY_V:
         return None
     mains = f"{_cut(line, (charge, ''), (volts, ''))} {wh:g} Wh"
-    return Asked(
+    return QuestionText(
         f"A battery of {quantity(wh, 'Wh')}: what charges it?",
         (
             ("Its mains charger", f"{mains} {mains_v:g}V~".strip()),
@@ -61,39 +61,39 @@ def _of_battery(line: str, said: Said, mains_v: float) -> Asked | None:
     )
 
 
-def _charging(line: str, said: Said, wh: float) -> str:
+def _charging(line: str, said: LineContents, wh: float) -> str:
     """The line of a battery charged once a day from the volts it names."""
     volts = said.quantities["V"]
     gone = [(x, "") for unit, x in said.quantities.items() if unit in ("Ah", "W")]
     return f"{_cut(line, *gone, (volts, f'{volts.value:g}V='))} {wh:g} Wh"
 
 
-def _of_size(line: str, said: Said, load: Load | None) -> Asked | None:
+def _of_size(line: str, said: LineContents, load: Load | None) -> QuestionText | None:
     """Power or volts beyond what appliances have."""
     if load is None or said.sure:
         return None
     yes = (("Yes, as it is written", f"{line} sure"),)
-    if running_w(load) > MOST_W:
+    if running_w(load) > MAX_W:
         what = quantity(running_w(load), "W")
-        return Asked(f"{what} is more than most systems give. Is it meant?", yes)
-    if not LEAST_V <= load.supply.volts <= MOST_V:
+        return QuestionText(f"{what} is more than most systems give. Is it meant?", yes)
+    if not MIN_V <= load.supply.volts <= MAX_V:
         what = quantity(load.supply.volts, "V")
-        return Asked(f"{what} is unusual for an appliance. Is it meant?", yes)
+        return QuestionText(f"{what} is unusual for an appliance. Is it meant?", yes)
     return None
 
 
-def _unsure(line: str, token: Token) -> Asked:
+def _unsure(line: str, token: Token) -> QuestionText:
     if token.kind == "factor":
         times = number(token.value)
         rest = _without(line, token)
         ways = [(f"It starts at {times} times its watts", f"{rest} start {token.text}")]
         if token.value == int(token.value):
             ways.append((f"{times} of them", f"{int(token.value)} x {rest}"))
-        return Asked(f"“{token.text}”: so many of them, or their start?", tuple(ways))
+        return QuestionText(f"“{token.text}”: so many of them, or their start?", tuple(ways))
     figure, *unit = token.text.replace("\u00a0", " ").split(" ", 1)
     tail = f" {unit[0]}" if unit else ""
     thousand, decimal = figure.replace(",", ""), f"{float(figure.replace(',', '.')):g}"
-    return Asked(
+    return QuestionText(
         f"“{figure}” can be read in two ways.",
         tuple(
             (f"{plain}{tail}".strip(), f"{line[: token.start]}{plain}{tail}{line[token.end :]}")

@@ -13,9 +13,9 @@ from graveljar.core.model.patch import free_id
 from graveljar.core.network.load_at_rail import via_adapter
 from graveljar.core.network.rail_choice import places_of, rail_names
 from graveljar.core.network.rails import rails_of
-from graveljar.core.quick_entry.gather import MOTOR_EFFICIENCY, Said, gather
+from graveljar.core.quick_entry.gather import MOTOR_EFFICIENCY, LineContents, gather
 from graveljar.core.quick_entry.questions import ask
-from graveljar.core.quick_entry.reading import Option, Question, Reading
+from graveljar.core.quick_entry.reading import Question, Reading, ReadingOption
 from graveljar.core.quick_entry.tokens import Token, tokens
 from graveljar.core.tables.appliances import Nature
 from graveljar.core.tables.assumptions import resolve
@@ -23,7 +23,7 @@ from graveljar.core.tables.dc_windows import usual_window
 from graveljar.core.tables.dependants import suggested
 from graveljar.core.text import a_day, number, quantity
 
-MOST_CHARACTERS = 300
+MAX_CHARACTERS = 300
 # A range this narrow is one mains voltage (220-240); a wider one is a universal adapter.
 NARROW_RANGE = 0.9
 # Volts from here on are mains unless the label says DC.
@@ -46,8 +46,8 @@ def read_line(line: str, design: Design) -> Reading:
     ------
     OutOfRange : the line is too long.
     """
-    if len(line) > MOST_CHARACTERS:
-        raise OutOfRange(f"A line may have at most {MOST_CHARACTERS} characters.")
+    if len(line) > MAX_CHARACTERS:
+        raise OutOfRange(f"A line may have at most {MAX_CHARACTERS} characters.")
     reading, said = _read(line, design)
     question = ask(line, said, reading.load, design.setting.ac_volts)
     if question is None:
@@ -56,14 +56,14 @@ def read_line(line: str, design: Design) -> Reading:
     for label, plain in question.ways:
         other, _ = _read(plain, design)
         if other.load is not None:
-            options.append(Option(label, plain, other.summary, other.load))
+            options.append(ReadingOption(label, plain, other.summary, other.load))
     if not options:
         return reading
     asked = Question(question.text, tuple(options))
     return Reading(line, reading.marks, "", (), (), None, asked)
 
 
-def _read(line: str, design: Design) -> tuple[Reading, Said]:
+def _read(line: str, design: Design) -> tuple[Reading, LineContents]:
     said = gather(list(tokens(line)))
     if not said.marks:
         return Reading(line, (), "", (), (), None), said
@@ -74,7 +74,7 @@ def _read(line: str, design: Design) -> tuple[Reading, Said]:
     return Reading(line, marks, summary, notes, problems, load), said
 
 
-def _fields(said: Said, design: Design) -> dict[str, Any] | None:
+def _fields(said: LineContents, design: Design) -> dict[str, Any] | None:
     """The fields of the load, or None with the problem said."""
     assumed = resolve(design.assumptions)
     volts = said.quantities.get("V")
@@ -120,7 +120,7 @@ def _fields(said: Said, design: Design) -> dict[str, Any] | None:
 
 
 def _hours(
-    said: Said, assumed: dict[str, float], duty: float | None, *, charges: bool
+    said: LineContents, assumed: dict[str, float], duty: float | None, *, charges: bool
 ) -> tuple[float, float]:
     """Hours a day and duty: as said, else as its kind usually has them."""
     if said.a_day_wh is not None:
@@ -138,14 +138,14 @@ def _hours(
     return hours, duty or 1.0
 
 
-def _when(said: Said, hours: float) -> dict[str, Any]:
+def _when(said: LineContents, hours: float) -> dict[str, Any]:
     if not said.times:
         return {"kind": "hours", "hours": hours}
     windows = [{"from_h": begin, "to_h": end} for begin, end in said.times]
     return {"kind": "windows", "windows": windows}
 
 
-def _window(said: Said) -> dict[str, float] | None:
+def _window(said: LineContents) -> dict[str, float] | None:
     """Volts at which it cuts out and comes back, as far as they are said."""
     volts = said.quantities.get("V")
     if not said.limits or volts is None:
@@ -155,7 +155,7 @@ def _window(said: Said) -> dict[str, float] | None:
     return {"cut_out_v": usual.least_v, "most_v": usual.most_v} | said.limits
 
 
-def _energy(said: Said, volts: Token | None) -> float | None:
+def _energy(said: LineContents, volts: Token | None) -> float | None:
     """Energy of one charge, if the line gives a battery or Wh. [Wh]"""
     if "Wh" in said.quantities:
         return said.quantities["Wh"].value
@@ -169,7 +169,7 @@ def _energy(said: Said, volts: Token | None) -> float | None:
 
 
 def _supply(
-    said: Said, volts: Token | None, design: Design, *, own_battery: bool
+    said: LineContents, volts: Token | None, design: Design, *, own_battery: bool
 ) -> dict[str, Any]:
     mains = design.setting.ac_volts
     if said.a_day_wh is not None and volts is None:
@@ -189,7 +189,9 @@ def _supply(
     return {"kind": "ac", "volts": volts.value}
 
 
-def _power(said: Said, supply: dict[str, Any], assumed: dict[str, float]) -> dict[str, Any] | None:
+def _power(
+    said: LineContents, supply: dict[str, Any], assumed: dict[str, float]
+) -> dict[str, Any] | None:
     """Demand by watts, by VA, or by volts and amps; None with the problem said."""
     watts, amps, apparent = (said.quantities.get(unit) for unit in ("W", "A", "VA"))
     if watts is not None:
@@ -221,7 +223,7 @@ def _power(said: Said, supply: dict[str, Any], assumed: dict[str, float]) -> dic
     return {"kind": "amps", "amps": amps.value}
 
 
-def _input_w(said: Said, watts: float, assumed: dict[str, float]) -> float:
+def _input_w(said: LineContents, watts: float, assumed: dict[str, float]) -> float:
     """Watts that go in, where the label prints those that come out as heat. [W]"""
     if said.shaft and not said.goes_in:
         said.notes.append("Given off at the shaft: about 1.3 times that goes in.")
@@ -235,7 +237,7 @@ def _input_w(said: Said, watts: float, assumed: dict[str, float]) -> float:
     return watts * factor
 
 
-def _start(said: Said, nature: Nature) -> dict[str, Any]:
+def _start(said: LineContents, nature: Nature) -> dict[str, Any]:
     """How it starts, where the line does not say."""
     if said.habit is not None and said.habit.glow_w is not None:
         glow_w = said.habit.glow_w
@@ -245,7 +247,7 @@ def _start(said: Said, nature: Nature) -> dict[str, Any]:
 
 
 def _power_factor(
-    said: Said, nature: Nature, supply: dict[str, Any], assumed: dict[str, float]
+    said: LineContents, nature: Nature, supply: dict[str, Any], assumed: dict[str, float]
 ) -> float:
     watts, apparent = said.quantities.get("W"), said.quantities.get("VA")
     if watts is not None and apparent is not None and 0 < watts.value <= apparent.value:
@@ -257,7 +259,7 @@ def _power_factor(
     return factor
 
 
-def _rail(said: Said, supply: dict[str, Any], design: Design) -> str | None:
+def _rail(said: LineContents, supply: dict[str, Any], design: Design) -> str | None:
     """The rail that suits a load best, told with the reason; None if no rail does."""
     probe = Load(
         id="probe",
@@ -288,7 +290,7 @@ def _slug(name: str) -> str:
     return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:32].strip("-") or "load"
 
 
-def _load(fields: dict[str, Any], said: Said) -> Load | None:
+def _load(fields: dict[str, Any], said: LineContents) -> Load | None:
     try:
         return Load.model_validate(fields)
     except ValidationError as error:

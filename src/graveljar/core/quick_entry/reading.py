@@ -7,7 +7,7 @@ from graveljar.core.model import Load
 
 
 @dataclass(frozen=True)
-class Mark:
+class LineMark:
     """A stretch of the line, from `start` up to `end`, and what was made of it.
 
     "read" was understood, "name" became part of the name, "set aside" was understood and is
@@ -21,7 +21,7 @@ class Mark:
 
 
 @dataclass(frozen=True)
-class Option:
+class ReadingOption:
     """One way to read a line that can be read in more than one: the line that says it plainly."""
 
     label: str
@@ -35,7 +35,7 @@ class Question:
     """What a line leaves open, and the ways to read it."""
 
     text: str
-    options: tuple[Option, ...]
+    options: tuple[ReadingOption, ...]
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,7 @@ class Reading:
     """
 
     line: str
-    marks: tuple[Mark, ...]
+    marks: tuple[LineMark, ...]
     summary: str
     notes: tuple[str, ...]
     problems: tuple[str, ...]

@@ -5,8 +5,8 @@ from dataclasses import replace
 from typing import Final
 
 from graveljar.core.analysis.start_dip import dip_of
-from graveljar.core.cables.plan import Planned
-from graveljar.core.cables.sizing import PARALLEL_MM2, Choice, FuseChoice, choose, fuse_for
+from graveljar.core.cables.plan import PlannedRun
+from graveljar.core.cables.sizing import PARALLEL_MM2, FuseChoice, SizedCable, choose, fuse_for
 from graveljar.core.cables.take import resized, take_all
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
@@ -20,12 +20,12 @@ CHARGE_MATTERS: Final = 0.05
 TERMINALS_C: Final = 90.0
 
 
-def chosen_of(context: Context) -> Iterator[Planned]:
+def chosen_of(context: Context) -> Iterator[PlannedRun]:
     """Runs whose size is chosen."""
     return (one for one in context.cables.values() if one.chosen is not None)
 
 
-def lead_of(one: Planned) -> str:
+def lead_of(one: PlannedRun) -> str:
     """A run in a sentence."""
     if one.run.kind != "post":
         return f"The lead to {one.run.name}"
@@ -34,18 +34,20 @@ def lead_of(one: Planned) -> str:
     )  # fmt: skip
 
 
-def _thicker(one: Planned) -> tuple[Remedy, ...]:
+def _thicker(one: PlannedRun) -> tuple[Remedy, ...]:
     return _of_size(one, one.fresh.proposed, one.fresh.fuse)
 
 
-def _of_size(one: Planned, proposed: Choice | None, fuse: FuseChoice | None) -> tuple[Remedy, ...]:
+def _of_size(
+    one: PlannedRun, proposed: SizedCable | None, fuse: FuseChoice | None
+) -> tuple[Remedy, ...]:
     edits = resized(one, proposed, fuse)
     if not edits or proposed is None or fuse is None:
         return (Remedy("Split the load, or raise the volts: no common cable carries this."),)
     return (Remedy(f"Use {sized(proposed, fuse)}.", edits),)
 
 
-def sized(choice: Choice, fuse: FuseChoice) -> str:
+def sized(choice: SizedCable, fuse: FuseChoice) -> str:
     """A size and its fuse in words."""
     kind = fuse.kind.name if fuse.kind else "fuse"
     size = choice.size.name
@@ -208,7 +210,7 @@ def start_drops_out(context: Context) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def _steady(context: Context, one: Planned, store: str, least: float) -> tuple[Remedy, ...]:
+def _steady(context: Context, one: PlannedRun, store: str, least: float) -> tuple[Remedy, ...]:
     """The thinnest lead with which the start trips hardly earlier than with a lossless one."""
     leads = one.chosen.leads if one.chosen else 1
     for size in one.sizes:

@@ -3,9 +3,9 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.cables.plan import Planned, kind_of
+from graveljar.core.cables.plan import PlannedRun, kind_of
 from graveljar.core.cables.take import AT_POST_M
-from graveljar.core.components.fuse import LEAST_FACTOR, runs_hot
+from graveljar.core.components.fuse import MIN_FACTOR, runs_hot
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
 from graveljar.core.model import Fuse
@@ -15,12 +15,12 @@ from graveljar.core.rules.protection import PROTECTION_RULES, fitting_fuse
 from graveljar.core.text import beyond, number, quantity
 
 # The farthest a main fuse sits from its post. ABYC E-11, from memory. [m]
-MOST_FROM_POST_M: Final = 0.18
+MAX_FROM_POST_M: Final = 0.18
 # The same for a lead in a conduit or sheath all the way. ABYC E-11, from memory. [m]
-MOST_SHEATHED_M: Final = 1.0
+MAX_SHEATHED_M: Final = 1.0
 
 
-def _fused(context: Context) -> Iterator[tuple[Planned, Fuse]]:
+def _fused(context: Context) -> Iterator[tuple[PlannedRun, Fuse]]:
     for one in context.cables.values():
         if one.fuse is not None:
             yield one, one.fuse
@@ -38,7 +38,7 @@ def below_load(context: Context) -> Iterator[Finding]:
             "fix",
             one.run.subject,
             f"{flows} can flow to {one.run.name}; its fuse has {rated}",
-            f"{_blows(context, one)} Fuse {quantity(LEAST_FACTOR, 'share')} of the largest current "
+            f"{_blows(context, one)} Fuse {quantity(MIN_FACTOR, 'share')} of the largest current "
             "that flows for long, or more, on a cable that carries as much.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
             fitting_fuse(one),
@@ -46,7 +46,7 @@ def below_load(context: Context) -> Iterator[Finding]:
         )
 
 
-def _blows(context: Context, one: Planned) -> str:
+def _blows(context: Context, one: PlannedRun) -> str:
     """What the run shows of an overloaded fuse, and how well its times are known."""
     known = one.fuse is not None and one.fuse.kind == "blade"
     times = "" if known else " No opening times are known for its kind."
@@ -165,17 +165,17 @@ def too_far(context: Context) -> Iterator[Finding]:
     """`fuse.too_far`: the lead before the main fuse is protected by nothing."""
     for one, fuse in _fused(context):
         far_m = fuse.from_post_m
-        if one.run.kind != "post" or far_m is None or far_m <= MOST_FROM_POST_M:
+        if one.run.kind != "post" or far_m is None or far_m <= MAX_FROM_POST_M:
             continue
-        sheathed = one.cable.installed != "bundled" and far_m <= MOST_SHEATHED_M
+        sheathed = one.cable.installed != "bundled" and far_m <= MAX_SHEATHED_M
         yield Finding(
             "fuse.too_far",
             "watch" if sheathed and one.length_given and not one.conditions.apart else "fix",
             one.run.subject,
             f"The main fuse of {one.run.name} sits {quantity(far_m, 'm')} from the post",
-            f"Nothing protects the lead up to it. Within {number(MOST_FROM_POST_M * 100)} cm of "
+            f"Nothing protects the lead up to it. Within {number(MAX_FROM_POST_M * 100)} cm of "
             f"the post there is little left to chafe; in a conduit or sheath of its own the lead "
-            f"may be {number(MOST_SHEATHED_M)} m.",
+            f"may be {number(MAX_SHEATHED_M)} m.",
             (f"cable.{one.run.subject}.short_a",),
             (
                 Remedy(

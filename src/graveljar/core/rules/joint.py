@@ -6,14 +6,14 @@ from typing import Final
 
 from graveljar.core.cables.plan import (
     SHUNT_FACTOR,
-    Planned,
+    PlannedRun,
     bus_bar_for,
     connector_of,
     proposed_connector,
     shunt_for,
     uneven_share,
 )
-from graveljar.core.components.fuse import LEAST_FACTOR, runs_hot
+from graveljar.core.components.fuse import MIN_FACTOR, runs_hot
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
 from graveljar.core.model import BankLeads
@@ -29,7 +29,7 @@ UNEVEN_MATTERS: Final = 1.1
 FAR_TOO_LARGE: Final = 2.0
 
 
-def _larger_connector(one: Planned) -> tuple[Remedy, ...]:
+def _larger_connector(one: PlannedRun) -> tuple[Remedy, ...]:
     proposed = proposed_connector(one)
     edit = Edit("replace", f"{one.run.path}/connector", proposed.key)
     return (Remedy(f"Use {proposed.name} in its place.", (edit,)),)
@@ -68,7 +68,7 @@ def bars(context: Context) -> Iterator[Finding]:
             continue
         bar, shunt = bus_bar_for(design_a), shunt_for(design_a)
         for code, what, field, amps, wanted, times in (
-            ("bus_bar.too_small", "bus bar", "bus_bar_a", joined.bus_bar_a, bar, LEAST_FACTOR),
+            ("bus_bar.too_small", "bus bar", "bus_bar_a", joined.bus_bar_a, bar, MIN_FACTOR),
             ("shunt.too_small", "shunt", "shunt_a", joined.shunt_a, shunt, SHUNT_FACTOR),
         ):
             if amps is None or not exceeds(times * design_a, amps):
@@ -91,7 +91,7 @@ def bars(context: Context) -> Iterator[Finding]:
             )
 
 
-def _banks(context: Context) -> Iterator[tuple[Planned, BankLeads]]:
+def _banks(context: Context) -> Iterator[tuple[PlannedRun, BankLeads]]:
     for one in context.cables.values():
         if isinstance(one.run.joined, BankLeads):
             yield one, one.run.joined
@@ -119,12 +119,12 @@ def disconnect(context: Context) -> Iterator[Finding]:
                 figures, remedies or (Remedy("Fit one."),), ("trade",),
             )  # fmt: skip
             continue
-        if exceeds(LEAST_FACTOR * run.amps.design, switch.amps):
+        if exceeds(MIN_FACTOR * run.amps.design, switch.amps):
             yield Finding(
                 "disconnect.too_small", "fix", run.subject,
                 f"The main disconnect of {run.name} is rated {quantity(switch.amps, 'A')}; "
                 f"{quantity(run.amps.design, 'A')} can flow for long",
-                f"Rate it for {quantity(LEAST_FACTOR, 'share')} of that or more: its contacts get "
+                f"Rate it for {quantity(MIN_FACTOR, 'share')} of that or more: its contacts get "
                 "hot and weld together.",
                 figures, remedies or (Remedy("Split the system over two of them."),), ("trade",),
             )  # fmt: skip
@@ -197,13 +197,13 @@ def one_sided(context: Context) -> Iterator[Finding]:
 def sized_by_batteries(context: Context) -> Iterator[Finding]:
     """`bank.sized_by_batteries`: wiring for what the batteries could push, not for the loads."""
     for one, leads in _banks(context):
-        run, give_a = one.run, context.network.rests[one.run.subject].give_a
+        run, give_a = one.run, context.network.bank_labels[one.run.subject].give_a
         if context.network.banks_by_id[run.subject].series * run.strings == 1:
             # One battery is not a bank that somebody added up.
             continue
         fuses_a = leads.fuse.amps * run.strings if leads.fuse else 0.0
         largest = max(fuses_a, leads.bus_bar_a or 0.0, leads.shunt_a or 0.0)
-        needed_a = LEAST_FACTOR * run.amps.design
+        needed_a = MIN_FACTOR * run.amps.design
         if give_a is None or largest < give_a or largest < FAR_TOO_LARGE * needed_a:
             continue
         yield Finding(

@@ -35,7 +35,7 @@ def strained(context: Context) -> Iterator[Finding]:
     Its label counts at 0.05C, and it has no electronics that stop it.
     """
     for bank in _lead_acid(context):
-        kind, ah = chemistry_of(bank.battery), context.network.rests[bank.id].ah
+        kind, ah = chemistry_of(bank.battery), context.network.bank_labels[bank.id].ah
         needs_a = context.analysis.bank_demands[bank.id].design_a
         if not exceeds(needs_a, kind.strained_c * ah):
             continue
@@ -58,14 +58,14 @@ def run_flat(context: Context) -> Iterator[Finding]:
     """`bank.run_flat`: lead-acid that nothing disconnects before it is empty."""
     network = context.network
     for bank in _lead_acid(context):
-        kind, rest = chemistry_of(bank.battery), network.rests[bank.id]
-        if bank.keep_back >= FLAT_BELOW or rest.low_v > 0:
+        kind, rest = chemistry_of(bank.battery), network.bank_labels[bank.id]
+        if bank.reserve >= FLAT_BELOW or rest.low_v > 0:
             continue
         if not any(
             network.rails[str(x.rail)].store == bank.id for x in context.analysis.lowered.loads
         ):
             continue
-        edit = Edit("replace", f"{network.store_path(bank)}/keep_back", kind.keep_back)
+        edit = Edit("replace", f"{network.store_path(bank)}/reserve", kind.reserve)
         yield Finding(
             "bank.run_flat",
             "fix",
@@ -74,7 +74,7 @@ def run_flat(context: Context) -> Iterator[Finding]:
             "Lead-acid that is run flat loses capacity for good within days. Use a low-voltage "
             "disconnect, and count on half of it.",
             (f"store.{bank.id}.usable",),
-            (Remedy(f"Keep {quantity(kind.keep_back, 'share')} of it in reserve.", (edit,)),),
+            (Remedy(f"Keep {quantity(kind.reserve, 'share')} of it in reserve.", (edit,)),),
             ("trade",),
         )
 
@@ -106,7 +106,7 @@ def freezes(context: Context) -> Iterator[Finding]:
 def equalising(context: Context) -> Iterator[Finding]:
     """`bank.equalising`: flooded cells are equalised at volts that other things do not take."""
     for bank in _lead_acid(context):
-        volts = EQUALISING_V / 6 * context.network.rests[bank.id].cells
+        volts = EQUALISING_V / 6 * context.network.bank_labels[bank.id].cells
         if not chemistry_of(bank.battery).vented:
             continue
         hurt = [x.name for x in _on(context, bank.id) if _most_v(x) < volts]

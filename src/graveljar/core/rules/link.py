@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Final
 
-from graveljar.core.analysis.link_operation import Feeding
+from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.components.battery import chemistry_of
 from graveljar.core.context import Context
 from graveljar.core.model import Converter, Inverter, Store
@@ -27,7 +27,7 @@ def volts_differ(context: Context) -> Iterator[Finding]:
     Those at full charge and without load decide, never the nominal ones.
     """
     network = context.network
-    for feeding in context.analysis.feedings.values():
+    for feeding in context.analysis.link_operations.values():
         if feeding.fit == "fits":
             continue
         link, rail = feeding.link, network.rails[feeding.link.rail]
@@ -62,7 +62,7 @@ def volts_differ(context: Context) -> Iterator[Finding]:
         )
 
 
-def _refit(context: Context, feeding: Feeding, store: Store) -> tuple[Remedy, ...]:
+def _refit(context: Context, feeding: LinkOperation, store: Store) -> tuple[Remedy, ...]:
     """Other volts before the input: a converter set otherwise, or one put in."""
     network = context.network
     link = feeding.link
@@ -104,7 +104,7 @@ def wrong_mode(context: Context) -> Iterator[Finding]:
 
     30 V at 8 A of a car mode are 240 W, 15 A of a solar mode 450 W.
     """
-    for feeding in context.analysis.feedings.values():
+    for feeding in context.analysis.link_operations.values():
         station, link = feeds_station(context, feeding.link.id), feeding.link
         port = station.input(link.input) if station else None
         if port is None or feeding.full.binds != "its mode":
@@ -115,7 +115,9 @@ def wrong_mode(context: Context) -> Iterator[Finding]:
             continue
         place = context.network.design.links.index(link)
         edit = Edit("replace", f"/links/{place}/mode", better.name)
-        after = Context(apply(context.network.design, (edit,))).analysis.feedings[link.id].full
+        after = (
+            Context(apply(context.network.design, (edit,))).analysis.link_operations[link.id].full
+        )
         lost_w = after.watts - feeding.full.watts
         if lost_w <= MODE_MATTERS * feeding.full.watts:
             continue
@@ -144,7 +146,7 @@ def source_side(context: Context) -> Iterator[Finding]:
 
     Stepping up, the amps before the converter are more than those after it.
     """
-    for feeding in context.analysis.feedings.values():
+    for feeding in context.analysis.link_operations.values():
         held = feeding.least.binds in ("a fuse", "the source")
         if not held or not feeding.wanted.watts:
             continue
@@ -169,7 +171,7 @@ def source_side(context: Context) -> Iterator[Finding]:
         )
 
 
-def _hold(context: Context, feeding: Feeding) -> Iterator[Remedy]:
+def _hold(context: Context, feeding: LinkOperation) -> Iterator[Remedy]:
     """Set the input lower, or let the source side carry more."""
     network = context.network
     link = feeding.link
@@ -194,8 +196,8 @@ def _hold(context: Context, feeding: Feeding) -> Iterator[Remedy]:
 def net_negative(context: Context) -> Iterator[Finding]:
     """`link.net_negative`: its store gives more in a day than it is fed: it does not refill."""
     analysis = context.analysis
-    for store in {x.link.to: x for x in analysis.feedings.values()}:
-        mine = [x for x in analysis.feedings.values() if x.link.to == store]
+    for store in {x.link.to: x for x in analysis.link_operations.values()}:
+        mine = [x for x in analysis.link_operations.values() if x.link.to == store]
         fed_wh = sum(_fed_wh(context, x) for x in mine)
         place = analysis.lowered.place[store]
         day_wh = analysis.day.store_wh(place)
@@ -215,7 +217,7 @@ def net_negative(context: Context) -> Iterator[Finding]:
         )
 
 
-def _fed_wh(context: Context, feeding: Feeding) -> float:
+def _fed_wh(context: Context, feeding: LinkOperation) -> float:
     """What a link brings into its store in a day at its most. [Wh]"""
     analysis = context.analysis
     plugged = analysis.lowered.day.plugged
@@ -237,7 +239,7 @@ def overload_trap(context: Context) -> Iterator[Finding]:
             continue
         asked_w = analysis.link_w[link.id]
         most_w = network.assumed["inverter_most_share"] * inverter.continuous_w
-        point = analysis.feedings[link.id].full
+        point = analysis.link_operations[link.id].full
         if asked_w > most_w:
             place = analysis.lowered.place[link.id]
             alone_w = float(analysis.lowered.rail_records[place]["most_w"])

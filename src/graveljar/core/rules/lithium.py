@@ -15,7 +15,7 @@ from graveljar.core.rules.remedies import grow_to
 from graveljar.core.text import number, quantity
 
 # Warmest at which lithium is charged; common practice. [°C]
-MOST_CHARGE_C: Final = 45.0
+MAX_CHARGE_C: Final = 45.0
 # Up to here lithium is charged at less than its usual current; common practice. [°C]
 COOL_C: Final = 10.0
 # Current it may still be charged with then. Ours: what is kind to it. [1/h]
@@ -51,7 +51,7 @@ def no_protection(context: Context) -> Iterator[Finding]:
 def no_cut_off(context: Context) -> Iterator[Finding]:
     """`bank.no_cut_off`: a tool pack leaves it to the tool to stop before it is empty."""
     for bank in _lithium(context):
-        battery, rest = bank.battery, context.network.rests[bank.id]
+        battery, rest = bank.battery, context.network.bank_labels[bank.id]
         if not is_tool_pack(battery) or battery.low_v is not None:
             continue
         draining = [name for name, cut_v in _cut_outs(context, bank.id) if cut_v < rest.empty_v]
@@ -100,7 +100,7 @@ def high_rate(context: Context) -> Iterator[Finding]:
     """`bank.high_rate`: a tool pack gives such currents for minutes, not for hours."""
     for bank in _lithium(context):
         ah, needs_a = (
-            context.network.rests[bank.id].ah,
+            context.network.bank_labels[bank.id].ah,
             context.analysis.bank_demands[bank.id].design_a,
         )
         if not is_tool_pack(bank.battery) or not exceeds(needs_a, HIGH_RATE_C * ah):
@@ -125,7 +125,7 @@ def bms_cuts(context: Context) -> Iterator[Finding]:
     for bank in _lithium(context):
         if bank.id not in opened:
             continue
-        edit = Edit("replace", f"{context.network.store_path(bank)}/keep_back", RESERVE)
+        edit = Edit("replace", f"{context.network.store_path(bank)}/reserve", RESERVE)
         yield Finding(
             "bank.bms_cuts",
             "watch",
@@ -202,10 +202,10 @@ def in_the_cool(context: Context) -> Iterator[Finding]:
     """`bank.lithium_cool`: from 0 to 10 °C lithium is charged with less current."""
     coldest_c = context.network.design.setting.coldest_c
     for bank in _lithium(context):
-        fed = [x for x in context.analysis.feedings.values() if x.link.to == bank.id]
+        fed = [x for x in context.analysis.link_operations.values() if x.link.to == bank.id]
         amps, most_a = (
             sum(x.full.amps for x in fed),
-            COOL_RATE_C * context.network.rests[bank.id].ah,
+            COOL_RATE_C * context.network.bank_labels[bank.id].ah,
         )
         if not 0 <= coldest_c < COOL_C or not exceeds(amps, most_a):
             continue
@@ -229,18 +229,18 @@ def in_heat(context: Context) -> Iterator[Finding]:
     for bank in network.held:
         charged = any(link.to == bank.id for link in network.design.links)
         lithium = chemistry_of(bank.battery).lithium
-        if not charged or not lithium or hottest_c <= MOST_CHARGE_C:
+        if not charged or not lithium or hottest_c <= MAX_CHARGE_C:
             continue
         yield Finding(
             "bank.lithium_in_heat",
             "fix",
             bank.id,
-            f"{bank.name} is charged at {number(hottest_c)} °C; at most {number(MOST_CHARGE_C)} °C "
+            f"{bank.name} is charged at {number(hottest_c)} °C; at most {number(MAX_CHARGE_C)} °C "
             "is allowed",
             "Hot lithium cells age fast and swell; their protection may switch off. The hours "
             "here do not count that.",
             (f"store.{bank.id}.temperature_factor",),
-            (Remedy(f"Charge it only while it is below {number(MOST_CHARGE_C)} °C."),),
+            (Remedy(f"Charge it only while it is below {number(MAX_CHARGE_C)} °C."),),
             ("trade",),
         )
 

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
-from graveljar.core.cables.plan import Planned, kind_of
+from graveljar.core.cables.plan import PlannedRun, kind_of
 from graveljar.core.cables.take import end_fused, fused, resized
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
@@ -15,7 +15,7 @@ from graveljar.core.rules.finding import Finding, Remedy, Rule
 from graveljar.core.text import beyond, quantity
 
 
-def fitting_fuse(one: Planned) -> tuple[Remedy, ...]:
+def fitting_fuse(one: PlannedRun) -> tuple[Remedy, ...]:
     """The fuse that fits; where none does, a cable that one fits."""
     edits, fuse = fused(one), one.proposal.fuse
     if edits and fuse is not None:
@@ -80,7 +80,7 @@ class _Protection:
     name: str
 
 
-def _protecting(context: Context, one: Planned) -> _Protection | None:
+def _protecting(context: Context, one: PlannedRun) -> _Protection | None:
     """What protects a run: its own fuse, else the one before; None where nothing does."""
     network = context.network
     if one.fuse is not None:
@@ -144,7 +144,7 @@ def battery_end(context: Context) -> Iterator[Finding]:
         )
 
 
-def _at_battery(one: Planned) -> Remedy:
+def _at_battery(one: PlannedRun) -> Remedy:
     """A fuse at the battery's end; where none fits the cable, a cable that one fits."""
     edits, fuse, fresh = end_fused(one), one.end_proposal, one.fresh
     if edits and fuse is not None and fuse.kind is not None:

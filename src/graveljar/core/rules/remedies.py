@@ -2,7 +2,7 @@
 
 import math
 
-from graveljar.core.analysis.bank_sizing import MOST_PARALLEL
+from graveljar.core.analysis.bank_sizing import MAX_PARALLEL
 from graveljar.core.analysis.peak_demand import rail_watts
 from graveljar.core.context import Context
 from graveljar.core.model import Anytime, Bank, Converter, Inverter, Load
@@ -39,7 +39,7 @@ def keep_largest_apart(context: Context, rail: str) -> tuple[Remedy, ...]:
 def grow_to(context: Context, bank: Bank, strings: float) -> tuple[Remedy, ...]:
     """Use so many strings in parallel; no remedy if there are as many, or it is out of reach."""
     count = math.ceil(strings - 1e-9)
-    if bank not in context.network.banks or not bank.parallel < count <= MOST_PARALLEL:
+    if bank not in context.network.banks or not bank.parallel < count <= MAX_PARALLEL:
         return ()
     word = "batteries" if bank.series == 1 else f"strings of {bank.series}"
     edit = Edit("replace", f"{context.network.store_path(bank)}/parallel", count)

@@ -25,7 +25,11 @@ def no_pass_through(context: Context) -> Iterator[Finding]:
     analysis = context.analysis
     for place, link in enumerate(context.network.design.links):
         station = feeds_station(context, link.id)
-        if station is None or station.pass_through or analysis.feedings[link.id].fit != "fits":
+        if (
+            station is None
+            or station.pass_through
+            or analysis.link_operations[link.id].fit != "fits"
+        ):
             continue
         on = analysis.lowered.day.plugged[:, analysis.lowered.place[link.id]]
         charging_h = middles(analysis.lowered.day.edges)[on]
@@ -137,14 +141,14 @@ def sum_of_labels(context: Context) -> Iterator[Finding]:
     """`station.sum_of_labels`: printed Wh are not to be added up as if nothing were lost."""
     network = context.network
     for link in network.design.links:
-        feeding = context.analysis.feedings[link.id]
+        feeding = context.analysis.link_operations[link.id]
         key = f"link.{link.id}.combined"
         outside = network.document_of(
             network.stores[context.analysis.lowered.place[feeding.source]]
         )
         if not feeding.full.watts or isinstance(outside, Vehicle):
             continue
-        printed = network.rests[link.to].wh + network.rests[feeding.source].wh
+        printed = network.bank_labels[link.to].wh + network.bank_labels[feeding.source].wh
         yield Finding(
             "station.sum_of_labels",
             "note",
@@ -211,7 +215,8 @@ def vehicle_current(context: Context) -> Iterator[Finding]:
         needs_a = context.analysis.demand.asked[vehicle.id].watts / vehicle.running_v
         # What a link would draw of it is said of the link.
         by_link = any(
-            x.source == vehicle.id and x.full.watts for x in context.analysis.feedings.values()
+            x.source == vehicle.id and x.full.watts
+            for x in context.analysis.link_operations.values()
         )
         if by_link or not exceeds(needs_a, vehicle.limit_a):
             continue
@@ -236,7 +241,7 @@ def plug_hot(context: Context) -> Iterator[Finding]:
             continue
         ports = [(x.id, x.name, _plug(x), _port_a(context, x)) for x in station.outlets]
         for port in station.inputs:
-            mine = [x for x in context.analysis.feedings.values() if x.link.to == station.id]
+            mine = [x for x in context.analysis.link_operations.values() if x.link.to == station.id]
             fed_a = sum(max(x.full.amps, x.least.amps) for x in mine if x.link.input == port.id)
             ports.append((station.id, port.name, port.plug, fed_a))
         for subject, name, plug, amps in ports:

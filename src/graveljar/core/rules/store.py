@@ -33,7 +33,7 @@ def current_above_limit(context: Context) -> Iterator[Finding]:
     Design current at the lowest volts, against the limit of one battery times the strings.
     """
     for bank in context.network.banks:
-        give_a = context.network.rests[bank.id].give_a
+        give_a = context.network.bank_labels[bank.id].give_a
         needs_a = context.analysis.bank_demands[bank.id].design_a
         if give_a is None or not exceeds(needs_a, give_a):
             continue
@@ -59,7 +59,7 @@ def start_above_peak(context: Context) -> Iterator[Finding]:
     """`bank.start_above_peak`: a start opens the batteries' protection."""
     for bank in context.network.banks:
         peak_a, demand = (
-            context.network.rests[bank.id].peak_a,
+            context.network.bank_labels[bank.id].peak_a,
             context.analysis.bank_demands[bank.id],
         )
         start = context.analysis.demand.asked[bank.id].start
@@ -88,7 +88,7 @@ def above_kind(context: Context) -> Iterator[Finding]:
     for place, bank in enumerate(network.stores):
         if bank not in network.banks:
             continue
-        rest = network.rests[bank.id]
+        rest = network.bank_labels[bank.id]
         long_a = long_power(context.analysis.day, place) / rest.nominal_v
         kind_a = network.assumed["kind_rate_c"] * rest.ah
         give_a = rest.give_a
@@ -112,7 +112,7 @@ def low_system_volts(context: Context) -> Iterator[Finding]:
     """`bank.low_system_volts`: so much power wants a higher system voltage."""
     for bank in context.network.banks:
         volts, demand = (
-            context.network.rests[bank.id].nominal_v,
+            context.network.bank_labels[bank.id].nominal_v,
             context.analysis.bank_demands[bank.id],
         )
         most_w = next((watts for below_v, watts in COMFORT_W if volts < below_v), None)
@@ -184,7 +184,7 @@ def above_extra_low(context: Context) -> Iterator[Finding]:
     """`bank.above_extra_low`: more than extra-low voltage, as in packs of electric vehicles."""
     network = context.network
     for bank in network.banks:
-        full_v = network.rests[bank.id].full_v
+        full_v = network.bank_labels[bank.id].full_v
         if not exceeds(full_v, EXTRA_LOW_V):
             continue
         fewer = int(DRY_TOUCH_V // (full_v / bank.series))
@@ -216,7 +216,7 @@ def touchable(context: Context) -> Iterator[Finding]:
         (
             bank.id,
             bank.name,
-            network.rests[bank.id].full_v,
+            network.bank_labels[bank.id].full_v,
             touch_v(network.design.setting, bank),
             "when full",
         )
@@ -238,7 +238,7 @@ def touchable(context: Context) -> Iterator[Finding]:
             "Cover every bare part, and use fuses, switches and connectors rated for these volts "
             "of direct current. In wet places 30 V are the limit, in dry ones 60 V. Leave the work "
             "to somebody trained for it.",
-            (f"store.{subject}.full_v",) if subject in network.rests else (),
+            (f"store.{subject}.full_v",) if subject in network.bank_labels else (),
             (Remedy("Cover all terminals, or use lower volts."),),
             ("iec-61140",),
         )

@@ -112,7 +112,7 @@ def _misfit_remedies(
     bank = next((store for store in network.stores if store.id == stage.rail), None)
     if bank is not None:
         series = max(round(stage.nominal_v / bank.battery.volts), 1)
-        full_v = network.rests[bank.id].full_v / bank.series * series
+        full_v = network.bank_labels[bank.id].full_v / bank.series * series
         if (
             series <= most_in_series(bank.battery)
             and series != bank.series
@@ -260,7 +260,7 @@ def _is_said(context: Context, trips: str) -> bool:
     inverter = next((x for x in network.inverters if x.id == trips), None)
     if inverter is not None and start is not None:
         return exceeds(start.watts, network.surge_w(inverter))
-    peak_a = network.rests[trips].peak_a if trips in network.rests else None
+    peak_a = network.bank_labels[trips].peak_a if trips in network.bank_labels else None
     return peak_a is not None and exceeds(analysis.bank_demands[trips].start_a, peak_a)
 
 

@@ -20,7 +20,7 @@ Nature = Literal[
 
 
 @dataclass(frozen=True)
-class Habit:
+class ApplianceDefaults:
     """What a word implies. `charger` devices are given by their own battery.
 
     A `thermostat` runs day and night, at a third of the time if nothing else is said. `glow_w` is
@@ -33,20 +33,20 @@ class Habit:
     glow_w: float | None = None
 
 
-def _words(nature: Nature, words: str) -> dict[str, Habit]:
-    return {word: Habit(nature) for word in words.split()}
+def _words(nature: Nature, words: str) -> dict[str, ApplianceDefaults]:
+    return {word: ApplianceDefaults(nature) for word in words.split()}
 
 
-def _phrases(nature: Nature, phrases: str) -> dict[str, Habit]:
-    return {phrase.strip(): Habit(nature) for phrase in phrases.split(",")}
+def _phrases(nature: Nature, phrases: str) -> dict[str, ApplianceDefaults]:
+    return {phrase.strip(): ApplianceDefaults(nature) for phrase in phrases.split(",")}
 
 
 # Diesel heaters: 100 to 130 W while their plug glows; common practice.
-_GLOWS: Final = Habit("heating", glow_w=120.0)
+_GLOWS: Final = ApplianceDefaults("heating", glow_w=120.0)
 
-APPLIANCES: Final[Mapping[str, Habit]] = MappingProxyType(
+APPLIANCES: Final[Mapping[str, ApplianceDefaults]] = MappingProxyType(
     {
-        word: Habit("compressor", thermostat=True)
+        word: ApplianceDefaults("compressor", thermostat=True)
         for word in ("fridge", "freezer", "refrigerator", "cooler", "coolbox", "dehumidifier",
                      "conditioner", "aircon")
     }
@@ -68,7 +68,7 @@ APPLIANCES: Final[Mapping[str, Habit]] = MappingProxyType(
     | _phrases("heating", "heat lamp, coffee machine, coffee maker, heat gun")
     | _phrases("medical", "feeding pump, infusion pump, breast pump")
     | {"diesel heater": _GLOWS, "parking heater": _GLOWS, "air heater": _GLOWS}
-    | {"microwave": Habit("heating", cooking_watts=True)}
+    | {"microwave": ApplianceDefaults("heating", cooking_watts=True)}
 )  # fmt: skip
 
 # What a stepped wave may make fail, run hot or lose its control: common practice.
@@ -77,12 +77,13 @@ STEPS_MAY_HARM: Final = re.compile(
 )
 
 
-def habit_of(words: Iterable[str]) -> Habit | None:
+def appliance_defaults(words: Iterable[str]) -> ApplianceDefaults | None:
     """The kind of appliance some words name: the last that says one, phrases before words.
 
     Examples
     --------
-    >>> [habit_of(x.split()).nature for x in ("bar fridge", "fan heater", "heat lamp", "pump")]
+    >>> names = ("bar fridge", "fan heater", "heat lamp", "pump")
+    >>> [appliance_defaults(x.split()).nature for x in names]
     ['compressor', 'heating', 'heating', 'motor']
     """
     plain = [word.lower().strip(".:") for word in words]

@@ -36,7 +36,7 @@ class Chemistry:
     """What all cells of a kind have in common.
 
     empty_v, nominal_v, full_v : Per cell; `full_v` is the charge voltage. [V]
-    keep_back : Share left inside by default. [1]
+    reserve : Share left inside by default. [1]
     peukert : Default exponent; 1 means the rate does not matter. [1]
     rated_h : Hours the label's Ah were taken over. [h]
     charge_c, charge_efficiency, taper : The assumptions on charging it.
@@ -53,7 +53,7 @@ class Chemistry:
     empty_v: float
     nominal_v: float
     full_v: float
-    keep_back: float
+    reserve: float
     peukert: float
     rated_h: float
     resistance_ohm_ah: float
@@ -81,7 +81,7 @@ def _lead(
         empty_v=1.75,
         nominal_v=2.0,
         full_v=2.45,
-        keep_back=0.5,
+        reserve=0.5,
         peukert=k,
         rated_h=20.0,
         # A 12 V 100 Ah block of about 6 mOhm: 1 mOhm a cell. Common practice.
@@ -139,7 +139,7 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             empty_v=2.5,
             nominal_v=3.2,
             full_v=3.65,
-            keep_back=0.1,
+            reserve=0.1,
             peukert=1.0,
             rated_h=5.0,
             # Four cells of 100 Ah with their leads: 8 mOhm. Common practice.
@@ -160,7 +160,7 @@ CHEMISTRIES: Final[Mapping[ChemistryKey, Chemistry]] = MappingProxyType(
             empty_v=2.75,
             nominal_v=3.65,
             full_v=4.2,
-            keep_back=0.1,
+            reserve=0.1,
             peukert=1.0,
             rated_h=5.0,
             # Energy cells of 2.5 to 5 Ah, 25 to 45 mOhm each, with their contacts. Common practice.

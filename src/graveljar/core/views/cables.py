@@ -4,9 +4,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from graveljar.core.cables.cut_list import Cut, cut_list
+from graveljar.core.cables.cut_list import CutItem, cut_list
 from graveljar.core.cables.plan import (
-    Planned,
+    PlannedRun,
     bus_bar_for,
     connector_of,
     every_school,
@@ -15,10 +15,10 @@ from graveljar.core.cables.plan import (
     shunt_for,
 )
 from graveljar.core.cables.runs import RunKind
-from graveljar.core.cables.sizing import Choice, FuseChoice
+from graveljar.core.cables.sizing import FuseChoice, SizedCable
 from graveljar.core.cables.take import take
 from graveljar.core.components.cable import other_name
-from graveljar.core.components.fuse import LEAST_FACTOR
+from graveljar.core.components.fuse import MIN_FACTOR
 from graveljar.core.context import Context
 from graveljar.core.model import Fuse
 from graveljar.core.model.patch import Edit
@@ -138,7 +138,7 @@ class Cables:
 
     rows: tuple[CableRow, ...]
     mains: tuple[Mains, ...]
-    cuts: tuple[Cut, ...]
+    cuts: tuple[CutItem, ...]
     edits: tuple[Edit, ...]
     sources: tuple[str, ...]
     sizes: Literal["metric", "AWG"]
@@ -176,7 +176,7 @@ def schools_of(context: Context) -> tuple[SchoolRow, ...]:
     )
 
 
-def _row(context: Context, one: Planned) -> CableRow:
+def _row(context: Context, one: PlannedRun) -> CableRow:
     run, joined, choice = one.run, one.run.joined, one.choice
     connector = connector_of(one)
     post = run.kind == "post"
@@ -209,7 +209,7 @@ def _row(context: Context, one: Planned) -> CableRow:
         ends_at_battery=one.end is not None,
         end_fuse=_fuse(one.end_fuse, one.end.full_v if one.end else 0.0),
         proposed_end_fuse=proposed_fuse(one.end_proposal, one.end.full_v if one.end else 0.0),
-        least_fuse_a=LEAST_FACTOR * one.lead_a,
+        least_fuse_a=MIN_FACTOR * one.lead_a,
         most_fuse_a=choice.most_fuse_a if choice else None,
         must_break_a=one.must_break_a,
         connector=joined.connector if joined else None,
@@ -223,7 +223,7 @@ def _row(context: Context, one: Planned) -> CableRow:
     )
 
 
-def _size(one: Planned, choice: Choice | None) -> SizeRow | None:
+def _size(one: PlannedRun, choice: SizedCable | None) -> SizeRow | None:
     if choice is None:
         return None
     return SizeRow(

@@ -46,9 +46,9 @@ def _stayed(context: Context) -> Iterator[FlowPart]:
         if context.network.is_vehicle(bank.id):
             continue
         kept_wh = energy_between(
-            context.analysis.lowered, s, 0.0, min(bank.keep_back, float(run.stores[s]["charge"]))
+            context.analysis.lowered, s, 0.0, min(bank.reserve, float(run.stores[s]["charge"]))
         )
-        left_wh = run.left_wh(s, down_to=bank.keep_back)
+        left_wh = run.left_wh(s, down_to=bank.reserve)
         yield FlowPart("left", bank.id, f"{bank.name}, left inside", left_wh, _why(context))
         yield FlowPart(
             "kept back", bank.id, f"{bank.name}, kept back", kept_wh, "never taken: for a long life"

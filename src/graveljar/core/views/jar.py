@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from graveljar.core.analysis.delivery import reach_of
+from graveljar.core.analysis.delivery import deliveries_of
 from graveljar.core.context import Context
 from graveljar.core.views.loads import missed_share
 
@@ -24,12 +24,12 @@ class Layer:
 class Jar:
     """The bank as a jar. [Wh]
 
-    `label_wh` fills it to the rim; `kept_back_wh` lies at the bottom, the usable on it; what
+    `label_wh` fills it to the rim; `reserve_wh` lies at the bottom, the usable on it; what
     the cold and the current take away is missing at the top. Layers are a day's use.
     """
 
     label_wh: float
-    kept_back_wh: float
+    reserve_wh: float
     usable_wh: float
     day_wh: float
     layers: tuple[Layer, ...]
@@ -38,12 +38,12 @@ class Jar:
 def jar_of(context: Context) -> Jar:
     """Fill the jar."""
     network = context.network
-    reach = {x.store: x.share for x in reach_of(context.analysis)}
+    reach = {x.store: x.share for x in deliveries_of(context.analysis)}
     banks = [(bank, reach[bank.id]) for bank in network.stores if bank.id in reach]
     return Jar(
-        label_wh=sum(network.rests[bank.id].wh * share for bank, share in banks),
-        kept_back_wh=sum(
-            network.rests[bank.id].wh * bank.keep_back * share for bank, share in banks
+        label_wh=sum(network.bank_labels[bank.id].wh * share for bank, share in banks),
+        reserve_wh=sum(
+            network.bank_labels[bank.id].wh * bank.reserve * share for bank, share in banks
         ),
         usable_wh=sum(context.analysis.usable[bank.id].wh * share for bank, share in banks),
         day_wh=context.analysis.day.wh,

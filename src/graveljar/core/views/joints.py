@@ -12,7 +12,7 @@ from graveljar.core.network.charge_input import LinkFit, accepts_of
 from graveljar.core.network.windows import Fit, LoadFit, least_input_v
 
 # A share stranded that is smaller than this is not worth a word. Ours.
-LEAST_STRANDED = 0.005
+MIN_STRANDED = 0.005
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ def stranded_by(context: Context, subject: str, store: str) -> Stranded | None:
     place = analysis.lowered.place[store]
     floor = float(analysis.run.stores[place]["least"])
     share = last.charge - floor
-    if share < LEAST_STRANDED:
+    if share < MIN_STRANDED:
         return None
     wh = energy_between(analysis.lowered, place, floor, last.charge)
     return Stranded(share, wh, last.hours, last.volts)
@@ -97,7 +97,7 @@ def joints_of(context: Context) -> Iterator[Joint]:
 
 
 def _of_link(context: Context, link: Link) -> Joint:
-    rail, feeding = context.network.rails[link.rail], context.analysis.feedings[link.id]
+    rail, feeding = context.network.rails[link.rail], context.analysis.link_operations[link.id]
     store = next(x for x in context.network.design.stores if x.id == link.to)
     window = accepts_of(store, link)
     return Joint(

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from graveljar.core.analysis.link_operation import Binds, Feeding, Limit
+from graveljar.core.analysis.link_operation import Binds, Limit, LinkOperation
 from graveljar.core.context import Context
 from graveljar.core.model import Station
 from graveljar.core.network.charge_input import LinkFit
@@ -42,7 +42,7 @@ class LinkRow:
 def link_rows(context: Context) -> Iterator[LinkRow]:
     """Every link, in the document's order."""
     for link in context.network.design.links:
-        feeding = context.analysis.feedings[link.id]
+        feeding = context.analysis.link_operations[link.id]
         full = feeding.full
         yield LinkRow(
             link.id,
@@ -72,19 +72,19 @@ def combined_wh(context: Context, link: str) -> float:
     Station usable + outside usable x what of it arrives x charging efficiency.
     """
     analysis = context.analysis
-    feeding = analysis.feedings[link]
+    feeding = analysis.link_operations[link]
     brought = analysis.usable[feeding.source].wh * feeding.way_efficiency * feeding.efficiency
     return analysis.usable[feeding.link.to].wh + brought
 
 
-def _held_by(feeding: Feeding) -> str:
+def _held_by(feeding: LinkOperation) -> str:
     """What binds a link, by its name."""
     held = feeding.limit(feeding.full.binds)
     return held.name if held is not None else feeding.full.binds
 
 
 def _says(context: Context, link: str) -> str:
-    feeding = context.analysis.feedings[link]
+    feeding = context.analysis.link_operations[link]
     if feeding.fit != "fits":
         return f"does not charge: what arrives is {feeding.fit}"
     point = feeding.full
@@ -99,7 +99,7 @@ def _says(context: Context, link: str) -> str:
 
 def _fills(context: Context, link: str) -> str:
     """How far a link fills its store with no load on, and what ends that."""
-    charging, feeding = context.analysis.charging[link], context.analysis.feedings[link]
+    charging, feeding = context.analysis.charging[link], context.analysis.link_operations[link]
     if charging is None:
         return "does not charge"
     store, source = context.network.names[feeding.link.to], context.network.names[feeding.source]
@@ -119,4 +119,4 @@ def _fills(context: Context, link: str) -> str:
 
 def feeds_station(context: Context, link: str) -> Station | None:
     """The station a link feeds, if it is one."""
-    return context.network.station(context.analysis.feedings[link].link.to)
+    return context.network.station(context.analysis.link_operations[link].link.to)

@@ -67,5 +67,5 @@ def missed_share(context: Context, load: str) -> float | None:
     if load not in names:
         return None
     record = context.analysis.run.loads[names.index(load)]
-    wanted = float(record["wanted_h"])
+    wanted = float(record["scheduled_h"])
     return max(1 - float(record["served_h"]) / wanted, 0.0) if wanted else 0.0

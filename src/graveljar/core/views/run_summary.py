@@ -9,10 +9,10 @@ import numpy as np
 from graveljar.core.analysis.simulation import Event
 from graveljar.core.context import Context
 from graveljar.core.text import quantity
-from graveljar.core.views.snapshots import Moment, Worst, moments_of, worst_of
+from graveljar.core.views.snapshots import Extremes, Snapshot, moments_of, worst_of
 
 # Happenings that are told.
-MOST_TOLD: Final = 60
+MAX_TOLD: Final = 60
 
 
 @dataclass(frozen=True)
@@ -50,7 +50,7 @@ class Destination:
 
 
 @dataclass(frozen=True)
-class Hours:
+class RunSummary:
     """The run: what happened, what is left, where the energy went; the network at moments.
 
     `worst` by store, stage and load.
@@ -61,15 +61,15 @@ class Hours:
     happenings_beyond: int
     stores: tuple[StoreRow, ...]
     destinations: tuple[Destination, ...]
-    moments: tuple[Moment, ...]
-    worst: Mapping[str, Worst]
+    moments: tuple[Snapshot, ...]
+    worst: Mapping[str, Extremes]
 
 
-def hours_of(context: Context) -> Hours:
+def run_summary(context: Context) -> RunSummary:
     """Gather what is shown of a run."""
     run = context.analysis.run
-    told = run.events[:MOST_TOLD]
-    return Hours(
+    told = run.events[:MAX_TOLD]
+    return RunSummary(
         ends_h=run.ends_h,
         happenings=tuple(happening(context, event) for event in told),
         happenings_beyond=len(run.events) - len(told) + run.events_beyond,

@@ -9,11 +9,11 @@ import numpy as np
 from graveljar.core.analysis.simulation import Points, every_point
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import FEED, STORE, Floats
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.views.snapshots import amps_given
 
 # Points beyond which only every second, third ... is given. Ours.
-MOST_POINTS: Final = 6_000
+MAX_POINTS: Final = 6_000
 
 Column = tuple[float, ...]
 
@@ -38,7 +38,7 @@ class Series:
     lost: Column
 
 
-def series_of(context: Context, until_h: float, most: int = MOST_POINTS) -> Series:
+def series_of(context: Context, until_h: float, most: int = MAX_POINTS) -> Series:
     """The points of a run up to a time, at most so many. [h]"""
     return _series(
         context, context.analysis.run.points(), until_h, most, context.analysis.run.every
@@ -83,7 +83,9 @@ def _series(context: Context, points: Points, until_h: float, most: int, kept_ev
     )
 
 
-def losses(lowered: Lowered, volts: Floats, amps: Floats, watts: Floats) -> tuple[Floats, Floats]:
+def losses(
+    lowered: LoweredDesign, volts: Floats, amps: Floats, watts: Floats
+) -> tuple[Floats, Floats]:
     """Power that stages idle on, and that conversion and cables take, at each point.
 
     Parameters

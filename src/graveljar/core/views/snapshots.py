@@ -9,16 +9,16 @@ import numpy as np
 from graveljar.core.components.load import one_start_w, one_w
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Floats
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.model import Feed
 from graveljar.core.network.windows import least_input_v
 
-MOST_MOMENTS: Final = 48
+MAX_MOMENTS: Final = 48
 FIRST_DAY_H: Final = 24.0
 
 
 @dataclass(frozen=True)
-class Moment:
+class Snapshot:
     """The network just after something switched. [h], [V], [A]
 
     `most`: the stores give most here. `volts` of each rail; `amps` out of a store (less than 0:
@@ -34,7 +34,7 @@ class Moment:
 
 
 @dataclass(frozen=True)
-class Worst:
+class Extremes:
     """The least volts something may meet, and the most amps: the worst start there. [V], [A]
 
     `gives` is what a store or stage then gives to its rail.
@@ -45,7 +45,7 @@ class Worst:
     gives: float
 
 
-def moments_of(context: Context) -> Iterator[Moment]:
+def moments_of(context: Context) -> Iterator[Snapshot]:
     """Each switching of the first day, and the moment at which most is given."""
     hours, _, volts, amps, drawn = context.analysis.run.points()
     if not len(hours):
@@ -58,13 +58,13 @@ def moments_of(context: Context) -> Iterator[Moment]:
     runs = np.hstack([drawn > 0, amps > 0])
     changed = (runs[1:] != runs[:-1]).any(axis=1)
     switched = np.flatnonzero(np.append(True, changed) & first)
-    if len(switched) > MOST_MOMENTS:
-        switched = switched[np.linspace(0, len(switched) - 1, MOST_MOMENTS).round().astype(int)]
+    if len(switched) > MAX_MOMENTS:
+        switched = switched[np.linspace(0, len(switched) - 1, MAX_MOMENTS).round().astype(int)]
     for at in sorted({*switched.tolist(), most}):
         yield _moment(context, at, (hours, volts, amps, drawn), most=at == most)
 
 
-def amps_given(lowered: Lowered, amps: Floats, drawn: Floats) -> Floats:
+def amps_given(lowered: LoweredDesign, amps: Floats, drawn: Floats) -> Floats:
     """Amps out of each rail, into its loads and all that hangs on it.
 
     Parameters
@@ -88,12 +88,12 @@ def amps_given(lowered: Lowered, amps: Floats, drawn: Floats) -> Floats:
 
 def _moment(
     context: Context, at: int, trace: tuple[Floats, Floats, Floats, Floats], *, most: bool
-) -> Moment:
+) -> Snapshot:
     analysis = context.analysis
     hours, volts, amps, drawn = trace
     rails = tuple(analysis.lowered.rails)
     gives = amps_given(analysis.lowered, amps[at : at + 1], drawn[at : at + 1])[0]
-    return Moment(
+    return Snapshot(
         round(float(hours[at]), 5),
         most,
         {rail: _short(volts[at, r]) for r, rail in enumerate(rails)},
@@ -103,11 +103,11 @@ def _moment(
     )
 
 
-def worst_of(context: Context) -> dict[str, Worst]:
+def worst_of(context: Context) -> dict[str, Extremes]:
     """The worst of each store, stage and joined load."""
     network, analysis = context.network, context.analysis
     found = {
-        store: Worst(_short(demand.lowest_v), _short(demand.start_a), _short(demand.start_a))
+        store: Extremes(_short(demand.lowest_v), _short(demand.start_a), _short(demand.start_a))
         for store, demand in analysis.bank_demands.items()
     }
     for stage in network.stages:
@@ -118,19 +118,19 @@ def worst_of(context: Context) -> dict[str, Worst]:
         watts = analysis.demand.start_w(stage.id)
         asked, rail = analysis.demand.asked[stage.id], network.rails[stage.id]
         given_w = asked.start.watts if asked.start else asked.watts
-        found[stage.id] = Worst(
+        found[stage.id] = Extremes(
             _short(lowest_v), _short(watts / lowest_v), _short(given_w / rail.nominal_v)
         )
     for link in network.design.links:
-        full = analysis.feedings[link.id].full
-        found[link.id] = Worst(_short(full.volts), _short(full.amps), 0.0)
+        full = analysis.link_operations[link.id].full
+        found[link.id] = Extremes(_short(full.volts), _short(full.amps), 0.0)
     for load in analysis.lowered.loads:
         rail = network.rails[str(load.rail)]
         lowest_v = rail.low_v
         if load.window is not None:
             lowest_v = max(lowest_v, load.window.cut_out_v)
         watts = one_start_w(load, network.assumed) + (load.count - 1) * one_w(load)
-        found[load.id] = Worst(_short(lowest_v), _short(watts / lowest_v), 0.0)
+        found[load.id] = Extremes(_short(lowest_v), _short(watts / lowest_v), 0.0)
     return found
 
 

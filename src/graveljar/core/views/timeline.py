@@ -13,7 +13,7 @@ from graveljar.core.network.rail_choice import rail_names
 from graveljar.core.text import listed, quantity
 from graveljar.core.views.energy_flow import Flow, flow_of
 from graveljar.core.views.joints import joints_of
-from graveljar.core.views.run_summary import MOST_TOLD, happening
+from graveljar.core.views.run_summary import MAX_TOLD, happening
 from graveljar.core.views.series import Column, Series, series_of
 
 # Shown at first of a run that does not end before. Ours. [h]
@@ -54,12 +54,12 @@ class Flag:
 
 
 @dataclass(frozen=True)
-class Served:
+class ServedLoad:
     """How a load fared until the run ended. `missed_from_h` is None if nothing was. [h], [Wh]"""
 
     id: str
     name: str
-    wanted_h: float
+    scheduled_h: float
     served_h: float
     missed_from_h: float | None
     used_wh: float
@@ -82,7 +82,7 @@ class Course:
     lines: tuple[CutLine, ...]
     flags: tuple[Flag, ...]
     flags_beyond: int
-    served: tuple[Served, ...]
+    served: tuple[ServedLoad, ...]
     flow: Flow
     floors: Mapping[str, float]
 
@@ -94,7 +94,7 @@ def course_of(context: Context, until_h: float | None = None) -> Course:
     if until_h is None:
         until_h = run.ends_h if run.ends_h < run.horizon_h else min(run.horizon_h, FIRST_SHOWN_H)
     until_h = min(until_h, run.horizon_h)
-    told = run.events[:MOST_TOLD]
+    told = run.events[:MAX_TOLD]
     return Course(
         starts_at_h=network.design.setting.starts_at_h,
         ends_h=run.ends_h,
@@ -108,7 +108,7 @@ def course_of(context: Context, until_h: float | None = None) -> Course:
         flags_beyond=len(run.events) - len(told) + run.events_beyond,
         served=tuple(_served(context)),
         flow=flow_of(context),
-        floors={x.id: x.keep_back for x in network.stores if not network.is_vehicle(x.id)},
+        floors={x.id: x.reserve for x in network.stores if not network.is_vehicle(x.id)},
     )
 
 
@@ -169,7 +169,7 @@ def _most(context: Context) -> Iterator[Flag]:
 
 def _flags(context: Context) -> Iterator[Flag]:
     names = context.network.names
-    for event in context.analysis.run.events[:MOST_TOLD]:
+    for event in context.analysis.run.events[:MAX_TOLD]:
         told = happening(context, event)
         back = event.what in ("comes back", "switches its outlets on", "is full")
         word = "full" if event.what == "is full" else "back" if back else "out"
@@ -178,15 +178,15 @@ def _flags(context: Context) -> Iterator[Flag]:
         yield Flag(event.hours, event.subject, kind, short, told.text)
 
 
-def _served(context: Context) -> Iterator[Served]:
+def _served(context: Context) -> Iterator[ServedLoad]:
     analysis = context.analysis
     for i, load in enumerate(analysis.lowered.loads):
         record = analysis.run.loads[i]
         stop = analysis.run.stops.get(load.id)
-        yield Served(
+        yield ServedLoad(
             load.id,
             load.name,
-            float(record["wanted_h"]),
+            float(record["scheduled_h"]),
             float(record["served_h"]),
             None if stop is None else stop.hours,
             float(record["used"] + record["waited"]),
@@ -194,4 +194,4 @@ def _served(context: Context) -> Iterator[Served]:
     joined = {load.id for load in analysis.lowered.loads}
     for load in context.network.design.loads:
         if load.id not in joined:
-            yield Served(load.id, load.name, 0.0, 0.0, 0.0, 0.0)
+            yield ServedLoad(load.id, load.name, 0.0, 0.0, 0.0, 0.0)

@@ -107,17 +107,17 @@ def _emptied(context: Context, store: str) -> str:
     bank = next(x for x in network.stores if x.id == store)
     place = context.analysis.lowered.place[store]
     station = network.station(store)
-    cold = float(context.analysis.run.stores[place]["least"]) - bank.keep_back
+    cold = float(context.analysis.run.stores[place]["least"]) - bank.reserve
     colder = ""
     if cold > COLD_MATTERS:
         colder = f"; the cold keeps another {quantity(cold, 'share', 2)} in it"
     if station is not None:
-        kept = f", but for the reserve of {quantity(station.keep_back, 'share', 2)}"
-        return f"{station.name} is empty{kept if station.keep_back else ''}{colder}."
+        kept = f", but for the reserve of {quantity(station.reserve, 'share', 2)}"
+        return f"{station.name} is empty{kept if station.reserve else ''}{colder}."
     name = "The bank" if len(network.stores) == 1 else bank.name
-    if not bank.keep_back:
+    if not bank.reserve:
         return f"{name} is empty{colder}."
-    return f"{name} meets its reserve of {quantity(bank.keep_back, 'share', 2)}{colder}."
+    return f"{name} meets its reserve of {quantity(bank.reserve, 'share', 2)}{colder}."
 
 
 def why_of(context: Context, stop: Stop) -> str:

@@ -1,9 +1,9 @@
 """Workings of each cable run: its amps, resistance, drop, heat, ampacity, fuse, short circuit."""
 
-from graveljar.core.cables.plan import Planned, uneven_share
-from graveljar.core.cables.runs import CableRun, Pulled
+from graveljar.core.cables.plan import PlannedRun, uneven_share
+from graveljar.core.cables.runs import CableRun, RunCurrents
 from graveljar.core.components.cable import ambient_factor, bundle_factor, marked, table_a
-from graveljar.core.components.fuse import LEAST_FACTOR
+from graveljar.core.components.fuse import MIN_FACTOR
 from graveljar.core.context import Context
 from graveljar.core.model import BankLeads, Feed
 from graveljar.core.tables.conductors import AMPACITIES, COPPER_PER_K
@@ -12,7 +12,7 @@ from graveljar.core.workings.working import Figures, Term, summed
 
 def keep_cables(figures: Figures, context: Context) -> None:
     """Keep the figures of every run, those farthest from a store first: nearer ones add them."""
-    pulled = Pulled(context.analysis)
+    pulled = RunCurrents(context.analysis)
     for one in reversed(context.cables.values()):
         if one.run.kind == "post" or isinstance(one.run.joined, Feed):
             _keep_added(figures, pulled, one.run)
@@ -58,7 +58,7 @@ def _keep_amps(figures: Figures, run: CableRun) -> None:
     )  # fmt: skip
 
 
-def _keep_added(figures: Figures, pulled: Pulled, run: CableRun) -> None:
+def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
     """A bank's leads and a feed carry what hangs on their rail."""
     key = _key(run)
     fixed, loads, _ = pulled.on_rail(run.subject)
@@ -87,7 +87,7 @@ def _keep_added(figures: Figures, pulled: Pulled, run: CableRun) -> None:
     )  # fmt: skip
 
 
-def _keep_lead(figures: Figures, context: Context, one: Planned) -> None:
+def _keep_lead(figures: Figures, context: Context, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
     design = figures.term(f"{key}.design_a")
     leads = Term("leads side by side", one.leads, "")
@@ -112,7 +112,7 @@ def _keep_lead(figures: Figures, context: Context, one: Planned) -> None:
     )  # fmt: skip
 
 
-def _keep_conductor(figures: Figures, context: Context, one: Planned) -> None:
+def _keep_conductor(figures: Figures, context: Context, one: PlannedRun) -> None:
     key, run, choice = _key(one.run), one.run, one.choice
     if choice is None:
         return
@@ -158,7 +158,7 @@ def _keep_conductor(figures: Figures, context: Context, one: Planned) -> None:
     )  # fmt: skip
 
 
-def _keep_ampacity(figures: Figures, one: Planned) -> None:
+def _keep_ampacity(figures: Figures, one: PlannedRun) -> None:
     choice, lies = one.choice, one.conditions
     if choice is None or choice.ampacity_a is None:
         return
@@ -179,23 +179,23 @@ def _keep_ampacity(figures: Figures, one: Planned) -> None:
     )  # fmt: skip
 
 
-def _keep_rated(figures: Figures, one: Planned) -> None:
+def _keep_rated(figures: Figures, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
-    factor = Term("at least", LEAST_FACTOR, "")
+    factor = Term("at least", MIN_FACTOR, "")
     figures.add(
-        f"{key}.least_fuse_a", f"{run.name}: least fuse", LEAST_FACTOR * one.lead_a, "A",
+        f"{key}.least_fuse_a", f"{run.name}: least fuse", MIN_FACTOR * one.lead_a, "A",
         "{factor} × {amps}", ("trade-fuse", "nec-240-6"),
         "The next size made, and no more than the lead bears.",
         factor=factor, amps=figures.term(f"{key}.lead_a"),
     )  # fmt: skip
     figures.add(
         f"{key}.least_bar_a", f"{run.name}: least bus bar and shunt",
-        LEAST_FACTOR * run.amps.design, "A", "{factor} × {amps}", ("trade-fuse",),
+        MIN_FACTOR * run.amps.design, "A", "{factor} × {amps}", ("trade-fuse",),
         factor=factor, amps=figures.term(f"{key}.design_a"),
     )  # fmt: skip
 
 
-def _keep_way(figures: Figures, one: Planned) -> None:
+def _keep_way(figures: Figures, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
     figures.add(
         f"{key}.way_share", f"{run.name}: volts lost on the whole way", one.way_v / run.volts,
@@ -206,7 +206,7 @@ def _keep_way(figures: Figures, one: Planned) -> None:
     )  # fmt: skip
 
 
-def _keep_short(figures: Figures, context: Context, one: Planned) -> None:
+def _keep_short(figures: Figures, context: Context, one: PlannedRun) -> None:
     key, run, short = _key(one.run), one.run, one.asked.short
     if short.volts is None or short.ohm is None:
         figures.add(
@@ -232,11 +232,11 @@ def _keep_short(figures: Figures, context: Context, one: Planned) -> None:
     _keep_uneven(figures, context, one, run.joined.longest_m)
 
 
-def _keep_uneven(figures: Figures, context: Context, one: Planned, longest_m: float) -> None:
+def _keep_uneven(figures: Figures, context: Context, one: PlannedRun, longest_m: float) -> None:
     run, choice = one.run, one.choice
     if choice is None:
         return
-    own = context.network.rests[run.subject].resistance_ohm * run.strings * 1000
+    own = context.network.bank_labels[run.subject].resistance_ohm * run.strings * 1000
     longest = choice.ohm * 1000 * longest_m / one.cable.length_m
     figures.add(
         f"{_key(run)}.uneven", f"{run.name}: share of the current in the shortest lead",

@@ -1,6 +1,6 @@
 """Workings of each link: what it brings, what its source gives for it, what comes of both."""
 
-from graveljar.core.analysis.link_operation import Feeding
+from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.context import Context
 from graveljar.core.model import Vehicle
 from graveljar.core.text import quantity
@@ -12,7 +12,7 @@ def keep_links(figures: Figures, context: Context) -> None:
     """Keep the figures of every link that charges."""
     vehicles = {store.id for store in context.network.design.stores if isinstance(store, Vehicle)}
     for link in context.network.design.links:
-        feeding = context.analysis.feedings[link.id]
+        feeding = context.analysis.link_operations[link.id]
         if not feeding.full.watts:
             continue
         _keep_power(figures, feeding)
@@ -22,7 +22,7 @@ def keep_links(figures: Figures, context: Context) -> None:
             _keep_combined(figures, context, feeding)
 
 
-def _keep_power(figures: Figures, feeding: Feeding) -> None:
+def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
     key, point = f"link.{feeding.link.id}", feeding.full
     terms = {"volts": Term("volts at the input, under load", point.volts, "V")}
     parts = []
@@ -52,7 +52,7 @@ def _keep_power(figures: Figures, feeding: Feeding) -> None:
     )
 
 
-def _keep_source(figures: Figures, feeding: Feeding) -> None:
+def _keep_source(figures: Figures, feeding: LinkOperation) -> None:
     key = f"link.{feeding.link.id}"
     for end, name, point in (
         ("source_a", "Amps out of the source, full", feeding.full),
@@ -75,7 +75,7 @@ def _keep_source(figures: Figures, feeding: Feeding) -> None:
         )
 
 
-def _keep_refill(figures: Figures, context: Context, feeding: Feeding) -> None:
+def _keep_refill(figures: Figures, context: Context, feeding: LinkOperation) -> None:
     link = feeding.link.id
     store = context.network.names[feeding.link.to]
     for end, name, charging in (
@@ -104,7 +104,7 @@ def _keep_refill(figures: Figures, context: Context, feeding: Feeding) -> None:
         )
 
 
-def _keep_combined(figures: Figures, context: Context, feeding: Feeding) -> None:
+def _keep_combined(figures: Figures, context: Context, feeding: LinkOperation) -> None:
     key = f"link.{feeding.link.id}"
     figures.add(
         f"{key}.combined",

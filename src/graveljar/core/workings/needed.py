@@ -2,7 +2,7 @@
 
 import math
 
-from graveljar.core.analysis.bank_sizing import MOST_PARALLEL, Choice, Needed, usable_with
+from graveljar.core.analysis.bank_sizing import MAX_PARALLEL, BankChoice, Needed, usable_with
 from graveljar.core.context import Context
 from graveljar.core.network.schedule import DAY_H
 from graveljar.core.workings.working import Figures, Term, summed
@@ -72,7 +72,7 @@ def keep_needed(figures: Figures, context: Context) -> None:
         _keep_choice(figures, context, needed, choice)
 
 
-def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Choice) -> None:
+def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: BankChoice) -> None:
     network = context.network
     key = f"needed.{choice.series}s"
     demand, battery = (
@@ -99,7 +99,7 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Cho
         drawn=Term("drawn from the bank", demand.drawn_w, "W"),
         volts=Term(
             "lowest volts",
-            demand.lowest_v * choice.bank_v / network.rests[network.bank.id].nominal_v,
+            demand.lowest_v * choice.bank_v / network.bank_labels[network.bank.id].nominal_v,
             "V",
         ),
     )
@@ -131,11 +131,11 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Cho
 
 
 def _keep_by_energy(
-    figures: Figures, context: Context, needed: Needed, choice: Choice, key: str
+    figures: Figures, context: Context, needed: Needed, choice: BankChoice, key: str
 ) -> None:
     network = context.network
     strings = choice.by_energy
-    tried = min(strings, MOST_PARALLEL)
+    tried = min(strings, MAX_PARALLEL)
     usable = usable_with(
         network.design,
         network.bank,
@@ -143,7 +143,7 @@ def _keep_by_energy(
         choice.series,
         tried,
     )
-    wh = network.rests[network.bank.id].wh / (network.bank.series * network.bank.parallel)
+    wh = network.bank_labels[network.bank.id].wh / (network.bank.series * network.bank.parallel)
     figures.add(
         f"{key}.each_wh",
         "Usable energy of one battery",

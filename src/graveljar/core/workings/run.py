@@ -2,7 +2,7 @@
 
 import math
 
-from graveljar.core.analysis.delivery import reach_of
+from graveljar.core.analysis.delivery import deliveries_of
 from graveljar.core.context import Context
 from graveljar.core.model import Stage, Station
 from graveljar.core.network.schedule import DAY_H
@@ -105,7 +105,7 @@ def _keep_losses(figures: Figures, context: Context) -> None:
 def _keep_usable(figures: Figures, context: Context) -> None:
     """What comes out where the loads are: of a store behind a link, what arrives."""
     terms, parts = {}, []
-    for index, reach in enumerate(reach_of(context.analysis)):
+    for index, reach in enumerate(deliveries_of(context.analysis)):
         terms[f"u{index}"] = figures.term(
             f"store.{reach.store}.usable", context.network.names[reach.store]
         )
@@ -116,7 +116,7 @@ def _keep_usable(figures: Figures, context: Context) -> None:
     figures.add(
         "run.usable",
         "Usable energy where the loads are",
-        sum(context.analysis.usable[x.store].wh * x.share for x in reach_of(context.analysis)),
+        sum(context.analysis.usable[x.store].wh * x.share for x in deliveries_of(context.analysis)),
         "Wh",
         " + ".join(parts) or "0",
         ("trade", "trade-growing") if context.network.design.links else ("trade",),

@@ -3,7 +3,7 @@
 from graveljar.core.analysis.peak_demand import rail_watts
 from graveljar.core.components.stage_loss import (
     CHARGED_AFTER,
-    MOST_SURGE_FACTOR,
+    MAX_SURGE_FACTOR,
     converter_amps,
     is_large,
     precharge_s,
@@ -73,7 +73,7 @@ def _keep_inverter_label(figures: Figures, context: Context, inverter: Inverter)
         volts=nominal,
     )
     stated = inverter.surge_s is not None
-    factor = MOST_SURGE_FACTOR if stated else context.network.assumed["trusted_surge_factor"]
+    factor = MAX_SURGE_FACTOR if stated else context.network.assumed["trusted_surge_factor"]
     figures.add(
         f"{key}.trusted_surge_w",
         "Surge it is trusted with",

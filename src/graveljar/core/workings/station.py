@@ -8,7 +8,7 @@ from graveljar.core.workings.working import Figures, Term
 
 def keep_station(figures: Figures, context: Context, station: Station) -> None:
     """Keep what a station's cells hold, and their volts."""
-    key, rest = f"store.{station.id}", context.network.rests[station.id]
+    key, rest = f"store.{station.id}", context.network.bank_labels[station.id]
     kind = CHEMISTRIES[station.chemistry]
     module = Term("expansion modules", station.module_wh, "Wh")
     if station.measured_wh is None:

@@ -22,7 +22,7 @@ def keep_stores(figures: Figures, context: Context) -> None:
 
 def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
     network = context.network
-    key, battery, rest = f"store.{bank.id}", bank.battery, network.rests[bank.id]
+    key, battery, rest = f"store.{bank.id}", bank.battery, network.bank_labels[bank.id]
     kind = chemistry_of(battery)
     volts = Term("battery volts", battery.volts, "V")
     ah = Term("battery charge", battery.ah, "Ah")
@@ -114,7 +114,7 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
             "share",
             "1 − {keep}",
             ("trade",),
-            keep=Term("kept back", bank.keep_back, "share"),
+            keep=Term("kept back", bank.reserve, "share"),
         )
     else:
         figures.add(
@@ -126,7 +126,7 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
             ("trade",),
             "A station keeps some to itself; what you keep back comes on top.",
             own=Term("share it gives", station.usable_share, "share"),
-            keep=Term("kept back", station.keep_back, "share"),
+            keep=Term("kept back", station.reserve, "share"),
         )
     _keep_temperature(figures, context, bank)
     figures.add(
@@ -186,7 +186,7 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
     key, demand, rest = (
         f"store.{bank.id}",
         context.analysis.bank_demands[bank.id],
-        context.network.rests[bank.id],
+        context.network.bank_labels[bank.id],
     )
     figures.add(
         f"{key}.running_quick_a",

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Any, Final, Literal
 
-from graveljar.core.cables.plan import Planned
-from graveljar.core.cables.sizing import Choice, fuse_for
+from graveljar.core.cables.plan import PlannedRun
+from graveljar.core.cables.sizing import SizedCable, fuse_for
 from graveljar.core.cables.take import take
 from graveljar.core.components.battery import chemistry_of
 from graveljar.core.context import Context
@@ -155,7 +155,7 @@ def _cables(context: Context) -> Iterator[Variant]:
         yield Variant("minimum cable or one up", key, title, note, edits)
 
 
-def _sized(one: Planned, choice: Choice | None) -> Iterator[Edit]:
+def _sized(one: PlannedRun, choice: SizedCable | None) -> Iterator[Edit]:
     """A run with a size and a fuse that fits it, the rest of it as it is or as proposed."""
     if choice is None:
         return
@@ -180,15 +180,15 @@ def _sized(one: Planned, choice: Choice | None) -> Iterator[Edit]:
 def _depths(context: Context) -> Iterator[Variant]:
     lithium = [x for x in context.network.banks if chemistry_of(x.battery).lithium]
     for depth, note in DEPTHS if lithium else ():
-        keep_back = round(1.0 - depth, 6)
+        reserve = round(1.0 - depth, 6)
         edits = tuple(
-            Edit("replace", f"{context.network.store_path(bank)}/keep_back", keep_back)
+            Edit("replace", f"{context.network.store_path(bank)}/reserve", reserve)
             for bank in lithium
-            if _differs(bank, keep_back)
+            if _differs(bank, reserve)
         )
         title = f"{depth * 100:.0f} % of the bank used"
         yield Variant("usable depth", f"depth-{depth * 100:.0f}", title, note, edits)
 
 
-def _differs(bank: Bank, keep_back: float) -> bool:
-    return abs(bank.keep_back - keep_back) > 1e-9
+def _differs(bank: Bank, reserve: float) -> bool:
+    return abs(bank.reserve - reserve) > 1e-9

@@ -30,7 +30,7 @@ class SideFinding:
 
 
 @dataclass(frozen=True)
-class Side:
+class ComparedDesign:
     """A column. [h], [Wh a day], [A]
 
     `price` and `mass_kg` are of the batteries, inverters, converters and stations that are on
@@ -58,7 +58,7 @@ class Side:
     findings: tuple[SideFinding, ...]
 
 
-def side_of(design: Design, shelf: Sequence[Candidate]) -> Side:
+def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
     """Work a design out as a column."""
     context = Context(design)
     findings = judge(context)
@@ -79,7 +79,7 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> Side:
     things = (*context.network.stages, *design.stores)
     idle_wh = sum(context.analysis.day.idle_wh(thing.id) for thing in things)
     posts = [x.run.amps for x in context.cables.values() if x.run.kind == "post"]
-    return Side(
+    return ComparedDesign(
         name=design.name,
         parts=tuple(f"{count} × {name}" if count > 1 else name for name, count in parts),
         hours=verdict.hours,

@@ -13,7 +13,7 @@ from graveljar.core.planning.construction.asks import (
     RemoveStore,
 )
 from graveljar.core.planning.construction.build import build
-from graveljar.core.planning.construction.built import Built
+from graveljar.core.planning.construction.built import BuildResult
 from graveljar.core.planning.construction.stores import BLANK_INPUTS, BLANK_OUTLETS
 
 __all__ = [
@@ -25,7 +25,7 @@ __all__ = [
     "AddRail",
     "AddStore",
     "Ask",
-    "Built",
+    "BuildResult",
     "MoveLoads",
     "PutRegulator",
     "RemoveStage",

@@ -5,10 +5,10 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from graveljar.core.model import BatteryFigures, StationFigures
-from graveljar.core.model.design import MOST_LOADS
+from graveljar.core.model.design import MAX_LOADS
 from graveljar.core.model.fields import Id, Name, Part, ShelfCopy, Volts
 
-Loads = Annotated[tuple[Id, ...], Field(max_length=MOST_LOADS, strict=False)]
+Loads = Annotated[tuple[Id, ...], Field(max_length=MAX_LOADS, strict=False)]
 
 
 class AddRail(Part):

@@ -29,7 +29,7 @@ from graveljar.core.planning.construction.asks import (
     RemoveStage,
     RemoveStore,
 )
-from graveljar.core.planning.construction.built import Built, refused
+from graveljar.core.planning.construction.built import BuildResult, refused
 from graveljar.core.planning.construction.stores import add_link, add_store, remove_store
 from graveljar.core.tables.assumptions import resolve
 from graveljar.core.text import listed, number
@@ -38,7 +38,7 @@ from graveljar.core.text import listed, number
 UNASKED_A = 10.0
 
 
-def build(design: Design, ask: Ask) -> Built:
+def build(design: Design, ask: Ask) -> BuildResult:
     """Work out the edits for what is asked.
 
     Raises
@@ -48,7 +48,7 @@ def build(design: Design, ask: Ask) -> Built:
     return _DOES[type(ask)](design, ask)
 
 
-def _rail(design: Design, ask: AddRail) -> Built:
+def _rail(design: Design, ask: AddRail) -> BuildResult:
     parent = _dc_rail(design, ask.on)
     new = converter_for(
         parent, ask.volts, UNASKED_A, free_id(design, f"rail-{ask.volts:.3g}-v".replace(".", "-"))
@@ -73,7 +73,7 @@ def _holds(trial: Context, new: dict[str, Any]) -> float:
     )
 
 
-def _inverter(design: Design, ask: AddInverter) -> Built:
+def _inverter(design: Design, ask: AddInverter) -> BuildResult:
     parent = _dc_rail(design, ask.on)
     nominal_v = class_volts(parent)
     blank = Inverter().model_dump(mode="json") | {
@@ -103,14 +103,14 @@ def _inverter(design: Design, ask: AddInverter) -> Built:
     return _added_with(design, "add an inverter", new, loads)
 
 
-def _feed(design: Design, ask: AddFeed) -> Built:
+def _feed(design: Design, ask: AddFeed) -> BuildResult:
     parent = _dc_rail(design, ask.on)
     new = Feed(id=free_id(design, "feed"), name="Fused feed", rail=parent.id)
     loads = _named(design, ask.loads or ())
     return _added_with(design, "add a fused feed", new.model_dump(mode="json"), loads)
 
 
-def _regulator(design: Design, ask: PutRegulator) -> Built:
+def _regulator(design: Design, ask: PutRegulator) -> BuildResult:
     (load,) = _named(design, (ask.before,))
     if load.supply.kind == "ac":
         raise refused("/before", f"{load.name} takes AC; a regulator gives DC.")
@@ -121,7 +121,7 @@ def _regulator(design: Design, ask: PutRegulator) -> Built:
     return _added_with(design, f"put a regulator before {load.name}", new, (load,))
 
 
-def _move(design: Design, ask: MoveLoads) -> Built:
+def _move(design: Design, ask: MoveLoads) -> BuildResult:
     loads = _named(design, ask.loads)
     if ask.to is not None:
         _rail_at(design, ask.to)
@@ -132,10 +132,10 @@ def _move(design: Design, ask: MoveLoads) -> Built:
     edits = tuple(_moves(design, loads, ask.to))
     says = _said(apply(design, edits), loads)
     moved = tuple(load.id for load in loads)
-    return Built(f"move {names}", says, ask.to or "", moved, edits)
+    return BuildResult(f"move {names}", says, ask.to or "", moved, edits)
 
 
-def _remove(design: Design, ask: RemoveStage) -> Built:
+def _remove(design: Design, ask: RemoveStage) -> BuildResult:
     stage = next((stage for stage in design.stages if stage.id == ask.stage), None)
     if stage is None:
         raise refused("/stage", f"“{ask.stage}” is not a stage here.")
@@ -162,13 +162,15 @@ def _remove(design: Design, ask: RemoveStage) -> Built:
     edits.append(Edit("remove", f"/stages/{design.stages.index(stage)}"))
     says = _said(apply(design, edits), loads)
     moved = tuple(load.id for load in loads)
-    return Built(f"remove {stage.name}", says, stage.rail, moved, tuple(edits))
+    return BuildResult(f"remove {stage.name}", says, stage.rail, moved, tuple(edits))
 
 
-def _added_with(design: Design, label: str, new: dict[str, Any], loads: Sequence[Load]) -> Built:
+def _added_with(
+    design: Design, label: str, new: dict[str, Any], loads: Sequence[Load]
+) -> BuildResult:
     edits = (_added(new), *_moves(design, loads, str(new["id"])))
     says = _said(apply(design, edits), loads)
-    return Built(label, says, str(new["id"]), tuple(load.id for load in loads), edits)
+    return BuildResult(label, says, str(new["id"]), tuple(load.id for load in loads), edits)
 
 
 def _added(new: dict[str, Any]) -> Edit:
@@ -236,7 +238,7 @@ def _dc_rail(design: Design, rail: str) -> Rail:
     return found
 
 
-_DOES: Final[dict[type, Callable[[Design, Any], Built]]] = {
+_DOES: Final[dict[type, Callable[[Design, Any], BuildResult]]] = {
     AddRail: _rail,
     AddInverter: _inverter,
     AddFeed: _feed,

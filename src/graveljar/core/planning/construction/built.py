@@ -7,7 +7,7 @@ from graveljar.core.model.patch import Edit
 
 
 @dataclass(frozen=True)
-class Built:
+class BuildResult:
     """Edits that do what was asked.
 
     `says` tells where each load went and why; `subject` is the new or changed thing;

@@ -21,7 +21,7 @@ from graveljar.core.model.stations import Mode
 from graveljar.core.network.charge_input import fit_link
 from graveljar.core.network.rails import rails_of
 from graveljar.core.planning.construction.asks import AddLink, AddStore, RemoveStore
-from graveljar.core.planning.construction.built import Built, refused
+from graveljar.core.planning.construction.built import BuildResult, refused
 from graveljar.core.views.links import link_rows
 
 # A station nobody described: one AC outlet, one DC port, a DC and a mains input. Ours.
@@ -61,7 +61,7 @@ def blank_inputs(ac_volts: float) -> tuple[ChargeInput, ...]:
     return dc, ac.model_copy(update={"accepts": window})
 
 
-def add_store(design: Design, ask: AddStore) -> Built:
+def add_store(design: Design, ask: AddStore) -> BuildResult:
     """A store more, behind the others."""
     new_id = free_id(design, ask.what)
     match ask.what:
@@ -77,7 +77,7 @@ def add_store(design: Design, ask: AddStore) -> Built:
             new = Vehicle(id=new_id, name=ask.name or "Vehicle").model_dump(mode="json")
     edits = (Edit("add", "/stores/-", new),)
     apply(design, edits)
-    return Built(f"add {new['name']}", (), new_id, (), edits)
+    return BuildResult(f"add {new['name']}", (), new_id, (), edits)
 
 
 def _copy(ask: AddStore) -> dict[str, Any] | None:
@@ -100,7 +100,7 @@ def _station(design: Design, ask: AddStore, new_id: str) -> dict[str, Any]:
     return new
 
 
-def remove_store(design: Design, ask: RemoveStore) -> Built:
+def remove_store(design: Design, ask: RemoveStore) -> BuildResult:
     """A store away with all that hangs on it."""
     store = next((x for x in design.stores if x.id == ask.store), None)
     if store is None:
@@ -128,10 +128,10 @@ def remove_store(design: Design, ask: RemoveStore) -> Built:
     names = {load.id: load.name for load in design.loads}
     says = tuple(f"{names[x]} hangs on no rail now." for x in moved)
     apply(design, edits)
-    return Built(f"remove {store.name}", says, "", moved, tuple(edits))
+    return BuildResult(f"remove {store.name}", says, "", moved, tuple(edits))
 
 
-def add_link(design: Design, ask: AddLink) -> Built:
+def add_link(design: Design, ask: AddLink) -> BuildResult:
     """A rail led into a store, in the mode of most amps, with a word on whether it fits."""
     store = next((x for x in design.stores if x.id == ask.to), None)
     kind = rail_kinds(design).get(ask.rail)
@@ -151,7 +151,9 @@ def add_link(design: Design, ask: AddLink) -> Built:
     edits = (Edit("add", "/links/-", new.model_dump(mode="json")),)
     after = Context(_checked(design, edits, store.name))
     row = next(x for x in link_rows(after) if x.id == new.id)
-    return Built(f"lead power into {store.name}", (f"{new.name}: {row.says}.",), new.id, (), edits)
+    return BuildResult(
+        f"lead power into {store.name}", (f"{new.name}: {row.says}.",), new.id, (), edits
+    )
 
 
 def _checked(design: Design, edits: tuple[Edit, ...], name: str) -> Design:

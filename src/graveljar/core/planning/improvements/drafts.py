@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any, Final, Literal
 
-from graveljar.core.analysis.bank_sizing import MOST_PARALLEL
+from graveljar.core.analysis.bank_sizing import MAX_PARALLEL
 from graveljar.core.cables.take import resized
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
@@ -63,7 +63,7 @@ def drafts_of(context: Context, shelf: Sequence[Candidate]) -> Iterator[Draft]:
 
 def _batteries(context: Context, shelf: Sequence[Candidate]) -> Iterator[Draft]:
     for bank in context.network.banks:
-        if bank.parallel >= MOST_PARALLEL:
+        if bank.parallel >= MAX_PARALLEL:
             continue
         more = bank.series
         part = next((x.part for x in shelf if x.part.name == bank.battery.name), None)

@@ -17,7 +17,7 @@ from graveljar.core.views.verdict import lasts
 # Titles of findings by what makes them the same.
 Titles = dict[tuple[str, str], str]
 # Hours that are not worth a line. Ours. [h]
-LEAST_H = 0.02
+MIN_H = 0.02
 
 
 @dataclass(frozen=True)
@@ -58,7 +58,7 @@ def levers_of(design: Design, shelf: Sequence[Candidate]) -> tuple[Lever, ...]:
             # Out of what a document may hold, or it brings danger: no lever.
             continue
         lever = _lever(context, before, band, draft, after)
-        if lever.gained_h > LEAST_H or (lever.narrower or 0.0) > LEAST_H:
+        if lever.gained_h > MIN_H or (lever.narrower or 0.0) > MIN_H:
             found.append(lever)
     return tuple(sorted(found, key=lambda x: (-x.gained_h, -(x.narrower or 0.0), x.label)))
 

@@ -7,7 +7,7 @@ from pydantic import Field
 from graveljar.core.model import Part
 from graveljar.core.planning.shelf import ShelfPart
 
-MOST_PARTS = 500
+MAX_PARTS = 500
 
 
 class SearchPart(Part):
@@ -21,9 +21,9 @@ class SearchPart(Part):
 class SearchAsk(Part):
     """Bounds of a search.
 
-    `most_strings` in parallel at most; `keep_back` in the place of each chemistry's own [1].
+    `most_strings` in parallel at most; `reserve` in the place of each chemistry's own [1].
     """
 
-    parts: Annotated[tuple[SearchPart, ...], Field(max_length=MOST_PARTS, strict=False)]
+    parts: Annotated[tuple[SearchPart, ...], Field(max_length=MAX_PARTS, strict=False)]
     most_strings: Annotated[int, Field(ge=1, le=32)] = 16
-    keep_back: Annotated[float, Field(ge=0, le=0.9)] | None = None
+    reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None

@@ -8,17 +8,17 @@ from typing import Any
 
 import numpy as np
 
-from graveljar.core.analysis.peak_demand import Asked, asked_by_set
-from graveljar.core.components.battery import at_rest
+from graveljar.core.analysis.peak_demand import RailDemand, asked_by_set
+from graveljar.core.components.battery import bank_label
 from graveljar.core.components.load import one_start_w, one_w
 from graveljar.core.components.stage_loss import converter_amps, loss_of, trusted_surge_w
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Flags, Records
 from graveljar.core.limits import exceeds
-from graveljar.core.lowering.lower import Lowered, rail_records
+from graveljar.core.lowering.lower import LoweredDesign, rail_records
 from graveljar.core.model import Converter, Design, Inverter
 from graveljar.core.network.windows import least_input_v
-from graveljar.core.planning.search.systems import Left, Option, System
+from graveljar.core.planning.search.systems import Rejected, StageOption, System
 from graveljar.core.rules.waveform import hurt_by_steps
 
 
@@ -29,18 +29,18 @@ class Combo:
     `why` names the rule that sets the strings.
     """
 
-    options: tuple[Option, ...]
+    options: tuple[StageOption, ...]
     strings: int
     why: str
 
 
-def combos_of(system: System, context: Context, left: Left, most: int) -> list[Combo]:
+def combos_of(system: System, context: Context, left: Rejected, most: int) -> list[Combo]:
     """Choices of parts that carry and start what hangs on them, by labels."""
     able = [
         [option for option in options if _carries(context, option, left)]
         for options in system.places
     ]
-    rest = at_rest(system.bank)
+    rest = bank_label(system.bank)
     sets = list(_asked_sets(context))
     found = []
     for options in product(*able):
@@ -62,7 +62,7 @@ def combos_of(system: System, context: Context, left: Left, most: int) -> list[C
     return found
 
 
-def _carries(context: Context, option: Option, left: Left) -> bool:
+def _carries(context: Context, option: StageOption, left: Rejected) -> bool:
     """Whether a part carries and starts what hangs on it."""
     stage = option.stage
     broken = (
@@ -99,7 +99,7 @@ def _broken_converter(context: Context, stage: Converter) -> str:
 class _Set:
     """What a set of loads that run together asks: of each stage, and straight of the bank. [W]"""
 
-    stages: dict[str, Asked]
+    stages: dict[str, RailDemand]
     straight_w: float
     jump_w: float
 
@@ -129,7 +129,7 @@ def _start(asked: _Set, losses: dict[str, Any]) -> float:
     return most
 
 
-def least_strings(lowered: Lowered, counted: Flags, until_h: float, design: Design) -> int:
+def least_strings(lowered: LoweredDesign, counted: Flags, until_h: float, design: Design) -> int:
     """Fewer strings than this hold less than what the counted loads alone take.
 
     By the highest volts, the warmest hour and without any loss: no system is passed over for it.
@@ -144,7 +144,7 @@ def least_strings(lowered: Lowered, counted: Flags, until_h: float, design: Desi
     return max(math.ceil(wh / held_wh - 1e-9), 1)
 
 
-def rows_of(system: System, lowered: Lowered, combos: list[Combo]) -> Records:
+def rows_of(system: System, lowered: LoweredDesign, combos: list[Combo]) -> Records:
     """Records of the rails of each choice of parts, shape (N, R)."""
     base = lowered.rail_records
     rows = np.repeat(base[None, :], len(combos), axis=0)

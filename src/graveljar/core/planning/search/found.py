@@ -9,7 +9,7 @@ Best = Literal["cheapest", "lightest", "longest", "simplest"]
 
 
 @dataclass(frozen=True)
-class Used:
+class UsedPart:
     """Parts of a system: a name, how many, what they cost and weigh, None where unsaid."""
 
     name: str
@@ -37,7 +37,7 @@ class Found:
     mass_kg: float | None
     hours: float | None
     boxes: int
-    used: tuple[Used, ...]
+    used: tuple[UsedPart, ...]
     decided: str
     design: Design
 
@@ -52,7 +52,7 @@ class Found:
 
 
 @dataclass(frozen=True)
-class Broken:
+class NearMiss:
     """A near miss: what breaks one rule only, and which; `count` systems break it."""
 
     rule: str
@@ -80,7 +80,7 @@ class Searched:
 
     best: tuple[Found, ...]
     picks: dict[Best, str]
-    broken: tuple[Broken, ...]
+    broken: tuple[NearMiss, ...]
     candidates: int
     runs: int
     why_none: str

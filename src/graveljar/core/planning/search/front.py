@@ -9,7 +9,7 @@ def beats(one: Found, other: Found) -> bool:
     return all(a <= b for a, b in pairs) and any(a < b for a, b in pairs)
 
 
-class Front:
+class ParetoFront:
     """The best so far. Of those alike in everything the first by its key stays."""
 
     def __init__(self) -> None:

@@ -8,14 +8,14 @@ import numpy as np
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Floats
 from graveljar.core.kernel.search_rows import MORE, fewest_strings
-from graveljar.core.kernel.trace import room
-from graveljar.core.lowering.lower import Lowered
+from graveljar.core.kernel.trace import new_trace
+from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.model import Design
 from graveljar.core.planning.search.ask import SearchAsk
 from graveljar.core.planning.search.combos import Combo, combos_of, least_strings, rows_of
-from graveljar.core.planning.search.found import Best, Broken, Found, Progress, Searched
-from graveljar.core.planning.search.front import Front
-from graveljar.core.planning.search.systems import Left, System, systems_of
+from graveljar.core.planning.search.found import Best, Found, NearMiss, Progress, Searched
+from graveljar.core.planning.search.front import ParetoFront
+from graveljar.core.planning.search.systems import Rejected, System, systems_of
 from graveljar.core.planning.search.text import decided, found_of, why_none
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import is_danger
@@ -55,8 +55,8 @@ class _Job:
     def __init__(self, design: Design, ask: SearchAsk) -> None:
         self.design, self.ask = design, ask
         self.assumed = resolve(design.assumptions)
-        self.left = Left({}, {})
-        self.front = Front()
+        self.left = Rejected({}, {})
+        self.front = ParetoFront()
         self.candidates = 0
         self.runs = 0
         self.misses: dict[str, tuple[Found, Finding]] = {}
@@ -75,7 +75,9 @@ class _Job:
         for start in range(0, len(combos), CHUNK):
             yield from self._chunk(system, lowered, combos[start : start + CHUNK])
 
-    def _chunk(self, system: System, lowered: Lowered, combos: list[Combo]) -> Iterator[Found]:
+    def _chunk(
+        self, system: System, lowered: LoweredDesign, combos: list[Combo]
+    ) -> Iterator[Found]:
         goal, setting = self.design.goal, self.design.setting
         musts = np.array([load.priority == "must" for load in lowered.loads])
         counted = musts if musts.any() else np.ones(len(lowered.loads), dtype=np.bool_)
@@ -87,7 +89,7 @@ class _Job:
             lowered.load_records.copy(),
             lowered.store_records.copy(),
             lowered.day,
-            room(len(lowered.rail_records), len(lowered.loads), 1, kept=False),
+            new_trace(len(lowered.rail_records), len(lowered.loads), 1, kept=False),
             np.array([max(combo.strings, least) for combo in combos]),
             self.ask.most_strings,
             counted,
@@ -165,15 +167,15 @@ class _Job:
             "" if best else why_none(self.design, self.ask, self.left),
         )
 
-    def _broken(self) -> Iterator[Broken]:
+    def _broken(self) -> Iterator[NearMiss]:
         counts = sorted(self.left.counts.items(), key=lambda x: (-x[1], x[0]))
         for rule, count in counts:
             near = self.misses.get(rule)
             if near is not None:
                 found, finding = near
-                yield Broken(rule, finding.title, found.title, found.price, count)
+                yield NearMiss(rule, finding.title, found.title, found.price, count)
             else:
-                yield Broken(rule, "", self.left.examples[rule], None, count)
+                yield NearMiss(rule, "", self.left.examples[rule], None, count)
 
 
 def picks_of(best: tuple[Found, ...]) -> dict[Best, str]:
@@ -189,19 +191,19 @@ def picks_of(best: tuple[Found, ...]) -> dict[Best, str]:
 
 def merged(parts: list[Searched]) -> Searched:
     """One answer from those of the parts of a search."""
-    front = Front()
+    front = ParetoFront()
     for found in sorted((x for part in parts for x in part.best), key=lambda one: one.key):
         if front.wants(found):
             front.add(found)
     best = tuple(sorted(front.best, key=lambda one: (one.weighed, one.key)))
-    broken: dict[str, Broken] = {}
+    broken: dict[str, NearMiss] = {}
     for one in (x for part in parts for x in part.broken):
         known = broken.get(one.rule)
         if known is None:
             broken[one.rule] = one
             continue
         better = one if _nearer(one, known) else known
-        broken[one.rule] = Broken(
+        broken[one.rule] = NearMiss(
             one.rule, better.title, better.example, better.price, one.count + known.count
         )
     ordered = tuple(sorted(broken.values(), key=lambda x: (-x.count, x.rule)))
@@ -216,7 +218,7 @@ def merged(parts: list[Searched]) -> Searched:
     )
 
 
-def _nearer(one: Broken, other: Broken) -> bool:
+def _nearer(one: NearMiss, other: NearMiss) -> bool:
     inf = float("inf")
     return (not one.title, inf if one.price is None else one.price, one.example) < (
         not other.title,

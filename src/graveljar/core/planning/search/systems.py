@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from itertools import product
 from typing import Final, Literal
 
-from graveljar.core.analysis.bank_sizing import MOST_SERIES
+from graveljar.core.analysis.bank_sizing import MAX_SERIES
 from graveljar.core.components.battery import chemistry_of
 from graveljar.core.model import (
     Bank,
@@ -25,11 +25,11 @@ from graveljar.core.planning.shelf import BatteryPart, ConverterPart, InverterPa
 
 Strategy = Literal["DC first", "AC for all"]
 # Different volts of DC loads that are told apart; more would try too much.
-MOST_GROUPS: Final = 4
+MAX_GROUPS: Final = 4
 
 
 @dataclass(frozen=True)
-class Option:
+class StageOption:
     """A part that may stand as a stage."""
 
     source: SearchPart
@@ -47,12 +47,12 @@ class System:
     battery: SearchPart
     bank: Bank
     strategy: Strategy
-    places: tuple[tuple[Option, ...], ...]
+    places: tuple[tuple[StageOption, ...], ...]
     design: Design
 
 
 @dataclass
-class Left:
+class Rejected:
     """Parts that came to nothing, by why: rule, example, how many."""
 
     counts: dict[str, int]
@@ -65,7 +65,7 @@ class Left:
 
 
 def systems_of(
-    design: Design, ask: SearchAsk, left: Left, part: tuple[int, int] = (0, 1)
+    design: Design, ask: SearchAsk, left: Rejected, part: tuple[int, int] = (0, 1)
 ) -> Iterator[System]:
     """Every wiring worth trying, in a fixed order; for a part of them, of each n-th bank."""
     for system_v, battery, bank in list(_banks(design, ask))[part[0] :: part[1]]:
@@ -87,18 +87,18 @@ def _banks(design: Design, ask: SearchAsk) -> Iterator[tuple[float, SearchPart, 
         battery = Battery.model_validate(
             figures.model_dump() | {"name": part.part.name, "provenance": spread_from(part.part)}
         )
-        keep_back = ask.keep_back
-        if keep_back is None:
-            keep_back = chemistry_of(battery).keep_back
+        reserve = ask.reserve
+        if reserve is None:
+            reserve = chemistry_of(battery).reserve
         for system_v, _ in SYSTEM_VOLTS:
             series = round(system_v / figures.volts)
             # LFP stands a little above its class (12.8 for 12), Li-ion up to a quarter off.
-            if 1 <= series <= MOST_SERIES and 0.9 <= series * figures.volts / system_v <= 1.25:
-                bank = Bank(battery=battery, series=series, keep_back=keep_back, location=location)
+            if 1 <= series <= MAX_SERIES and 0.9 <= series * figures.volts / system_v <= 1.25:
+                bank = Bank(battery=battery, series=series, reserve=reserve, location=location)
                 yield system_v, part, bank
 
 
-def _inverters(bare: Design, ask: SearchAsk, left: Left) -> tuple[Option, ...]:
+def _inverters(bare: Design, ask: SearchAsk, left: Rejected) -> tuple[StageOption, ...]:
     """Inverters whose volts fit a bank and whose sockets fit the mains appliances."""
     found = []
     for part in ask.parts:
@@ -114,7 +114,7 @@ def _inverters(bare: Design, ask: SearchAsk, left: Left) -> tuple[Option, ...]:
             continue
         ac = [x for x in bare.loads if x.supply.kind == "ac"]
         if all(fit_load(rails, _on(x, "inverter")) in RUNS for x in ac):
-            found.append(Option(part, stage))
+            found.append(StageOption(part, stage))
         else:
             left.note("load.other_mains", part.part.name)
     return tuple(found)
@@ -134,23 +134,23 @@ def groups_of(loads: Sequence[Load]) -> list[tuple[float, list[Load]]]:
 
 
 # What feeds a group: nothing between (None), or alike converters.
-Feeding = tuple[Option, ...] | None
+Feeding = tuple[StageOption, ...] | None
 
 
 def _wirings(
-    bare: Design, ask: SearchAsk, inverters: tuple[Option, ...]
+    bare: Design, ask: SearchAsk, inverters: tuple[StageOption, ...]
 ) -> Iterator[tuple[Strategy, dict[float, Feeding]]]:
     groups = groups_of(bare.loads)
     ac = any(load.supply.kind == "ac" for load in bare.loads)
     rails = rails_of(bare)
     choices: list[list[Feeding]] = []
-    for _, loads in groups[:MOST_GROUPS]:
+    for _, loads in groups[:MAX_GROUPS]:
         ways: list[Feeding] = []
         if all(fit_load(rails, _on(load, "bank")) in RUNS for load in loads):
             ways.append(None)
         ways += _converters(bare, ask, loads)
         choices.append(ways)
-    if len(groups) <= MOST_GROUPS and (inverters or not ac):
+    if len(groups) <= MAX_GROUPS and (inverters or not ac):
         for ways_taken in product(*choices):
             yield "DC first", dict(zip((v for v, _ in groups), ways_taken, strict=True))
     if groups and inverters:
@@ -159,7 +159,7 @@ def _wirings(
 
 def _converters(bare: Design, ask: SearchAsk, loads: Sequence[Load]) -> list[Feeding]:
     """Converters that feed a group, those of alike volts together."""
-    by_volts: dict[tuple[float, float], list[Option]] = {}
+    by_volts: dict[tuple[float, float], list[StageOption]] = {}
     for part in ask.parts:
         if not isinstance(part.part, ConverterPart):
             continue
@@ -174,7 +174,7 @@ def _converters(bare: Design, ask: SearchAsk, loads: Sequence[Load]) -> list[Fee
         if fit_stage(rails, stage) != "fits":
             continue
         if all(fit_load(rails, _on(load, "to")) in RUNS for load in loads):
-            by_volts.setdefault((stage.set_v, stage.droop_v), []).append(Option(part, stage))
+            by_volts.setdefault((stage.set_v, stage.droop_v), []).append(StageOption(part, stage))
     return [tuple(options) for _, options in sorted(by_volts.items())]
 
 
@@ -184,11 +184,11 @@ def _system(
     bank: Bank,
     strategy: Strategy,
     bare: Design,
-    inverters: tuple[Option, ...],
+    inverters: tuple[StageOption, ...],
     converters: dict[float, Feeding],
 ) -> System | None:
     ac = any(load.supply.kind == "ac" for load in bare.loads)
-    places: list[tuple[Option, ...]] = []
+    places: list[tuple[StageOption, ...]] = []
     rails: dict[float, str] = {}
     if ac or strategy == "AC for all":
         places.append(inverters)
@@ -197,7 +197,8 @@ def _system(
         if options is not None:
             rails[volts] = f"rail-{volts:g}".replace(".", "-")
             renamed = tuple(
-                Option(x.source, x.stage.model_copy(update={"id": rails[volts]})) for x in options
+                StageOption(x.source, x.stage.model_copy(update={"id": rails[volts]}))
+                for x in options
             )
             places.append(renamed)
     loads = tuple(

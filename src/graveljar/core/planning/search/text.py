@@ -9,8 +9,8 @@ import numpy as np
 from graveljar.core.model import Design
 from graveljar.core.planning.search.ask import SearchAsk, SearchPart
 from graveljar.core.planning.search.combos import Combo
-from graveljar.core.planning.search.found import Found, Used
-from graveljar.core.planning.search.systems import Left, System, with_stages
+from graveljar.core.planning.search.found import Found, UsedPart
+from graveljar.core.planning.search.systems import Rejected, System, with_stages
 from graveljar.core.planning.shelf import BatteryPart, InverterPart
 from graveljar.core.text import quantity
 
@@ -63,16 +63,16 @@ def _sum(values: list[float | None]) -> float | None:
     return round(sum(value or 0.0 for value in values), 6)
 
 
-def _used(system: System, combo: Combo, strings: int) -> Iterator[Used]:
+def _used(system: System, combo: Combo, strings: int) -> Iterator[UsedPart]:
     yield _of(system.battery, strings * system.bank.series)
     for option in combo.options:
         yield _of(option.source, getattr(option.stage, "parallel", 1))
 
 
-def _of(source: SearchPart, count: int) -> Used:
+def _of(source: SearchPart, count: int) -> UsedPart:
     part = source.part
     price = 0.0 if source.have else part.price
-    return Used(
+    return UsedPart(
         part.name,
         count,
         None if price is None else price * count,
@@ -93,7 +93,7 @@ def decided(found: Found, more: int, why: str) -> Found:
     return replace(found, decided=f"{found.strings} in parallel for {rule}: {fewer}.")
 
 
-def why_none(design: Design, ask: SearchAsk, left: Left) -> str:
+def why_none(design: Design, ask: SearchAsk, left: Rejected) -> str:
     """Why nothing was found, and what to do."""
     batteries = [x for x in ask.parts if isinstance(x.part, BatteryPart)]
     if not design.loads:

@@ -9,7 +9,7 @@ from graveljar.core.planning.shelf.part import (
     StationPart,
     spread_from,
 )
-from graveljar.core.planning.shelf.suits import Candidate, Suit, suits_of
+from graveljar.core.planning.shelf.suits import Candidate, Suitability, suits_of
 
 __all__ = [
     "AnyPart",
@@ -19,7 +19,7 @@ __all__ = [
     "InverterPart",
     "ShelfPart",
     "StationPart",
-    "Suit",
+    "Suitability",
     "spread_from",
     "suits_of",
 ]

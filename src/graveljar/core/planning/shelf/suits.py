@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from graveljar.core.components.battery import at_rest
+from graveljar.core.components.battery import bank_label
 from graveljar.core.components.stage_loss import converter_amps
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
@@ -26,7 +26,7 @@ class Candidate:
 
 
 @dataclass(frozen=True)
-class Suit:
+class Suitability:
     """Whether a part suits a place, and why."""
 
     id: str
@@ -34,7 +34,7 @@ class Suit:
     why: str
 
 
-def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[Suit, ...]:
+def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[Suitability, ...]:
     """Judge every part of the right kind for a store or stage, those that suit first.
 
     Raises
@@ -57,11 +57,11 @@ def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[
 
 def _stages(
     design: Design, stage: Inverter | Converter, shelf: Sequence[Candidate]
-) -> Iterator[Suit]:
+) -> Iterator[Suitability]:
     for candidate in shelf:
         if candidate.part.kind == stage.kind:
             why = _judge(design, stage, _taken(stage, candidate))
-            yield Suit(candidate.id, suits=why.startswith("fits"), why=why)
+            yield Suitability(candidate.id, suits=why.startswith("fits"), why=why)
 
 
 def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Converter | None) -> str:
@@ -111,7 +111,7 @@ def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> 
     return f"fits; {quantity(running_w / most_w, 'share', 2)} of what it carries"
 
 
-def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suit]:
+def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suitability]:
     """Stations by what they hold; one without the outlets that are used now does not suit."""
     for candidate in shelf:
         part = candidate.part
@@ -121,12 +121,12 @@ def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suit]:
         missing = [x.name for x in station.outlets if x.kind not in kinds]
         what = quantity(part.figures.label_wh, "Wh", 4)
         if missing:
-            yield Suit(candidate.id, suits=False, why=f"{what}: nothing like {missing[0]}")
+            yield Suitability(candidate.id, suits=False, why=f"{what}: nothing like {missing[0]}")
         else:
-            yield Suit(candidate.id, suits=True, why=what)
+            yield Suitability(candidate.id, suits=True, why=what)
 
 
-def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterator[Suit]:
+def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterator[Suitability]:
     for candidate in shelf:
         part = candidate.part
         if not isinstance(part, BatteryPart):
@@ -137,12 +137,14 @@ def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterat
         after = design.model_copy(update={"stores": stores})
         rails = rails_of(after)
         wrong = [stage.name for stage in _on(after, bank) if fit_stage(rails, stage) != "fits"]
-        rest = at_rest(changed)
+        rest = bank_label(changed)
         what = f"{quantity(rest.nominal_v, 'V')}, {quantity(rest.wh, 'Wh')} in the bank"
         if wrong:
-            yield Suit(candidate.id, suits=False, why=f"{what}: its volts do not fit {wrong[0]}")
+            yield Suitability(
+                candidate.id, suits=False, why=f"{what}: its volts do not fit {wrong[0]}"
+            )
         else:
-            yield Suit(candidate.id, suits=True, why=what)
+            yield Suitability(candidate.id, suits=True, why=what)
 
 
 def _on(design: Design, bank: Bank) -> Iterator[Stage]:

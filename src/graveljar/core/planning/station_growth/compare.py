@@ -15,8 +15,14 @@ from graveljar.core.planning.station_growth.figures import (
     refill_by_input,
     shown,
 )
-from graveljar.core.planning.station_growth.route import Route, RoutePart, Warned
-from graveljar.core.planning.station_growth.ways import Draft, RoutesAsk, Task, drafts, task_of
+from graveljar.core.planning.station_growth.route import Route, RouteFinding, RoutePart
+from graveljar.core.planning.station_growth.ways import (
+    GrowthDraft,
+    GrowthTask,
+    RoutesAsk,
+    drafts,
+    task_of,
+)
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import is_danger
 from graveljar.core.text import duration, quantity
@@ -61,16 +67,16 @@ def _refused(path: str, message: str) -> InvalidDocument:
     return InvalidDocument(message, (Problem(path, "unknown_id", message),))
 
 
-def _present(design: Design, task: Task) -> Iterator[Draft]:
+def _present(design: Design, task: GrowthTask) -> Iterator[GrowthDraft]:
     """The design as it stands, if something is led into the station."""
     link = next((link for link in design.links if link.to == task.station.id), None)
     if link is not None:
         says = "What the design holds at present."
         parts = (RoutePart("all of it", 1, 0.0, have=True),)
-        yield Draft("present", "As it is now", says, design, link.id, parts)
+        yield GrowthDraft("present", "As it is now", says, design, link.id, parts)
 
 
-def _work_out(draft: Draft, design: Design, alone: Context) -> Route:
+def _work_out(draft: GrowthDraft, design: Design, alone: Context) -> Route:
     context = Context(filled(draft.after))
     known = {finding.title for finding in judge(alone)}
     found = [x for x in judge(context) if x.severity != "note" and x.title not in known]
@@ -102,7 +108,7 @@ def _work_out(draft: Draft, design: Design, alone: Context) -> Route:
         parts=draft.parts,
         price=price,
         price_a_wh=price_a_wh(price, gained_wh, figures),
-        warnings=tuple(Warned(x.severity, x.title) for x in found),
+        warnings=tuple(RouteFinding(x.severity, x.title) for x in found),
         mind=tuple(_mind(draft)),
         edits=tuple(
             Edit(
@@ -134,7 +140,7 @@ def _gains(context: Context, alone: Context) -> str:
     return f"{duration(abs(more))} {'more' if more > 0 else 'less'}"
 
 
-def _mind(draft: Draft) -> Iterator[str]:
+def _mind(draft: GrowthDraft) -> Iterator[str]:
     if draft.link is None:
         return
     yield "A source the maker has not approved may void the warranty."
@@ -146,7 +152,7 @@ def _mind(draft: Draft) -> Iterator[str]:
 
 
 def _refill(
-    context: Context, draft: Draft, station: str, figures: Figures
+    context: Context, draft: GrowthDraft, station: str, figures: Figures
 ) -> tuple[float | None, str]:
     """How long it takes to fill again, and by what.
 
@@ -154,10 +160,10 @@ def _refill(
     """
     network = context.network
     if draft.link is not None:
-        source = context.analysis.feedings[draft.link].source
+        source = context.analysis.link_operations[draft.link].source
         if network.is_vehicle(source):
             return None, "the engine fills it"
-        amps = network.assumed["kind_rate_c"] * network.rests[source].ah
+        amps = network.assumed["kind_rate_c"] * network.bank_labels[source].ah
         hours = refill_by_charger(context, source, figures)
         return hours, f"a charger of its own, {quantity(amps, 'A', 2)}"
     found = network.station(station)

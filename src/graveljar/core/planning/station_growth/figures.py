@@ -27,7 +27,7 @@ def gained(
             after=figures.term(f"store.{station}.usable", "usable then"),
             before=Term("usable now", before_wh, "Wh"),
         )
-    feeding = analysis.feedings[link]
+    feeding = analysis.link_operations[link]
     if not feeding.full.watts or context.network.is_vehicle(feeding.source):
         return 0.0
     return figures.add(
@@ -61,7 +61,7 @@ def price_a_wh(price: float | None, gained_wh: float, figures: Figures) -> float
 
 def refill_by_charger(context: Context, bank: str, figures: Figures) -> float:
     """Hours to fill an outside battery at the rate kind to it. [h]"""
-    keep = next(x.keep_back for x in context.network.stores if x.id == bank)
+    keep = next(x.reserve for x in context.network.stores if x.id == bank)
     rate_c = context.network.assumed["kind_rate_c"]
     return figures.add(
         "route.refill_h",

@@ -24,7 +24,7 @@ class RoutePart:
 
 
 @dataclass(frozen=True)
-class Warned:
+class RouteFinding:
     """A finding the route brings up."""
 
     severity: Severity
@@ -59,7 +59,7 @@ class Route:
     parts: tuple[RoutePart, ...]
     price: float | None
     price_a_wh: float | None
-    warnings: tuple[Warned, ...]
+    warnings: tuple[RouteFinding, ...]
     mind: tuple[str, ...]
     edits: tuple[Edit, ...]
     figures: Mapping[str, Figure]

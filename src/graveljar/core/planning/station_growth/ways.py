@@ -6,7 +6,7 @@ from typing import Annotated, Any, Final
 
 from pydantic import Field
 
-from graveljar.core.components.battery import at_rest
+from graveljar.core.components.battery import bank_label
 from graveljar.core.model import Bank, Battery, Converter, Design, Station
 from graveljar.core.model.fields import Id, Part
 from graveljar.core.model.patch import free_among, ids_of
@@ -41,7 +41,7 @@ class RoutesAsk(Part):
 
 
 @dataclass(frozen=True)
-class Draft:
+class GrowthDraft:
     """A way as a changed design, before it is worked out. `link` is the id of its link."""
 
     way: Way
@@ -53,7 +53,7 @@ class Draft:
 
 
 @dataclass(frozen=True)
-class Task:
+class GrowthTask:
     """A station in a design with nothing led into it, and what is at hand."""
 
     design: Design
@@ -72,15 +72,17 @@ class Task:
     @property
     def wanted_wh(self) -> float:
         """Energy of the outside battery, the measure of all routes. [Wh]"""
-        return at_rest(self.outside).wh
+        return bank_label(self.outside).wh
 
 
-def task_of(design: Design, station: Station, ask: RoutesAsk, shelf: Sequence[Candidate]) -> Task:
+def task_of(
+    design: Design, station: Station, ask: RoutesAsk, shelf: Sequence[Candidate]
+) -> GrowthTask:
     """Take what feeds the station away; find the battery the routes are measured by."""
     named = next((x for x in design.stores if x.id == ask.battery and isinstance(x, Bank)), None)
     alone = without_growth(design, station, None if named is None else named.id)
     if named is not None:
-        return Task(alone, station, named, True, 0.0, ask, shelf)
+        return GrowthTask(alone, station, named, True, 0.0, ask, shelf)
     batteries = [c.part for c in shelf if isinstance(c.part, BatteryPart)]
     twelve = [x for x in batteries if x.figures.volts < TWELVE and x.figures.chemistry == "lfp"]
     wanted = inner_wh(station)
@@ -89,7 +91,7 @@ def task_of(design: Design, station: Station, ask: RoutesAsk, shelf: Sequence[Ca
     if chosen is not None:
         bank = _bank(chosen, "outside-battery")
     price = chosen.price if chosen is not None else None
-    return Task(alone, station, bank, False, price, ask, shelf)
+    return GrowthTask(alone, station, bank, False, price, ask, shelf)
 
 
 def without_growth(design: Design, station: Station, outside: str | None) -> Design:
@@ -105,7 +107,7 @@ def without_growth(design: Design, station: Station, outside: str | None) -> Des
     return _checked(design, stores, stages, links)
 
 
-def drafts(task: Task) -> Iterator[Draft]:
+def drafts(task: GrowthTask) -> Iterator[GrowthDraft]:
     """Every way there is something for, in the order of the trade."""
     if task.inputs:
         yield from _straight(task)
@@ -116,7 +118,7 @@ def drafts(task: Task) -> Iterator[Draft]:
     yield from _bigger(task)
 
 
-def _straight(task: Task) -> Iterator[Draft]:
+def _straight(task: GrowthTask) -> Iterator[GrowthDraft]:
     """The battery straight into the input that takes its volts, as from a car: slow."""
     port = _best_port(task, task.outside)
     mode = min(port.modes, key=lambda mode: mode.amps)
@@ -127,7 +129,7 @@ def _straight(task: Task) -> Iterator[Draft]:
     )  # fmt: skip
 
 
-def _boost(task: Task) -> Iterator[Draft]:
+def _boost(task: GrowthTask) -> Iterator[GrowthDraft]:
     """The battery and a boost converter that reaches the input's watts."""
     found = []
     for port in task.inputs:
@@ -147,9 +149,11 @@ def _boost(task: Task) -> Iterator[Draft]:
     )  # fmt: skip
 
 
-def _boosts(task: Task, port: ChargeInput, amps: float) -> Iterator[tuple[Converter, float | None]]:
+def _boosts(
+    task: GrowthTask, port: ChargeInput, amps: float
+) -> Iterator[tuple[Converter, float | None]]:
     """Boost converters of the shelf whose volts fit an input; without one, a common one."""
-    rest, none = at_rest(task.outside), True
+    rest, none = bank_label(task.outside), True
     for candidate in task.shelf:
         part = candidate.part
         if not isinstance(part, ConverterPart) or part.figures.topology != "boost":
@@ -168,14 +172,14 @@ def _boosts(task: Task, port: ChargeInput, amps: float) -> Iterator[tuple[Conver
         yield Converter.model_validate(made), None
 
 
-def _matched(task: Task) -> Iterator[Draft]:
+def _matched(task: GrowthTask) -> Iterator[GrowthDraft]:
     """A battery whose own volts lie in the window: no converter."""
     singles = [
         (_bank(c.part, "matched-battery"), c.part)
         for c in task.shelf
         if isinstance(c.part, BatteryPart) and c.part.figures.volts >= PACK_V
     ]
-    own = at_rest(task.outside)
+    own = bank_label(task.outside)
     ports = [x for x in task.inputs if x.accepts.least_v <= own.empty_v < x.accepts.most_v]
     ports = [x for x in ports if own.full_v <= x.accepts.most_v]
     if task.have and own.nominal_v >= PACK_V and ports:
@@ -194,7 +198,7 @@ def _matched(task: Task) -> Iterator[Draft]:
         )  # fmt: skip
 
 
-def _in_series(task: Task) -> Iterator[Draft]:
+def _in_series(task: GrowthTask) -> Iterator[GrowthDraft]:
     """Two batteries in series into the window."""
     pairs = [
         (_bank(c.part, "series-batteries").model_copy(update={"series": 2}), c.part)
@@ -210,9 +214,9 @@ def _in_series(task: Task) -> Iterator[Draft]:
         )  # fmt: skip
 
 
-def _rank(task: Task, bank: Bank) -> tuple[bool, float]:
+def _rank(task: GrowthTask, bank: Bank) -> tuple[bool, float]:
     """What fits first, then what is nearest to the wanted energy in as many as it takes."""
-    rest = at_rest(bank)
+    rest = bank_label(bank)
     fits = any(
         rest.full_v < port.accepts.most_v
         and rest.nominal_v > port.accepts.least_v
@@ -223,15 +227,17 @@ def _rank(task: Task, bank: Bank) -> tuple[bool, float]:
     return not fits, abs(rest.wh * strings - task.wanted_wh)
 
 
-def _inner_v(task: Task) -> float:
+def _inner_v(task: GrowthTask) -> float:
     return rails_of(task.design)[task.station.id].nominal_v
 
 
-def _strings(task: Task, bank: Bank) -> int:
-    return min(max(round(task.wanted_wh / at_rest(bank).wh), 1), 8)
+def _strings(task: GrowthTask, bank: Bank) -> int:
+    return min(max(round(task.wanted_wh / bank_label(bank).wh), 1), 8)
 
 
-def _packs(task: Task, way: Way, title: str, says: str, bank: Bank, part: BatteryPart) -> Draft:
+def _packs(
+    task: GrowthTask, way: Way, title: str, says: str, bank: Bank, part: BatteryPart
+) -> GrowthDraft:
     many = bank.model_copy(update={"parallel": _strings(task, bank)})
     port = _best_port(task, many)
     mode = max(port.modes, key=lambda mode: mode.amps)
@@ -241,20 +247,20 @@ def _packs(task: Task, way: Way, title: str, says: str, bank: Bank, part: Batter
     return _linked(task, way, title, says, many, None, port, mode.name, parts)
 
 
-def _module(task: Task) -> Iterator[Draft]:
+def _module(task: GrowthTask) -> Iterator[GrowthDraft]:
     """The maker's own expansion module."""
     ask = task.ask
     if ask.module_wh is None:
         return
     station = task.station.model_copy(update={"module_wh": task.station.module_wh + ask.module_wh})
     part = RoutePart(f"Maker's module, {quantity(ask.module_wh, 'Wh')}", 1, ask.module_price, False)
-    yield Draft(
+    yield GrowthDraft(
         "module", "The maker's module", "Made for it: nothing to work out, warranty kept.",
         _with_station(task.design, station), None, (part,),
     )  # fmt: skip
 
 
-def _bigger(task: Task) -> Iterator[Draft]:
+def _bigger(task: GrowthTask) -> Iterator[GrowthDraft]:
     """A bigger station in its place, its loads on the like outlets."""
     wanted = inner_wh(task.station) + task.wanted_wh
     parts = [c.part for c in task.shelf if isinstance(c.part, StationPart)]
@@ -275,7 +281,7 @@ def _bigger(task: Task) -> Iterator[Draft]:
     changed = task.design.model_copy(update={"loads": loads})
     stages = tuple(x for x in changed.stages if x.rail not in lost)
     after = _checked(changed, _with_station(changed, station).stores, stages, changed.links)
-    yield Draft(
+    yield GrowthDraft(
         "bigger", "A bigger station", f"{part.name} in its place; sell the old one.",
         after, None, (RoutePart(part.name, 1, part.price, have=False),),
     )  # fmt: skip
@@ -297,9 +303,9 @@ def _like_outlets(old: Station, new: list[dict[str, Any]]) -> list[dict[str, Any
     return made + [x | {"id": _free(taken, f"{old.id[:30]}-{x['id']}"[:38])} for x in free]
 
 
-def _best_port(task: Task, bank: Bank) -> ChargeInput:
+def _best_port(task: GrowthTask, bank: Bank) -> ChargeInput:
     """The input that takes most of a battery's volts, the one nearest to it if none does."""
-    rest = at_rest(bank)
+    rest = bank_label(bank)
 
     def takes(port: ChargeInput) -> tuple[bool, float]:
         amps = max(mode.amps for mode in port.modes)
@@ -310,7 +316,7 @@ def _best_port(task: Task, bank: Bank) -> ChargeInput:
 
 
 def _linked(
-    task: Task,
+    task: GrowthTask,
     way: Way,
     title: str,
     says: str,
@@ -319,7 +325,7 @@ def _linked(
     port: ChargeInput,
     mode: str,
     parts: tuple[RoutePart, ...],
-) -> Draft:
+) -> GrowthDraft:
     """The design with a battery led into an input."""
     taken = ids_of(task.design)
     stores = list(task.design.stores)
@@ -347,7 +353,7 @@ def _linked(
         "stages": [x.model_dump(mode="json") for x in stages],
         "links": [*(x.model_dump(mode="json") for x in task.design.links), link],
     }
-    return Draft(way, title, says, Design.model_validate(document), str(link["id"]), parts)
+    return GrowthDraft(way, title, says, Design.model_validate(document), str(link["id"]), parts)
 
 
 def _with_station(design: Design, station: Station) -> Design:
@@ -373,7 +379,7 @@ def _free(taken: set[str], wanted: str) -> str:
     return found
 
 
-def _outside_part(task: Task) -> RoutePart:
+def _outside_part(task: GrowthTask) -> RoutePart:
     return RoutePart(task.outside.name, 1, task.price, have=task.have)
 
 
