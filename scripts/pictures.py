@@ -28,7 +28,7 @@ def working(page: Page) -> None:
 
 
 def preview(page: Page) -> None:
-    """Look at the first fix on the drawing."""
+    """Show the first fix on the drawing."""
     page.find("[data-finding='window.strands'] [aria-label^=Preview]").click()
     page.find(".drawing [data-changed=true]")
 
@@ -49,7 +49,7 @@ def cables(page: Page) -> None:
 def cut_list(page: Page) -> None:
     """What is bought and cut once all proposals are taken, and the cautions."""
     cables(page)
-    page.button("Take all proposals").click()
+    page.button("Apply all suggestions").click()
     page.find('[data-caution="caution.back_feed"] summary').click()
     page.driver.execute_script("document.querySelector('[data-part=cut-list]').scrollIntoView()")
 

@@ -3,6 +3,7 @@
 import asyncio
 import gc
 import json
+import multiprocessing
 from collections.abc import Iterator, Sequence
 from typing import Any
 
@@ -161,7 +162,7 @@ def test_a_worker_that_is_killed_is_replaced() -> None:
         async for step in searches.steps(HUT, _ask(), searches.admit()):
             if last is None:
                 searches.wake()
-                for process in searches.processes():
+                for process in multiprocessing.active_children():
                     process.kill()
             last = step
         searches.close()

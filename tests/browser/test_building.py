@@ -104,7 +104,7 @@ def test_the_puppet_van_is_built_from_nothing_by_keyboard_alone(page: Page) -> N
 
 def test_the_stranded_fan_is_found_previewed_fixed_and_undone(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
-    page.says('[data-finding="window.strands"]', "Roof fan drops out at 12.4 V")
+    page.says('[data-finding="window.strands"]', "Roof fan cuts out at 12.4 V")
     assert page.drawn('[data-thing="roof-fan"]', "data-severity") == "fix"
     before = page.saved()
     page.labelled(f"Preview: {_regulator(page)}").click()
@@ -145,7 +145,7 @@ def test_the_hut_lives_for_days_once_its_inverter_is_switched_off(
         "[data-finding='run.must_stops_early']"
     ) else None
     page.button("Remove the inverter").click()
-    page.says("[data-dialog=remove]", "Visitor's lamp hangs on no rail now")
+    page.says("[data-dialog=remove]", "Visitor's lamp is not connected now")
     page.find("[data-dialog=remove] [type=submit]").click()
     page.finds("load.needs_ac")
     page.chord("z")
@@ -159,7 +159,7 @@ def test_loads_are_chosen_and_moved_together(page: Page, server: Server) -> None
         page.labelled(f"Choose {name}").send_keys(Keys.SPACE)
     page.says("[data-panel=loads]", "2 chosen")
     page.panel("m")
-    page.says("[data-dialog=move]", "drops out early: it drops out at 12.6 V, 10 to 14.6 V arrive")
+    page.says("[data-dialog=move]", "cuts out early: it cuts out at 12.6 V, 10 to 14.6 V arrive")
     page.says("[data-dialog=move]", "(now)")
     page.find("[data-dialog=move] input[value=bank]").send_keys(Keys.SPACE)
     page.says("[data-part=says]", "Microphone receivers on the 12.8 V rail of Van bank: fits")
@@ -216,7 +216,7 @@ def test_the_drawing_shows_moments_and_the_worst(page: Page, server: Server) -> 
     page.until(lambda: amps("bank out") > busiest, "the worst start")
     page.find("[data-part=words] summary").click()
     page.says("[data-part=words]", "Boost 24 V 10 A (boost · 94 %): takes")
-    page.says("[data-part=words]", "Fix: Roof fan drops out at 12.4 V")
+    page.says("[data-part=words]", "Fix: Roof fan cuts out at 12.4 V")
 
 
 @pytest.mark.parametrize("width", [360, 1024, 1600])

@@ -119,9 +119,9 @@ def test_all_proposals_are_taken_at_once_and_the_drawing_carries_them(
     assert "(" in page.text(".drawing [data-wire=inverter]")
     cables(page)
     assert page.all("tr[data-chosen=true]") == []
-    page.button("Take all proposals").click()
+    page.button("Apply all suggestions").click()
     page.until(lambda: not page.all("tr[data-chosen=false]"), "all chosen")
-    page.says("main", "Nothing left to propose")
+    page.says("main", "Nothing left to suggest")
     saved = page.saved()
     assert all(stage["cable"]["size"] and stage["fuse"] for stage in saved["stages"])
     assert saved["stores"][0]["leads"]["bus_bar_a"] >= 100

@@ -133,9 +133,9 @@ def test_what_is_seldom_on_a_label_can_be_said(page: Page, server: Server) -> No
     assert page.saved()["loads"][3]["draw"] == "resistive"
     # Mains appliances have mains rails to choose from, and none.
     assert "24 V" not in page.labelled("Amplifier: rail").text
-    page.choose("Amplifier: rail", "on no rail yet")
+    page.choose("Amplifier: rail", "not connected yet")
     page.until(lambda: page.saved()["loads"][3]["rail"] is None, "off its rail")
-    page.says(".drawing", "on no rail yet")
+    page.says(".drawing", "not connected yet")
 
 
 def test_the_plan_prints_as_the_drawing_the_loads_and_the_verdict(
@@ -169,7 +169,7 @@ def test_a_view_says_when_the_server_is_away_and_goes_on_after(
     server.stop()
     try:
         if view == "run":
-            page.choose("Look at", "3 d")
+            page.choose("Show", "3 d")
             page.says("[role=alert]", "The run cannot be worked out")
         else:
             page.labelled("Delete AGM 12 V 100 Ah").click()

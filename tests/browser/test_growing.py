@@ -34,17 +34,17 @@ def test_a_lead_says_what_holds_it_and_every_figure_opens(page: Page, server: Se
     document["stages"][0]["set_v"] = 24.0
     page.open(document)
     page.find('.drawing [data-thing="lead"]').click()
-    page.says("[data-part=binds]", "held by its mode")
+    page.says("[data-part=binds]", "limited by its mode")
     page.says("[data-binds=true]", "Car mode")
-    page.choose("Lead: mode", "Solar")
-    page.says("[data-part=binds]", "held by the converter")
+    page.choose("Link: mode", "Solar")
+    page.says("[data-part=binds]", "limited by the converter")
     page.find('[data-figure="link.lead.combined"]').click()
     page.says("[data-working]", "×")
     page.press(Keys.ESCAPE)
-    page.fill("Lead: fuse", "5")
-    page.says("[data-part=binds]", "held by a fuse")
+    page.fill("Link: fuse", "5")
+    page.says("[data-part=binds]", "limited by a fuse")
     page.finds("link.source_current")
-    page.fill("Lead: plugged in", "20-6")
+    page.fill("Link: plugged in", "20-6")
     page.press(Keys.TAB)
     assert page.saved()["links"][0]["times"]["windows"] == [{"from_h": 20.0, "to_h": 6.0}]
 
@@ -66,7 +66,7 @@ def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server:
     page.choose("Sort routes", "cheapest for a Wh")
     # What is at hand costs nothing a Wh: the boost's 75 come first of what is to be bought.
     page.until(lambda: page.all("[data-route]")[0].get_attribute("data-route") == "boost", "sorted")
-    page.button("Take").click()
+    page.button("Use").click()
     page.clears("link.above_maximum")
     page.says(".drawing", "Boost 24 V 15 A")
     after = page.saved()
@@ -91,7 +91,7 @@ def test_a_station_from_the_shelf_is_grown_by_keyboard(page: Page) -> None:
     page.add("card reader 12V 8W 10h must")
     page.find('.drawing [data-thing="station"]').send_keys(Keys.ENTER)
     page.button("Lead power in").send_keys(Keys.ENTER)
-    page.says("[data-dialog=lead] [data-part=says]", "held by")
+    page.says("[data-dialog=lead] [data-part=says]", "limited by")
     page.find("[data-dialog=lead] [type=submit]").send_keys(Keys.ENTER)
     page.says("[data-panel=leads]", "Power at the input")
     kept = page.saved()
@@ -132,8 +132,8 @@ def test_a_vehicle_and_its_times(page: Page) -> None:
     page.find('.drawing [data-thing="vehicle"]')
     page.fill("Vehicle: engine runs", "7:30-9, 17-18:30")
     page.press(Keys.TAB)
-    page.choose("Vehicle: alternator", "holds its volts")
-    page.choose("Vehicle: engine told by", "nothing")
+    page.choose("Vehicle: alternator", "constant voltage")
+    page.choose("Vehicle: engine signal", "nothing")
     kept = page.saved()["stores"][1]
     assert (kept["signal"], kept["alternator"]) == ("none", "fixed")
     assert [span["from_h"] for span in kept["runs"]["windows"]] == [7.5, 17.0]
@@ -183,8 +183,8 @@ def test_keys_lead_power_in_and_take_a_lead_away(page: Page, server: Server) -> 
     page.clears("link.above_maximum")
     page.panel("l")
     page.says("[data-dialog=lead] [data-part=says]", "above its maximum")
-    page.choose("Lead fed from", "The van's old battery")
-    page.says("[data-dialog=lead] [data-part=says]", "held by Solar mode, 15 A")
+    page.choose("Fed from", "The van's old battery")
+    page.says("[data-dialog=lead] [data-part=says]", "limited by Solar mode, 15 A")
     page.find("[data-dialog=lead] [type=submit]").click()
     page.until(lambda: page.saved()["links"], "led in")
     assert page.saved()["links"][0]["rail"] == "old-battery"

@@ -34,8 +34,8 @@ def test_reload_and_restart_lose_nothing(page: Page, server: Server) -> None:
 @pytest.mark.parametrize(
     ("choice", "here", "elsewhere"),
     [
-        ("Take the one there", ["There"], []),
-        ("Keep this one on top", ["Here"], []),
+        ("Use the other version", ["There"], []),
+        ("Keep my version", ["Here"], []),
         ("Keep both", ["There"], ["Here (my copy)"]),
     ],
 )
@@ -163,7 +163,7 @@ def test_a_design_goes_out_and_comes_in_as_json(
             f"version {VERSION + 1}; this program reads up to version {VERSION}",
         ),
         ('{"format": "gravel-jar/design", "goal": {"hours": -1}}', "/goal/hours must be more"),
-        ('{"format": "gravel-jar/design", "colour": 1}', "/colour is not a field known here"),
+        ('{"format": "gravel-jar/design", "colour": 1}', "/colour is not a known field"),
     ],
 )
 def test_a_bad_file_is_refused_with_the_place(

@@ -26,18 +26,18 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
         "BMS continuous current": "180",
         "Batteries in series": "2",
         "Strings in parallel": "3",
-        "Kept back": "45",
+        "Reserve": "45",
         "Charge at the start": "80",
         "Ambient temperature": "15,6",
     }.items():
         page.fill(field, text)
     page.choose("Where the bank stands", "the open")
-    page.choose("Battery: protection in frost", "low-temperature")
+    page.choose("Battery: charge protection", "low-temperature")
     page.find("[data-panel=bank] details summary").click()
     page.fill("Maker allows in series", "4")
     page.fill("Maker allows in parallel", "6")
     page.choose("Battery: after an overload", "by itself")
-    page.choose("Battery known from", "guess")
+    page.choose("Battery source", "guess")
     page.until(
         lambda: page.saved()["stores"][0]["battery"]["provenance"] == "guess", "the last field"
     )
@@ -58,7 +58,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     page.find('[data-bank="2S3P"]')
     page.fill("BMS continuous current", Keys.BACKSPACE)
     page.until(lambda: page.saved()["stores"][0]["battery"]["bms_a"] is None, "no limit")
-    assert page.text('[data-figure="store.bank.kind_a"]') == "132 A"
+    assert page.text('[data-figure="store.bank.gentle_a"]') == "132 A"
 
 
 def test_a_chemistry_brings_its_own_reserve(page: Page) -> None:
@@ -66,7 +66,7 @@ def test_a_chemistry_brings_its_own_reserve(page: Page) -> None:
     page.panel("2")
     for name, share in (("Flooded", "50"), ("Li-ion", "10"), ("AGM", "50"), ("LFP", "10")):
         page.choose("Chemistry", name)
-        page.holds("Kept back", share)
+        page.holds("Reserve", share)
 
 
 def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
@@ -96,7 +96,7 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
     page.choose("Waveform", "modified")
     page.choose("Inverter: after an overload", "by itself")
     page.choose("Inverter switched", "on with its loads")
-    page.choose("Inverter known from", "measured")
+    page.choose("Inverter source", "measured")
     page.labelled("Inverter has a sleep mode").click()
     page.fill("Watts asleep", "2.5")
     page.fill("Sleep threshold", "15")
@@ -141,7 +141,7 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
     page.choose(f"{name}: kind", "up and down")
     page.choose(f"{name}: after an overload", "by itself")
     page.choose(f"{name} switched", "on with its loads")
-    page.choose(f"{name} known from", "measured")
+    page.choose(f"{name} source", "measured")
     page.labelled(f"{name}: amps documented").click()
     page.until(lambda: page.saved()["stages"][0]["documented"] is False, "the last field")
     assert page.saved()["stages"][0] == {
@@ -190,7 +190,7 @@ def test_arrows_step_numbers(page: Page) -> None:
     for field, keys, value in (
         ("Strings in parallel", Keys.ARROW_UP * 2, "3"),
         ("Battery Ah", Keys.ARROW_UP, "110"),
-        ("Kept back", Keys.ARROW_DOWN, "9"),
+        ("Reserve", Keys.ARROW_DOWN, "9"),
         ("Battery volts", Keys.ARROW_DOWN, "11.8"),
     ):
         page.labelled(field).send_keys(keys)

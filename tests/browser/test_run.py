@@ -73,16 +73,16 @@ def test_every_cut_off_line_flag_and_layer_is_named(page: Page, server: Server) 
     _run(page, server.demo("puppet-van"))
     lines = {x.get_attribute("data-cut") for x in page.all("[data-cut]")}
     # The labels of the demo: inverter 10.8 V, boost 9 V, fan 12.6 and back at 13.2 V.
-    assert {"Sine inverter 1500 W 12 V drops out 10.8 V", "Boost 24 V 10 A drops out 9 V",
-            "Roof fan drops out on its feed 12.6 V", "Roof fan returns on its feed 13.2 V",
+    assert {"Sine inverter 1500 W 12 V cuts out 10.8 V", "Boost 24 V 10 A cuts out 9 V",
+            "Roof fan cuts out on its feed 12.6 V", "Roof fan restarts on its feed 13.2 V",
             } <= lines  # fmt: skip
     layers = [x.get_attribute("data-layer") for x in page.all("path[data-layer]")]
     assert layers[:2] == ["lost", "idle"]
     assert len(layers) == 2 + 7
     page.find("[data-pane=charge] [data-part=band]")
     kinds = [x.get_attribute("data-flag") for x in page.all("[data-flag]")]
-    assert "gives up" in kinds
-    assert "most at once" in kinds
+    assert "cuts out" in kinds
+    assert "highest" in kinds
     page.says('[data-served="roof-fan"]', "after 8 h 30 min, 20:30")
     page.says('[data-served="interval-kettle"]', "–")
     page.choose("Volts of", "24 V rail")
@@ -104,7 +104,7 @@ def test_the_flow_holds_all_the_energy_and_says_why_some_is_left(
     document["loads"] = [fan | {"name": "Fridge", "rail": "bank", "window": window}]
     document["stages"] = []
     _run(page, document)
-    page.says("aside", "Fridge dropped out before it was empty")
+    page.says("aside", "Fridge cut out before it was empty")
     words = page.find("[data-part=flow]").get_attribute("aria-label") or ""
     parts = [float(x.rsplit(" ", 2)[1].replace(",", "")) for x in words.split("; ")]
     total = float(page.text("aside section:last-of-type h2").split()[1].replace(",", ""))
@@ -136,7 +136,7 @@ def test_a_week_at_full_detail_zooms_without_stutter(page: Page, server: Server)
         for n in range(10)
     ]  # fmt: skip
     chart = _run(page, document)
-    page.choose("Look at", "7 d")
+    page.choose("Show", "7 d")
     page.until(lambda: _span(page) == pytest.approx(168.0), "a week")
     points = page.driver.execute_script(
         "return document.querySelector('[data-layer=f3]').getAttribute('d').length"

@@ -31,7 +31,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
         page.fill(field, text)
     page.find("[data-dialog=part] details:last-of-type summary")
     page.all("[data-dialog=part] summary")[-1].click()
-    page.choose("ah known from", "measured")
+    page.choose("ah source", "measured")
     page.button("Put on the shelf").click()
     page.fill("Filter the shelf", "measured pack")
     page.until(lambda: _names(page) == ["Measured pack"], "filtered")
@@ -67,7 +67,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
     page.panel("2")
     page.says("[data-part=shelf-changed]", "Changed on the shelf since it was taken (ah)")
     page.holds("Battery Ah", "190")
-    page.button("Take it anew").click()
+    page.button("Update from the shelf").click()
     page.holds("Battery Ah", "200")
     page.until(lambda: page.saved()["stores"][0]["battery"]["shelf"]["revision"] == 2, "anew")
 
@@ -167,7 +167,7 @@ def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
     page.says('[data-row="3"]', "ah must be more than 0; -3.0 was given")
     page.says('[data-row="4"]', "volts is missing")
     assert len(httpx.get(f"{server.address}api/shelf").json()) == before
-    page.button("Take the 1 good row").click()
+    page.button("Import the 1 good row").click()
     page.until(lambda: "Import pack" in _names(page), "taken")
     assert len(_names(page)) == before + 1
     page.button("Undo").click()

@@ -78,7 +78,7 @@ def test_quick_entry_underlines_what_it_cannot_read(page: Page) -> None:
     entry = page.find("#quick-entry")
     entry.send_keys("lamp 12V 5 kg")
     page.says("[data-mark=problem]", "5 kg")
-    page.says("#quick-reading", "“kg” is not a unit known here")
+    page.says("#quick-reading", "“kg” is not a known unit")
     entry.send_keys(Keys.ENTER)
     assert page.all("tr[data-load]") == []
     assert entry.get_attribute("value") == "lamp 12V 5 kg"
@@ -105,7 +105,7 @@ def test_every_field_of_a_load_is_edited_in_place(page: Page) -> None:
     page.choose("Reading lamp: start", "measured")
     page.fill("Reading lamp: start watts", "20")
     page.choose("Reading lamp: kind", "light")
-    page.choose("Reading lamp: known from", "measured")
+    page.choose("Reading lamp: source", "measured")
     page.labelled("Reading lamp must not stop").click()
     page.labelled("Reading lamp is kept apart").click()
     # (8.5 x 1.5 x 50 % + 0.5 x (10 - 0.75)) x 3

@@ -58,7 +58,7 @@ HIGH = {"cut_out_v": 11.8, "restarts_v": 12.4, "most_v": 15.0}
         # Electronics whose label says no more take a tenth above it: 13.2 of 14.6 V.
         pytest.param(("dc", 12.0), None, "steady", "check its label", id="12 V, by its label"),
         pytest.param(("dc", 12.0), WIDE, "bank", "fits", id="vehicle gear, 9 to 16 V"),
-        pytest.param(("dc", 12.0), HIGH, "steady", "drops out early", id="a high cut-out"),
+        pytest.param(("dc", 12.0), HIGH, "steady", "cuts out early", id="a high cut-out"),
         pytest.param(("dc", 24.0), None, "up", "does not fit", id="24 V"),
         pytest.param(("dc", 5.0), None, "usb", "does not fit", id="USB"),
         pytest.param(("dc", 19.0), None, "inverter", "does not fit", id="laptop, by its adapter"),
@@ -181,17 +181,17 @@ def test_a_removed_stage_hands_its_loads_over_and_its_stages_back() -> None:
     # Mains appliances cannot go to a DC rail: they hang on none, and it says so.
     built, after = _build(made, ask="remove", stage="inverter", loads_to="bank")
     assert _rails(after)["amp"] is None
-    assert built.says == ("amp hangs on no rail now.",)
+    assert built.says == ("amp is not connected now.",)
 
 
 @pytest.mark.parametrize(
     ("ask", "said"),
     [
         ({"ask": "rail", "on": "nowhere", "volts": 5.0}, "not a rail here"),
-        ({"ask": "rail", "on": "inverter", "volts": 5.0}, "gives AC"),
-        ({"ask": "move", "loads": ["amp"], "to": "bank"}, "takes AC"),
+        ({"ask": "rail", "on": "inverter", "volts": 5.0}, "supplies AC"),
+        ({"ask": "move", "loads": ["amp"], "to": "bank"}, "needs AC"),
         ({"ask": "move", "loads": ["ghost"], "to": None}, "not a load here"),
-        ({"ask": "regulator", "before": "amp"}, "takes AC"),
+        ({"ask": "regulator", "before": "amp"}, "needs AC"),
         ({"ask": "remove", "stage": "bank", "loads_to": None}, "not a stage here"),
         ({"ask": "remove", "stage": "inverter", "loads_to": "inverter"}, "to be removed"),
     ],
@@ -241,7 +241,7 @@ def test_a_shelf_station_is_taken_as_it_is() -> None:
     ("rail", "input_id", "says"),
     [
         # 4S LFP is 14.6 V full: inside 11 to 65 V; straight in 15 A at 13.4 V are 200 W.
-        pytest.param("bank", "dc-in", "held by Solar mode, 15 A", id="a battery"),
+        pytest.param("bank", "dc-in", "limited by Solar mode, 15 A", id="a battery"),
         pytest.param("inverter", "mains", "W at 230 V", id="mains goes to the mains input"),
     ],
 )
@@ -278,7 +278,7 @@ def test_a_store_goes_with_all_on_it_and_its_loads_wait() -> None:
     assert [store.id for store in after.stores] == ["bank"]
     assert after.links == ()
     assert after.loads[0].rail is None
-    assert built.says == ("lamp hangs on no rail now.",)
+    assert built.says == ("lamp is not connected now.",)
     with pytest.raises(InvalidDocument):
         _build(after, ask="remove store", store="bank")
 

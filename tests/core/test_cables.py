@@ -131,7 +131,10 @@ def test_the_least_does_and_nothing_thinner_does(
     def does(size: Size, leads: int) -> bool:
         if leads > 1 and size.mm2 < 50:
             return False
-        bears = conditions.ampacity_a(size, leads) or 0.0
+        # 15, 20 and 30 A on building wire up to 14, 12 and 10 AWG; NEC 240.4(D), from memory.
+        small = ((3.30, 15.0), (5.25, 20.0), (8.36, 30.0), (float("inf"), float("inf")))
+        most = next(a for mm2, a in small if size.mm2 < mm2) if conditions == BUILDING else 1e9
+        bears = min(conditions.ampacity_a(size, leads) or 0.0, most)
         fuses = [a for a in FUSES_A if 1.25 * amps / leads <= a <= bears]
         lost = 2 * length_m * size.ohm_per_km / 1000 * amps / leads
         return bool(fuses) and lost <= drop_v

@@ -103,7 +103,7 @@ def test_idle_draw_in_amps_and_over_a_day(idle_w: float, amps: float) -> None:
 @pytest.mark.parametrize(("batteries", "amps"), [(3, 60), (6, 120), (12, 240)])
 def test_kind_current_is_a_fifth_of_the_charge(batteries: int, amps: float) -> None:
     evaluation = evaluated(stores=bank(parallel=batteries))
-    assert figure(evaluation, "store.bank.kind_a") == pytest.approx(amps)
+    assert figure(evaluation, "store.bank.gentle_a") == pytest.approx(amps)
 
 
 def test_a_pack_of_small_cells_adds_up() -> None:

@@ -61,7 +61,7 @@ def test_the_layers_are_what_the_stores_give(seed: int) -> None:
         for row in context.analysis.run.stores
     )
     assert float(np.trapezoid(total, series.hours)) == pytest.approx(at_terminals, rel=2e-3)
-    wh = sum(part.wh for part in course.flow.parts if part.kind not in ("left", "kept back"))
+    wh = sum(part.wh for part in course.flow.parts if part.kind not in ("left", "reserve"))
     assert wh == pytest.approx(context.analysis.run.released_wh, rel=1e-6)
 
 
@@ -91,11 +91,11 @@ def test_currents_add_up_at_every_joint_of_every_moment(seed: int) -> None:
 def test_lines_stand_at_the_label_volts_on_the_rail_they_cut_off_from() -> None:
     course = course_of(Context(STRANDING))
     lines = {(line.subject, line.kind): (line.rail, line.volts) for line in course.lines}
-    assert lines["fridge", "gives up"] == ("bank", 10.5)
-    assert lines["fridge", "comes back"] == ("bank", 11.0)
-    assert "drops out on its feed 10.5 V" in course.lines[0].text
-    drops = next(flag for flag in course.flags if flag.kind == "gives up")
-    assert drops.text.startswith("fridge drops out at 10.5 V")
+    assert lines["fridge", "cuts out"] == ("bank", 10.5)
+    assert lines["fridge", "restarts"] == ("bank", 11.0)
+    assert "cuts out on its feed 10.5 V" in course.lines[0].text
+    drops = next(flag for flag in course.flags if flag.kind == "cuts out")
+    assert drops.text.startswith("fridge cuts out at 10.5 V")
     assert "while" not in drops.text
     at = next(i for i, hours in enumerate(course.series.hours) if hours >= drops.hours)
     # What arrives falls to the cut-out; the rail itself stands above it by what the lead takes.
@@ -110,7 +110,7 @@ def test_what_is_left_inside_is_told_with_its_reason() -> None:
     assert course.flow.total_wh == pytest.approx(stored_wh, rel=2e-3)
     left = next(part for part in course.flow.parts if part.kind == "left")
     assert 0.25 < left.wh / stored_wh < 0.5
-    assert left.why == "fridge dropped out before it was empty"
+    assert left.why == "fridge cut out before it was empty"
     (row,) = course.served
     assert row.missed_from_h == pytest.approx(row.served_h, abs=1e-3)
     assert row.scheduled_h > row.served_h or course.ends_h == pytest.approx(row.served_h, abs=1e-3)

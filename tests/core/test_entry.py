@@ -146,11 +146,11 @@ def test_what_a_person_depends_on_must_run(line: str, priority: str) -> None:
 @pytest.mark.parametrize(
     ("line", "piece", "reason"),
     [
-        ("lamp 24", "24", "of what?"),
-        ("lamp 5 kg", "5 kg", "not a unit"),
+        ("lamp 24", "24", "needs a unit"),
+        ("lamp 5 kg", "5 kg", "not a known unit"),
         ("lamp -5W", "-5W", "negative"),
-        ("lamp 900 MW", "900 MW", "not a unit"),
-        ("battery pack 5000mAh", "5000mAh", "add the volts"),
+        ("lamp 900 MW", "900 MW", "not a known unit"),
+        ("battery pack 5000mAh", "5000mAh", "add the voltage"),
         ("lamp 12W 24W", "24W", "a second figure"),
         ("lamp 2A", "2A", "amps need volts"),
         ("lamp 10W start 3h", "3h", "a start is in watts"),
@@ -185,13 +185,13 @@ def test_figures_out_of_range_are_refused_in_words(line: str, problem: str) -> N
 @pytest.mark.parametrize(
     ("line", "made", "rail", "note"),
     [
-        ("kettle 900W", WITH_INVERTER, "inverter", "No volts given"),
+        ("kettle 900W", WITH_INVERTER, "inverter", "No voltage given"),
         ("kettle 900W", design(), None, "no inverter"),
         ("lamp 5V 5W", design(more=[converter()]), "converter", "No time given"),
         ("router 12V 1A", WITH_INVERTER, "bank", "No time given"),
         ("lamp 24V 5W", WITH_INVERTER, "inverter", "mains adapter"),
         ("INPUT 100-240V 1A OUTPUT 12V 2A", WITH_INVERTER, "bank", "OUTPUT is what"),
-        ("server 300VA 1h", WITH_INVERTER, "inverter", "no power factor"),
+        ("server 300VA 1h", WITH_INVERTER, "inverter", "No power factor"),
     ],
 )
 def test_a_load_goes_on_the_rail_that_fits_and_it_says_why(

@@ -93,7 +93,7 @@ def test_a_cut_out_that_comes_back_at_once_waits_for_the_loads_to_change() -> No
         stages=inverter(accepts={"least_v": 12.9, "most_v": 15.0}, restarts_v=13.0),
     )
     first_day = [e for e in run.events if e.subject == "inverter" and e.hours < 4.0]
-    assert [e.what for e in first_day[:3]] == ["cuts out", "comes back", "cuts out"]
+    assert [e.what for e in first_day[:3]] == ["cuts out", "restarts", "cuts out"]
     assert len(first_day) <= 4
     assert run.stops["heater"].hours == pytest.approx(first_day[0].hours)
     assert run.events_beyond == 0

@@ -240,13 +240,13 @@ def test_too_small_a_feed_stretches_and_does_not_refill() -> None:
             "from 50 % to full", id="full",
         ),
         # By hand: 115.2 Wh x 0.9 x 0.93 arrive within 0.25 h; 3 W of its own go off them.
-        pytest.param(10.0, {}, 115.2 * 0.9 / 420, "to 68 %; then Bank gives no more", id="out"),
+        pytest.param(10.0, {}, 115.2 * 0.9 / 420, "to 68 %; then Bank supplies no more", id="out"),
         pytest.param(
-            100.0, {"modes": [{"name": "Solar", "amps": 0.1}]}, None, "no fuller than", id="2.6 W"
+            100.0, {"modes": [{"name": "Solar", "amps": 0.1}]}, None, "at most", id="2.6 W"
         ),
         pytest.param(100.0, {"starts_at": 1.0}, None, "station is full", id="full already"),
         # Lithium takes no charge below 0 °C (common practice).
-        pytest.param(100.0, {"setting": {"ambient_c": -1.0}}, None, "in frost", id="frost"),
+        pytest.param(100.0, {"setting": {"ambient_c": -1.0}}, None, "below freezing", id="frost"),
     ],
 )  # fmt: skip
 def test_hours_to_fill_go_from_the_present_charge_until_full_or_the_source_ends(
@@ -263,7 +263,7 @@ def test_hours_to_fill_go_from_the_present_charge_until_full_or_the_source_ends(
 
 def test_a_source_at_its_reserve_gives_no_charge() -> None:
     made = apply(grown(on_port(50.0)), (Edit("add", "/stores/1/starts_at", 0.1),))
-    assert link_of(looked_at(made)).fills == "Power station stays at 50 %: Bank gives no charge"
+    assert link_of(looked_at(made)).fills == "Power station stays at 50 %: Bank supplies no charge"
 
 
 def test_hours_to_fill_that_cannot_be_worked_out_cost_no_other_figure(
@@ -275,7 +275,7 @@ def test_hours_to_fill_that_cannot_be_worked_out_cost_no_other_figure(
     monkeypatch.setattr(charging, "answered", refused)
     evaluation = looked_at(grown(on_port(50.0)))
     assert evaluation.verdict.hours
-    assert link_of(evaluation).fills == "no hours: these volts and currents do not settle"
+    assert link_of(evaluation).fills == "no hours: no stable voltage and current was found"
     assert evaluation.figures.get("link.lead.refill_h") is None
 
 

@@ -202,14 +202,14 @@ def test_use_until_the_goal_counts_the_hours_it_covers() -> None:
     assert found == pytest.approx([0, 96, 192, 240, 384], rel=1e-6)
 
 
-def test_kindness_looks_at_what_lasts_an_hour() -> None:
+def test_long_life_looks_at_what_lasts_an_hour() -> None:
     """A kettle of 12 minutes does not count; a heater of two hours does."""
     short = load(600, "kettle", hours_per_day=0.2)
     long = load(240, "heater", hours_per_day=2.0)
     both = the_need(looked_at(design(short, long)))
     assert both.long_w == pytest.approx(240)
     # 240 W at 12.8 V are 18.75 A, under 0.2C of 100 Ah.
-    assert both.present.by_kindness == 1
+    assert both.present.by_long_life == 1
     longer = the_need(looked_at(design(load(600, "kettle", hours_per_day=1.0), long)))
     assert longer.long_w == pytest.approx(840)
-    assert longer.present.by_kindness == 4
+    assert longer.present.by_long_life == 4

@@ -56,7 +56,7 @@ def test_a_design_survives_writing_and_reading(name: str) -> None:
         ("/loads/0/when/hours", 25, "must be 24 or less"),
         ("/loads/1/when", {"kind": "full moon"}, "must be one of"),
         ("/loads/1/when", {"kind": "windows", "windows": OVERLAPPING}, "must not overlap"),
-        ("/loads/1/rail", "bank", "gives DC; Haze machine takes AC"),
+        ("/loads/1/rail", "bank", "is DC; Haze machine needs AC"),
         ("/loads/5/window", {"cut_out_v": 12.0, "most_v": 11.0}, "its cut-out below its most"),
         (
             "/loads/5/window",
@@ -87,7 +87,7 @@ def test_a_design_survives_writing_and_reading(name: str) -> None:
         ("/setting/ambient_c", -300, "must be -40 or more"),
         ("/setting", 3, "must be an object"),
         ("/loads", {}, "must be a list"),
-        ("/assumptions", {"moon_phase": 1.0}, "not an assumption"),
+        ("/assumptions", {"moon_phase": 1.0}, "not a known assumption"),
         ("/assumptions", {"trusted_surge_factor": 9.0}, "must be 1 to 3; 9 was given"),
     ],
 )
@@ -175,7 +175,7 @@ def test_an_unknown_field_is_refused_by_name() -> None:
     with pytest.raises(InvalidDocument) as caught:
         read_design(_changed("/loads/0/colour", "red", "add"))
     assert caught.value.problems[0].path == "/loads/0/colour"
-    assert "not a field known here" in caught.value.problems[0].message
+    assert "not a known field" in caught.value.problems[0].message
 
 
 def test_a_fuse_of_version_4_keeps_its_amps() -> None:
@@ -184,7 +184,7 @@ def test_a_fuse_of_version_4_keeps_its_amps() -> None:
     design = read_design(_bytes(old))
     assert [stage.fuse and stage.fuse.amps for stage in design.stages] == [30.0, None]
     # Then it was a number; now that is not a field any more.
-    with pytest.raises(InvalidDocument, match="/stages/0/fuse_a is not a field"):
+    with pytest.raises(InvalidDocument, match="/stages/0/fuse_a is not a known field"):
         read_design(_bytes(old | {"version": VERSION}))
 
 

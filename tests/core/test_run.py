@@ -151,7 +151,7 @@ def test_an_inverter_that_does_not_fit_feeds_nothing() -> None:
             "current",
         ),
         # 300 W for an hour are 25 A: 0.2C of two 100 Ah of lead-acid. For lithium that is advice.
-        ({"loads": [load(300)], "stores": bank("agm", 12.0)}, 1, 2, "kindness"),
+        ({"loads": [load(300)], "stores": bank("agm", 12.0)}, 1, 2, "long_life"),
         ({"loads": [load(512)]}, 1, 1, "energy"),
     ],
 )

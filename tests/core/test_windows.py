@@ -78,7 +78,7 @@ def test_a_device_comes_back_when_the_volts_do() -> None:
     fan = load(20, "fan", hours_per_day=24.0, window={"cut_out_v": 12.6, "most_v": 15.0})
     heater = load(1100, "heater", when={"kind": "at", "at_h": 1.0, "hours": 0.25}, cable_mohm=0.0)
     evaluation = evaluated(fan, heater, stores=bank(ah=100.0, parallel=1))
-    told = [(h.subject, "back" in h.text, round(h.hours, 2)) for h in evaluation.run.happenings]
+    told = [(h.subject, "restarts" in h.text, round(h.hours, 2)) for h in evaluation.run.happenings]
     # 1 120 W at 8 mOhm take 0.71 V of 13.28: below 12.6; restart by the rule at 13.23.
     assert told[0] == ("fan", False, 1.0)
     assert ("fan", True, 1.25) in told

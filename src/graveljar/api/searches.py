@@ -9,7 +9,6 @@ import weakref
 from collections.abc import AsyncGenerator
 from concurrent.futures import ProcessPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
-from multiprocessing.process import BaseProcess
 from typing import Final
 
 from graveljar.core.errors import GravelJarError
@@ -59,11 +58,6 @@ class Searches:
             context = multiprocessing.get_context("spawn")
             self._pool = ProcessPoolExecutor(WORKERS, context, _begin)
         return self._pool
-
-    def processes(self) -> list[BaseProcess]:
-        """The workers there are."""
-        known = self._pool._processes if self._pool else None
-        return list(known.values()) if known else []
 
     def wake(self) -> None:
         """Start the workers, so that a search that comes soon need not wait for them."""

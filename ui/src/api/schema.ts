@@ -900,13 +900,13 @@ export interface components {
             each_wh: number;
             /** By Current */
             by_current: number | null;
-            /** By Kindness */
-            by_kindness: number;
+            /** By Long Life */
+            by_long_life: number;
             /**
              * Decides
              * @enum {string}
              */
-            decides: "energy" | "current" | "kindness";
+            decides: "energy" | "current" | "long_life";
             /** Quick A */
             quick_a: number;
             /** Design A */
@@ -1947,7 +1947,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "gives up" | "comes back";
+            kind: "cuts out" | "restarts";
             /** Volts */
             volts: number;
             /** Text */
@@ -2324,7 +2324,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "most at once" | "gives up" | "comes back";
+            kind: "highest" | "cuts out" | "restarts";
             /** Short */
             short: string;
             /** Text */
@@ -2349,7 +2349,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "load" | "standby" | "idle" | "stage" | "adapter" | "cable" | "battery" | "left" | "kept back";
+            kind: "load" | "standby" | "idle" | "stage" | "adapter" | "cable" | "battery" | "left" | "reserve";
             /** Subject */
             subject: string;
             /** Name */
@@ -2983,7 +2983,7 @@ export interface components {
             id: string;
             /**
              * Name
-             * @default Charging lead
+             * @default Charging cable
              */
             name: string;
             /** Rail */
@@ -3355,7 +3355,7 @@ export interface components {
              * Suits
              * @enum {string}
              */
-            suits: "fits" | "check its label" | "drops out early" | "by its adapter" | "does not fit";
+            suits: "fits" | "check its label" | "cuts out early" | "by its adapter" | "does not fit";
             /** Why */
             why: string;
         };

@@ -50,7 +50,7 @@ export function LeadDialog({ to: startTo }: { to: string }) {
     show("leads");
   };
   return (
-    <Modal title="Lead power into a store" name="lead" onClose={() => close(null)}>
+    <Modal title="Connect power to a store" name="lead" onClose={() => close(null)}>
       <form onSubmit={submit} className="mt-2">
         <Row name="Into">
           <Choose
@@ -78,7 +78,7 @@ export function LeadDialog({ to: startTo }: { to: string }) {
         </Row>
         {rails.length ? (
           <Row name="Fed from">
-            <Choose label="Lead fed from" value={rail} options={rails} onChange={setFrom} />
+            <Choose label="Fed from" value={rail} options={rails} onChange={setFrom} />
           </Row>
         ) : (
           <p className="mt-2 text-sm">
@@ -90,7 +90,7 @@ export function LeadDialog({ to: startTo }: { to: string }) {
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => close(null)}>Cancel</Button>
           <Button look="main" type="submit" disabled={!built}>
-            Lead it in
+            Connect
           </Button>
         </div>
       </form>

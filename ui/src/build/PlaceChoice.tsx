@@ -4,7 +4,7 @@ import type { Place } from "../api/types";
 const LOOKS: Record<Place["suits"], string> = {
   fits: "text-moss",
   "check its label": "text-watch",
-  "drops out early": "text-fix",
+  "cuts out early": "text-fix",
   "by its adapter": "text-watch",
   "does not fit": "text-stop",
 };

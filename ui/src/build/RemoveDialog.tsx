@@ -44,12 +44,12 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
           <>
             <p className="mt-2 text-sm">
               Where {loads.length > 1 ? "do" : "does"} {listed(loads.map((load) => load.name))} go?
-              A load that cannot go there hangs on no rail.
+              A load that cannot go there is not connected.
             </p>
             <PlaceChoice places={places} value={chosen} onChange={setTo} now={id} />
           </>
         ) : leads.length ? null : (
-          <p className="mt-2 text-sm">Nothing hangs on it.</p>
+          <p className="mt-2 text-sm">Nothing is connected to it.</p>
         )}
         <Says built={built} refused={refused} />
         <div className="mt-4 flex justify-end gap-2">

@@ -64,7 +64,7 @@ export function StoreDialog() {
               className="max-w-80"
               value={part}
               options={[
-                ["", "none: typed from its label"],
+                ["", "none: entered from its label"],
                 ...parts.map((kept) => [kept.id, kept.part.name] as const),
               ]}
               onChange={setPart}

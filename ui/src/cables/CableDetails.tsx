@@ -45,9 +45,9 @@ function Lies({ row, set }: PartProps) {
   const lies = (what: string, part: Partial<Cable>) => set(what, (d) => withCable(d, row, part));
   return (
     <Group title="The cable">
-      <Row name="Leads side by side" help="each with a fuse of its own">
+      <Row name="Parallel cables" help="each with a fuse of its own">
         <NumberField
-          label={`${name}: leads`}
+          label={`${name}: parallel cables`}
           as="whole"
           width="w-14"
           value={cable?.leads ?? 1}
@@ -74,7 +74,7 @@ function Lies({ row, set }: PartProps) {
           />
         )}
       </Row>
-      <Row name="Insulation, ambient" help="bears; around the cable">
+      <Row name="Insulation, ambient" help="rated for; around the cable">
         <Choose
           label={`${name}: insulation`}
           value={String(cable?.insulation_c ?? "") as (typeof INSULATIONS)[number][0]}
@@ -104,7 +104,7 @@ function Lies({ row, set }: PartProps) {
           onChange={(school) => lies("ampacity table", { school: school || null })}
         />
       </Row>
-      <Row name="May lose, measured" help="of the volts; of both conductors">
+      <Row name="May lose, measured" help="share of the volts; both conductors">
         <NumberField
           label={`${name}: may lose`}
           unit="%"
@@ -128,21 +128,21 @@ function Lies({ row, set }: PartProps) {
         />
       </Row>
       {row.kind === "post" && row.strings > 1 ? (
-        <Row name="Strings" help="longest lead, if not all alike; where it is taken off">
+        <Row name="Strings" help="longest cable, if not all alike; where the cables connect">
           <NumberField
-            label={`${name}: longest lead`}
+            label={`${name}: longest cable`}
             unit="m"
             width="w-14"
             placeholder="alike"
             value={leads?.longest_m ?? null}
             path={`${row.path}/longest_m`}
             onChange={(longest_m) =>
-              set("longest lead", (d) => withJoined(withCable(d, row, {}), row, { longest_m }))
+              set("longest cable", (d) => withJoined(withCable(d, row, {}), row, { longest_m }))
             }
-            onClear={() => set("longest lead", (d) => withJoined(d, row, { longest_m: null }))}
+            onClear={() => set("longest cable", (d) => withJoined(d, row, { longest_m: null }))}
           />
           <Choose
-            label={`${name}: taken off`}
+            label={`${name}: connected at`}
             value={leads?.take_off ?? "from both ends"}
             options={TAKE_OFFS}
             onChange={(take_off: NonNullable<BankLeads["take_off"]>) =>
@@ -165,7 +165,7 @@ function Protects({ row, set }: PartProps) {
   const shown = row.fuse ?? row.proposed_fuse;
   const fused = (what: string, part: Partial<Fuse>) => set(what, (d) => withFuse(d, row, part));
   return (
-    <Group title={row.kind === "post" ? "Main fuse of each string" : "Its fuse"}>
+    <Group title={row.kind === "post" ? "Main fuse of each battery in parallel" : "Its fuse"}>
       <Row name="Kind">
         <Choose
           label={`${name}: fuse kind`}
@@ -242,21 +242,21 @@ function Protects({ row, set }: PartProps) {
 const quantityOf = (amps: number | null) => (amps === null ? "two of them" : quantity(amps, "A"));
 
 const SHOWN = [
-  ["lead_a", "In one lead"],
-  ["ampacity_a", "One lead bears"],
-  ["least_fuse_a", "Least fuse"],
+  ["lead_a", "In one cable"],
+  ["ampacity_a", "One cable is rated for"],
+  ["least_fuse_a", "Smallest fuse"],
   ["short_a", "Short circuit"],
   ["ohm", "Resistance"],
-  ["drop_share", "Lost in this run"],
-  ["start_drop_v", "Lost at the worst start"],
-  ["uneven", "Shortest string takes"],
+  ["drop_share", "Drop in this run"],
+  ["start_drop_v", "Drop at the highest start"],
+  ["uneven", "Shortest cable carries"],
 ] as const;
 
 function Figures({ row }: { row: CableRow }) {
   const { evaluation } = useWorked();
   const key = `cable.${row.subject}`;
   return (
-    <Group title="Its figures">
+    <Group title="Figures">
       <dl className="grid grid-cols-[auto_auto] gap-x-4 gap-y-0.5 text-sm">
         {SHOWN.filter(([end]) => evaluation.figures[`${key}.${end}`]).map(([end, words]) => (
           <div key={end} className="contents">

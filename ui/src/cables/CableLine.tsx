@@ -60,7 +60,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
           <span className="block text-soft text-xs">
             {row.kind === "post"
               ? row.strings > 1
-                ? `posts to bus bar, each of ${row.strings} strings`
+                ? `posts to bus bar, each of ${row.strings} in parallel`
                 : "posts to bus bar"
               : `from ${row.before}`}
           </span>
@@ -101,13 +101,13 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
               <span className="block text-soft text-xs" data-part="proposed">
                 {row.chosen ? (
                   <>
-                    {row.chosen.leads > 1 ? `${row.chosen.leads} leads · ` : ""}
+                    {row.chosen.leads > 1 ? `${row.chosen.leads} parallel · ` : ""}
                     {row.proposed && row.minimum
-                      ? `least ${sized(row.minimum)}, proposed ${sized(row.proposed)}`
+                      ? `smallest ${sized(row.minimum)}, suggested ${sized(row.proposed)}`
                       : ""}
                   </>
                 ) : row.proposed && row.minimum ? (
-                  `least ${sized(row.minimum)}, one up ${sized(row.proposed)}`
+                  `smallest ${sized(row.minimum)}, one up ${sized(row.proposed)}`
                 ) : (
                   "no common cable carries this"
                 )}
@@ -116,7 +116,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
                 <button
                   type="button"
                   className="text-left text-river text-xs underline underline-offset-2"
-                  onClick={() => apply(`${row.name}: take the proposal`, row.edits)}
+                  onClick={() => apply(`${row.name}: apply the suggestion`, row.edits)}
                   data-take={row.subject}
                 >
                   take {proposal}

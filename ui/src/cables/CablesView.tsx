@@ -52,7 +52,7 @@ export function CablesView() {
           <CutList cuts={cuts} />
           <div className="space-y-4">
             <section aria-label="Findings about wiring">
-              <h2 className="text-lg">What speaks against it</h2>
+              <h2 className="text-lg">Problems</h2>
               {findings.length ? (
                 <ul className="mt-1 space-y-2">
                   {findings.map((finding) => (
@@ -66,7 +66,7 @@ export function CablesView() {
               ) : (
                 <p className="mt-1 text-sm">
                   {rows.some((row) => row.chosen)
-                    ? "✓ Nothing, of what is chosen so far."
+                    ? "✓ No problems with what is chosen so far."
                     : "Nothing is chosen yet."}
                 </p>
               )}
@@ -132,10 +132,10 @@ function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => voi
       <Button
         look="main"
         disabled={!edits.length}
-        onClick={() => apply("take all proposals", edits)}
-        title="Sizes, fuses and connectors for all that nobody has chosen yet"
+        onClick={() => apply("apply all suggestions", edits)}
+        title="Sizes, fuses and connectors for everything that is not chosen yet"
       >
-        {edits.length ? `Take all proposals (${left})` : "Nothing left to propose"}
+        {edits.length ? `Apply all suggestions (${left})` : "Nothing left to suggest"}
       </Button>
     </div>
   );
@@ -147,7 +147,7 @@ function Table({ rows }: { rows: readonly CableRow[] }) {
     return (
       <p className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
         There is no DC run in this design: a power station's own wiring is its maker's. Add a bank,
-        or lead power into the station, on the Plan.
+        or connect power to the station, on the Plan.
       </p>
     );
   }
@@ -157,12 +157,12 @@ function Table({ rows }: { rows: readonly CableRow[] }) {
         <thead className="text-left text-soft text-xs">
           <tr>
             <th className="py-1 font-normal">Run, from the posts outward</th>
-            <th className="px-2 text-right font-normal">Amps, design</th>
+            <th className="px-2 text-right font-normal">Current at lowest volts</th>
             <th className="px-2 text-right font-normal">One way</th>
             <th className="px-2 font-normal">Conductors</th>
-            <th className="px-2 text-right font-normal">Volts lost</th>
+            <th className="px-2 text-right font-normal">Voltage drop</th>
             <th className="px-2 text-right font-normal">Heat</th>
-            <th className="px-2 font-normal">Fuse: load, 125 %, what the lead bears</th>
+            <th className="px-2 font-normal">Fuse: load, 125 %, rating of the cable</th>
             <th className="px-2 font-normal">Connector</th>
             <th>
               <span className="sr-only">More</span>

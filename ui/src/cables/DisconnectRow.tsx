@@ -16,7 +16,7 @@ export function DisconnectRow({ row, set }: PartProps) {
       withJoined(d, row, { disconnect: { amps: proposed, ...(given ?? {}), ...part } }),
     );
   return (
-    <Row name="Main disconnect" help="amps for long; DC volts it opens under load">
+    <Row name="Main disconnect" help="continuous amps; DC volts it can open under load">
       <NumberField
         label={`${row.name}: disconnect`}
         unit="A"

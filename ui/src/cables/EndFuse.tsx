@@ -19,7 +19,7 @@ export function EndFuse({ row, set }: PartProps) {
     set(what, (d) => withEndFuse(d, row, { ...part }));
   return (
     <Group title="Fuse at the battery's end">
-      <Row name="Amps" help="a battery pushes its short circuit into the cable from there">
+      <Row name="Amps" help="the battery feeds a short circuit from there">
         <NumberField
           label={`${row.name}: fuse at the battery`}
           unit="A"

@@ -12,8 +12,8 @@ export function FuseStrip({ row }: { row: CableRow }) {
   const at = (amps: number) => PAD + (amps / most) * (W - 2 * PAD);
   const fits = fuse !== null && fuse.amps >= row.least_fuse_a - 1e-9 && fuse.amps <= bears + 1e-9;
   const colour = fits ? "var(--ink)" : "var(--stop)";
-  const words = `${quantity(row.lead_a, "A")} in one lead, 125 % of it ${quantity(row.least_fuse_a, "A")}, ${
-    fuse ? `${row.fuse ? "" : "proposed "}fuse ${quantity(fuse.amps, "A")}` : "no fuse fits"
+  const words = `${quantity(row.lead_a, "A")} in one cable, 125 % of it ${quantity(row.least_fuse_a, "A")}, ${
+    fuse ? `${row.fuse ? "" : "suggested "}fuse ${quantity(fuse.amps, "A")}` : "no fuse fits"
   }, it bears ${bears ? quantity(bears, "A") : "nothing by its table"}`;
   const inside = bears > row.least_fuse_a;
   return (

@@ -102,7 +102,7 @@ export function Drawing(drawn: Omit<Drawn, "reached">) {
           ))}
           {placed.loose ? (
             <text x={placed.loose.x} y={placed.loose.y} fontSize={12} fill="var(--fix)">
-              ▲ on no rail yet
+              ▲ not connected yet
             </text>
           ) : null}
           {placed.loads.map((place) => {

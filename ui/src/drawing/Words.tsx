@@ -36,7 +36,7 @@ function Stores() {
         </li>
       ))}
       {tree.loose.map((load) => (
-        <li key={load.id}>{load.name} hangs on no rail yet.</li>
+        <li key={load.id}>{load.name} is not connected yet.</li>
       ))}
     </ul>
   );

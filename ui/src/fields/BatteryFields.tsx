@@ -13,7 +13,7 @@ type Props = FieldsProps<BatteryFigures> & {
 const MORE = [
   ["bms_peak_a", "BMS peak current", "A peak", "unsaid"],
   ["low_v", "Protection opens at", "V", "by chemistry"],
-  ["discharge_from_c", "Gives nothing below", "°C", "unsaid"],
+  ["discharge_from_c", "Does not discharge below", "°C", "unsaid"],
   ["cells", "Cells in series", "cells", "by volts"],
   ["most_series", "Maker allows in series", "batteries", "unsaid"],
   ["most_parallel", "Maker allows in parallel", "batteries", "unsaid"],
@@ -44,7 +44,7 @@ export function BatteryFields({ value, label, at, set, chemistry }: Props) {
           onChange={(ah) => set("ah", { ah })}
         />
       </Row>
-      <Row name="Continuous current" help="its BMS lets through; empty if it has none">
+      <Row name="Continuous current" help="limit of its BMS; empty if it has none">
         <NumberField
           label="BMS continuous current"
           unit="A"
@@ -55,20 +55,20 @@ export function BatteryFields({ value, label, at, set, chemistry }: Props) {
           onClear={() => set("BMS", { bms_a: null })}
         />
       </Row>
-      <Row name="In frost" help="what keeps it from being charged below 0 °C">
+      <Row name="Below 0 °C" help="what prevents charging below 0 °C">
         <Choose
-          label={`${label}: protection in frost`}
+          label={`${label}: charge protection`}
           value={value.cold_charge ?? "unknown"}
           options={[
             ["unknown", "not known"],
             ["cut-off", "low-temperature cut-off"],
             ["heater", "heater"],
           ]}
-          onChange={(cold_charge) => set("protection in frost", { cold_charge })}
+          onChange={(cold_charge) => set("charge protection", { cold_charge })}
         />
       </Row>
       <details className="my-1">
-        <summary className="text-river text-sm">Seldom on the label</summary>
+        <summary className="text-river text-sm">Rarely on the label</summary>
         {MORE.map(([field, name, unit, otherwise]) => (
           <Row key={field} name={name}>
             <NumberField

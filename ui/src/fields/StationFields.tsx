@@ -54,7 +54,7 @@ export function StationFields({ value, label, at, set, chemistry }: Props) {
           onChange={(usable_share) => set("usable share", { usable_share })}
         />
       </Row>
-      <Row name="Draws itself" help="its electronics, while it is on">
+      <Row name="Own draw" help="its electronics, while it is on">
         <NumberField
           label={`${label}: own draw`}
           unit="W"

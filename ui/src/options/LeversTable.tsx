@@ -43,7 +43,7 @@ export function LeversTable() {
             <th className="px-3 text-right font-normal">Mass</th>
             <th className="px-3 font-normal">What else it does</th>
             <th>
-              <span className="sr-only">Take it</span>
+              <span className="sr-only">Use it</span>
             </th>
           </tr>
         </thead>
@@ -66,7 +66,7 @@ function LeverRow({ lever, most }: { lever: Lever; most: number }) {
   const navigate = useNavigate();
   const take = () => {
     apply(lever.label, lever.edits);
-    notify(`${lever.label}: taken.`, { label: "Undo", act: undo });
+    notify(`${lever.label}: applied.`, { label: "Undo", act: undo });
   };
   const look = () => {
     void navigate(`/d/${id}/plan`);
@@ -116,8 +116,8 @@ function LeverRow({ lever, most }: { lever: Lever; most: number }) {
         <Button look="quiet" onClick={look} aria-label={`Preview: ${lever.label}`}>
           preview
         </Button>
-        <Button onClick={take} aria-label={`Take: ${lever.label}`}>
-          Take
+        <Button onClick={take} aria-label={`Use: ${lever.label}`}>
+          Use
         </Button>
       </td>
     </tr>

@@ -206,7 +206,7 @@ function Columns({ columns, onDrop }: ColumnsProps) {
                   <span className="mt-1 flex gap-2">
                     <TakeIt column={column} />
                     <Button look="quiet" onClick={() => onDrop(column.key)}>
-                      Put away
+                      Remove
                     </Button>
                   </span>
                 )}
@@ -267,13 +267,16 @@ function rowsOf(sides: readonly Side[]): [string, string[]][] {
       (x) => `${number(x.price, 5)}${x.unpriced.length ? ` without ${x.unpriced.join(", ")}` : ""}`,
     ),
     row("Mass", (x) => quantity(x.mass_kg, "kg")),
-    row("A day takes", (x) => quantity(x.day_wh, "Wh")),
+    row("A day uses", (x) => quantity(x.day_wh, "Wh")),
     row(
       "Lost of it",
       (x) =>
         `${quantity(x.lost_wh, "Wh")} in conversion and cables, ${quantity(x.idle_wh, "Wh")} idle`,
     ),
-    row("Worst amps", (x) => `${quantity(x.design_a, "A")}, starting ${quantity(x.start_a, "A")}`),
+    row(
+      "Highest current",
+      (x) => `${quantity(x.design_a, "A")}, starting ${quantity(x.start_a, "A")}`,
+    ),
     row("Cables, fuses", (x) => x.cables.map((one) => `${one.name} ${one.says}`).join("; ")),
   ];
 }
@@ -304,8 +307,8 @@ function TakeIt({ column }: { column: Column }) {
     notify(`The design is now: ${column.title}.`, { label: "Undo", act: undo });
   };
   return (
-    <Button onClick={take} aria-label={`Take: ${column.title}`}>
-      Take it
+    <Button onClick={take} aria-label={`Use: ${column.title}`}>
+      Use it
     </Button>
   );
 }

@@ -100,7 +100,7 @@ function titleOf(sweep: Sweep, design: Design): string {
   if (sweep.against === "temperature") return "Against the temperature";
   const name = namesOf(design).get(sweep.subject) ?? "";
   return sweep.against === "batteries"
-    ? `Against strings in parallel of ${name}`
+    ? `Against batteries in parallel of ${name}`
     : `Against the hours of ${name}`;
 }
 

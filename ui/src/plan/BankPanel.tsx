@@ -66,12 +66,12 @@ export function BankPanel({ bank }: { bank: Bank }) {
               />
             }
           />
-          <Row name="Known from">
+          <Row name="Source">
             <Choose
-              label="Battery known from"
+              label="Battery source"
               value={battery.provenance}
               options={PROVENANCES}
-              onChange={(provenance) => setBattery("known from", { provenance })}
+              onChange={(provenance) => setBattery("source", { provenance })}
             />
           </Row>
           <ShelfRow subject={bank.id} copy={battery.shelf ?? null} />
@@ -106,15 +106,15 @@ export function BankPanel({ bank }: { bank: Bank }) {
               onChange={(parallel) => set("parallel", { parallel })}
             />
           </Row>
-          <Row name="Kept back" help="less taken out, longer life">
+          <Row name="Reserve" help="less taken out, longer life">
             <NumberField
-              label="Kept back"
+              label="Reserve"
               as="share"
               unit="%"
               width="w-14"
               value={bank.reserve}
               path={`${at}/reserve`}
-              onChange={(reserve) => set("kept back", { reserve })}
+              onChange={(reserve) => set("reserve", { reserve })}
             />
             <input
               type="range"
@@ -124,7 +124,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
               aria-label="Kept back, slider"
               className="w-32 accent-river"
               value={bank.reserve}
-              onChange={(event) => set("kept back", { reserve: Number(event.target.value) })}
+              onChange={(event) => set("reserve", { reserve: Number(event.target.value) })}
             />
           </Row>
           <Row name="Charge at the start" help="100 % is full">
@@ -157,7 +157,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
         </Group>
       </div>
       <div>
-        <Group title="What that makes">
+        <Group title="Resulting figures">
           <Row name="Volts, charge">
             <FigureButton of={key("volts")} className="font-semibold" />
             <FigureButton of={key("ah")} className="font-semibold" />
@@ -165,7 +165,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
           <Row name="Energy by the label">
             <FigureButton of={key("wh")} className="font-semibold" />
           </Row>
-          <Row name="Usable here">
+          <Row name="Usable at this temperature and current">
             <FigureButton of={key("usable")} className="font-semibold" />
             <span className="text-soft text-sm">
               cold <FigureButton of={key("temperature_factor")} digits={2} /> · rate{" "}
@@ -175,7 +175,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
           <Row name="Current it may give">
             <FigureButton of={key("give_a")} className="font-semibold" />
             <span className="text-soft text-sm">
-              kind for long <FigureButton of={key("kind_a")} />
+              kind for long <FigureButton of={key("gentle_a")} />
             </span>
           </Row>
           <Row name="With all running">

@@ -33,7 +33,7 @@ export function LeadsPanel() {
         </p>
         <p className="mt-3">
           <Button look="main" onClick={add}>
-            Lead power into a store…
+            Connect power to a store…
           </Button>
         </p>
       </div>
@@ -41,7 +41,7 @@ export function LeadsPanel() {
   }
   return (
     <>
-      <Pick name="Leads" things={design.links} at={link.id}>
+      <Pick name="Links" things={design.links} at={link.id}>
         <Button look="quiet" onClick={add}>
           + Add
         </Button>
@@ -76,16 +76,16 @@ function LeadEditor({ link }: { link: Lead }) {
   ];
   const rails = input?.supply === "ac" ? ac : dcRails(design);
   const remove = () => {
-    change("remove a lead", (d) => ({ ...d, links: d.links.filter((one) => one.id !== link.id) }));
+    change("remove a link", (d) => ({ ...d, links: d.links.filter((one) => one.id !== link.id) }));
     notify(`${link.name} is gone.`, { label: "Undo", act: undo });
   };
   return (
     <div className="grid gap-x-10 lg:grid-cols-2">
       <div>
-        <Group title="Lead">
+        <Group title="Link">
           <Row name="Name">
             <TextField
-              label="Lead name"
+              label="Link name"
               className="sm:w-72"
               value={link.name}
               path={`${at}/name`}
@@ -94,7 +94,7 @@ function LeadEditor({ link }: { link: Lead }) {
           </Row>
           <Row name="Fed from">
             <Choose
-              label="Lead: fed from"
+              label="Link: fed from"
               value={link.rail}
               options={rails}
               onChange={(rail) => set("rail", { rail })}
@@ -104,7 +104,7 @@ function LeadEditor({ link }: { link: Lead }) {
             <span>{namesOf(design).get(link.to)}</span>
             {station ? (
               <Choose
-                label="Lead: input"
+                label="Link: input"
                 value={link.input ?? ""}
                 options={station.inputs.map((one) => [one.id, one.name] as const)}
                 onChange={(next) => set("input", { input: next, mode: null })}
@@ -114,7 +114,7 @@ function LeadEditor({ link }: { link: Lead }) {
           {input && input.supply === "dc" ? (
             <Row name="In mode" help="what connector or sense wire bring about">
               <Choose
-                label="Lead: mode"
+                label="Link: mode"
                 value={link.mode ?? ""}
                 options={[
                   ...(link.mode ? [] : [["", "the one of fewest amps"] as const]),
@@ -133,7 +133,7 @@ function LeadEditor({ link }: { link: Lead }) {
           ) : null}
           <Row name="Plugged in" help="times of day; empty: always">
             <TimesField
-              label="Lead: plugged in"
+              label="Link: plugged in"
               value={link.times ?? null}
               onChange={(times) => set("times", { times })}
               onClear={() => set("times", { times: null })}
@@ -144,7 +144,7 @@ function LeadEditor({ link }: { link: Lead }) {
           </Row>
           <Row name="Fuse, cable" help="of this lead; both conductors">
             <NumberField
-              label="Lead: fuse"
+              label="Link: fuse"
               unit="A"
               width="w-16"
               placeholder="unsaid"
@@ -154,7 +154,7 @@ function LeadEditor({ link }: { link: Lead }) {
               onClear={() => set("fuse", { fuse: null })}
             />
             <NumberField
-              label="Lead: cable"
+              label="Link: cable"
               unit="mΩ"
               width="w-16"
               placeholder="rule"

@@ -14,7 +14,7 @@ import { NATURES } from "./words";
 export function LoadDetails({ load, path, set }: LoadFieldProps) {
   const places = usePlaces([load.id]);
   const rails = [
-    ["", "on no rail yet"] as const,
+    ["", "not connected yet"] as const,
     ...places.map((place) => [place.rail, `${place.name}: ${place.suits}`] as const),
   ];
   return (
@@ -68,7 +68,7 @@ export function LoadDetails({ load, path, set }: LoadFieldProps) {
             label={`${load.name}: who depends on it`}
             value={load.depends ?? ""}
             options={[
-              ["", "told from its name"],
+              ["", "judged by its name"],
               ["nobody", "nobody"],
               ["a person", "a person"],
               ["an animal", "an animal"],

@@ -122,10 +122,10 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
         </td>
         <td>
           <Choose
-            label={`${load.name}: known from`}
+            label={`${load.name}: source`}
             value={load.provenance}
             options={PROVENANCES}
-            onChange={(provenance) => set("known from", { provenance })}
+            onChange={(provenance) => set("source", { provenance })}
           />
         </td>
         <td className="text-center">

@@ -65,7 +65,7 @@ export function WindowRow({ load, path, set }: LoadFieldProps) {
       },
     });
   return (
-    <Row name="Accepts" help="cuts out, comes back, at most">
+    <Row name="Accepts" help="cut-out, restart, maximum">
       <input
         type="checkbox"
         className="size-4 accent-river"

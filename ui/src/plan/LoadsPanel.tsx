@@ -19,7 +19,7 @@ const HEADS = [
   "A day",
   "Duty",
   "At the bank",
-  "Known from",
+  "Source",
   "Must",
   "",
 ];
@@ -66,7 +66,7 @@ export function LoadsPanel() {
         </span>
         ·
         <span>
-          worst start <FigureButton of={inverterKey(design, "worst_start_w")} />
+          highest start <FigureButton of={inverterKey(design, "worst_start_w")} />
         </span>
       </p>
       <QuickEntry />

@@ -21,8 +21,8 @@ export function NeededPanel() {
         <GoalFields />
         <Group title="Needed for that">
           <p className="max-w-100 text-sm">
-            The first store is no battery bank: strings and system volts do not come in question.
-            What a larger station, or a battery beside it, would bring stands under Routes.
+            The first store is not a battery bank: there is no bank to size. What a larger station,
+            or a battery beside it, would bring stands under Routes.
           </p>
         </Group>
       </div>
@@ -58,7 +58,7 @@ export function NeededPanel() {
             <p className="mt-2">
               <Button
                 look="main"
-                onClick={() => apply("use the proposal", present.edits)}
+                onClick={() => apply("use the suggestion", present.edits)}
                 data-take="present"
               >
                 Use {present.series}S {present.parallel}P
@@ -86,7 +86,7 @@ export function NeededPanel() {
                 "Bank",
                 "By energy",
                 "By current",
-                "By kindness",
+                "For long life",
                 "Quick",
                 "Design",
                 "",
@@ -178,7 +178,7 @@ interface ChoiceRowProps {
 
 function ChoiceRow({ choice, onUse }: ChoiceRowProps) {
   const key = `needed.${choice.series}s`;
-  const count = (name: "energy" | "current" | "kindness") => (
+  const count = (name: "energy" | "current" | "long_life") => (
     <td className={`px-2 text-right ${choice.decides === name ? "font-bold text-river" : ""}`}>
       <FigureButton of={`${key}.by_${name}`} />
       {choice.decides === name ? <span className="ml-1">◂ decides</span> : null}
@@ -196,7 +196,7 @@ function ChoiceRow({ choice, onUse }: ChoiceRowProps) {
       </td>
       {count("energy")}
       {count("current")}
-      {count("kindness")}
+      {count("long_life")}
       <td className="px-2 text-right">
         <FigureButton of={`${key}.quick_a`} />
       </td>

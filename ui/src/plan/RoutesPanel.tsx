@@ -198,8 +198,8 @@ function RouteRow({ route }: { route: Route }) {
         {route.title}
         <span className="block font-normal text-soft text-xs">{route.says}</span>
         {route.way === "present" ? null : (
-          <Button className="mt-1" onClick={take} aria-label={`Take: ${route.title}`}>
-            Take
+          <Button className="mt-1" onClick={take} aria-label={`Use: ${route.title}`}>
+            Use
           </Button>
         )}
       </th>

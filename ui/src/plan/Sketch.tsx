@@ -188,7 +188,7 @@ function Moments({ moments, startsAt }: { moments: readonly Moment[]; startsAt: 
           }}
         >
           <option value="most">when most runs{busiest ? `: ${timeOf(busiest)}` : ""}</option>
-          <option value="worst">at the worst: lowest volts, hardest start</option>
+          <option value="worst">worst case: lowest volts, highest start</option>
           {moments.map((one) => (
             <option key={one.hours} value={one.hours}>
               at {timeOf(one)}

@@ -116,7 +116,7 @@ function Place({ stage, design, label }: EditorProps<Stage> & { label: string })
       <Row name="Carried by" help="length, size, fuse, connector">
         <WireLink subject={stage.id} />
       </Row>
-      <Row name="Fuse before it" help="what it and its lead carry for long">
+      <Row name="Fuse before it" help="continuous amps of it and its cable">
         <NumberField
           label={`${label}: fuse`}
           unit="A"
@@ -134,12 +134,12 @@ function Place({ stage, design, label }: EditorProps<Stage> & { label: string })
 function KnownFrom({ stage, label }: { stage: Inverter | Converter; label: string }) {
   const set = useSet(stage);
   return (
-    <Row name="Known from">
+    <Row name="Source">
       <Choose
-        label={`${label} known from`}
+        label={`${label} source`}
         value={stage.provenance}
         options={PROVENANCES}
-        onChange={(provenance) => set("known from", { provenance })}
+        onChange={(provenance) => set("source", { provenance })}
       />
     </Row>
   );
@@ -185,7 +185,7 @@ function InverterEditor({ stage, design }: EditorProps<Inverter>) {
           <SwitchedRow stage={stage} label="Inverter" set={set} />
           <SleepRow {...fields} />
         </Group>
-        <Group title="What that makes">
+        <Group title="Resulting figures">
           <Row name="At full load, from the bank">
             <span className="text-sm">
               quick <FigureButton of={key("full_quick_a")} /> · design{" "}
@@ -197,7 +197,7 @@ function InverterEditor({ stage, design }: EditorProps<Inverter>) {
             <FigureButton of={key("running_va")} />
             <FigureButton of={key("share")} digits={2} />
           </Row>
-          <Row name="Worst start">
+          <Row name="Highest start">
             <FigureButton of={key("worst_start_w")} className="font-semibold" />
             <span className="text-soft text-sm">
               trusted with <FigureButton of={key("trusted_surge_w")} />
@@ -227,7 +227,7 @@ function ConverterEditor({ stage, design }: EditorProps<Converter>) {
       </div>
       <div>
         <Group title="Here">
-          <Row name="In parallel" help="alike ones that share the current">
+          <Row name="In parallel" help="alike units that share the current">
             <NumberField
               label={`${stage.name}: in parallel`}
               as="whole"
@@ -239,8 +239,8 @@ function ConverterEditor({ stage, design }: EditorProps<Converter>) {
           </Row>
           <SwitchedRow stage={stage} label={stage.name} set={set} />
         </Group>
-        <Group title="What that makes">
-          <Row name="Amps out, good for">
+        <Group title="Resulting figures">
+          <Row name="Output current, advised limit">
             <FigureButton of={key("output_a")} className="font-semibold" />
             <FigureButton of={key("good_a")} />
             <FigureButton of={key("share")} digits={2} />

@@ -63,12 +63,12 @@ export function StationPanel({ station }: { station: Station }) {
                 />
               }
             />
-            <Row name="Known from">
+            <Row name="Source">
               <Choose
-                label="Station known from"
+                label="Station source"
                 value={station.provenance}
                 options={PROVENANCES}
-                onChange={(provenance) => set("known from", { provenance })}
+                onChange={(provenance) => set("source", { provenance })}
               />
             </Row>
             <ShelfRow subject={station.id} copy={station.shelf ?? null} />
@@ -85,15 +85,15 @@ export function StationPanel({ station }: { station: Station }) {
                 onChange={(module_wh) => set("modules", { module_wh })}
               />
             </Row>
-            <Row name="Kept back" help="by you, beyond what it keeps itself">
+            <Row name="Reserve" help="your own, on top of what it keeps for itself">
               <NumberField
-                label="Station: kept back"
+                label="Station: reserve"
                 as="share"
                 unit="%"
                 width="w-14"
                 value={station.reserve}
                 path={`${at}/reserve`}
-                onChange={(reserve) => set("kept back", { reserve })}
+                onChange={(reserve) => set("reserve", { reserve })}
               />
             </Row>
             <Row name="Charge at the start" help="100 % is full">
@@ -109,26 +109,26 @@ export function StationPanel({ station }: { station: Station }) {
             </Row>
             <Ambient />
           </Group>
-          <Group title="What that makes">
+          <Group title="Resulting figures">
             <Row name="Energy of its cells">
               <FigureButton of={key("wh")} className="font-semibold" />
               <span className="text-soft text-sm">
                 inner <FigureButton of={key("volts")} />
               </span>
             </Row>
-            <Row name="Usable here">
+            <Row name="Usable at this temperature and current">
               <FigureButton of={key("usable")} className="font-semibold" />
               <span className="text-soft text-sm">
                 cold <FigureButton of={key("temperature_factor")} digits={2} />
               </span>
             </Row>
-            <Row name="Draws itself">
+            <Row name="Own draw">
               <FigureButton of={key("own_wh")} />
               <span className="text-soft text-sm">a day</span>
             </Row>
           </Group>
           <p className="mt-2 flex flex-wrap gap-2">
-            <Button onClick={() => ask({ what: "lead", to: station.id })}>Lead power in…</Button>
+            <Button onClick={() => ask({ what: "lead", to: station.id })}>Connect power…</Button>
             <Button look="main" onClick={() => show("routes")}>
               Ways to grow it
             </Button>

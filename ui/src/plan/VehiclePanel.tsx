@@ -32,7 +32,7 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             onChange={(name) => set("name", { name })}
           />
         </Row>
-        <Row name="Gives" help="with the engine running; its socket, fuse or own converter">
+        <Row name="Gives" help="with the engine running; limit of its socket, fuse or converter">
           <NumberField
             label="Vehicle: running volts"
             unit="V, up to"
@@ -50,14 +50,14 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             onChange={(limit_a) => set("amps", { limit_a })}
           />
         </Row>
-        <Row name="Alternator" help="a smart one lets the volts stray from 12.2 to 15.5 V">
+        <Row name="Alternator" help="a smart one varies from 12.2 to 15.5 V">
           <Choose
             label="Vehicle: alternator"
             value={vehicle.alternator}
             options={[
               ["unknown", "not known"],
-              ["smart", "smart: its volts vary"],
-              ["fixed", "holds its volts"],
+              ["smart", "smart: variable voltage"],
+              ["fixed", "constant voltage"],
             ]}
             onChange={(alternator) => set("alternator", { alternator })}
           />
@@ -69,19 +69,19 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             onChange={(runs) => set("engine", { runs })}
           />
         </Row>
-        <Row name="Told by" help="how what hangs on it knows of the engine">
+        <Row name="Engine signal" help="how its loads detect that the engine runs">
           <Choose
-            label="Vehicle: engine told by"
+            label="Vehicle: engine signal"
             value={vehicle.signal}
             options={[
               ["ignition wire", "an ignition (D+) wire"],
-              ["voltage", "its volts"],
+              ["voltage", "voltage"],
               ["none", "nothing"],
             ]}
             onChange={(signal) => set("engine signal", { signal })}
           />
         </Row>
-        <Row name="Lead to it" help="both conductors">
+        <Row name="Cable to it" help="both conductors">
           <NumberField
             label="Vehicle: cable"
             unit="mΩ"
@@ -91,12 +91,12 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             onChange={(cable_mohm) => set("cable", { cable_mohm })}
           />
         </Row>
-        <Row name="Known from">
+        <Row name="Source">
           <Choose
-            label="Vehicle known from"
+            label="Vehicle source"
             value={vehicle.provenance}
             options={PROVENANCES}
-            onChange={(provenance) => set("known from", { provenance })}
+            onChange={(provenance) => set("source", { provenance })}
           />
         </Row>
       </Group>

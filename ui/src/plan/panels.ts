@@ -8,7 +8,7 @@ export const PANELS = [
   ["stages", "Inverters, converters", "3"],
   ["needed", "Needed", "4"],
   ["assumptions", "Assumptions", "5"],
-  ["leads", "Leads", "6"],
+  ["leads", "Links", "6"],
   ["routes", "Routes", "7"],
 ] as const;
 

@@ -49,7 +49,7 @@ export function usePlanKeys() {
         if (to) ask({ what: "lead", to: to.id });
       }
       if (event.key === "Delete" && lead) {
-        change("remove a lead", (d) => ({ ...d, links: d.links.filter((x) => x.id !== lead.id) }));
+        change("remove a link", (d) => ({ ...d, links: d.links.filter((x) => x.id !== lead.id) }));
         notify(`${lead.name} is gone.`, { label: "Undo", act: undo });
       } else if (event.key === "Delete" && stage) ask({ what: "remove", stage: stage.id });
       else if (event.key === "Delete" && loads.length) {

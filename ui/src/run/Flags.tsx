@@ -7,14 +7,14 @@ import { useShown } from "./use-course";
 type Kind = Course["flags"][number]["kind"];
 
 export const FLAG_COLOURS: Record<Kind, string> = {
-  "most at once": "var(--watch)",
-  "gives up": "var(--stop)",
-  "comes back": "var(--moss)",
+  highest: "var(--watch)",
+  "cuts out": "var(--stop)",
+  restarts: "var(--moss)",
 };
 export const FLAG_SHAPES: Record<Kind, string> = {
-  "most at once": "◆",
-  "gives up": "⬣",
-  "comes back": "●",
+  highest: "◆",
+  "cuts out": "⬣",
+  restarts: "●",
 };
 
 /** What happens, as flags on the time line; where two would cover one another, only the pole. */

@@ -20,7 +20,7 @@ const ORDER: Part["kind"][] = [
   "cable",
   "battery",
   "left",
-  "kept back",
+  "reserve",
 ];
 
 /** Where the energy in the stores went: a river that parts, each arm as wide as its Wh. */
@@ -106,5 +106,5 @@ function colourOf(part: Part, stones: ReadonlyMap<string, number>): string {
     return stoneOf(stones.get(part.subject) ?? 0);
   if (part.kind === "idle") return "var(--sand)";
   if (part.kind === "left") return "var(--fix)";
-  return part.kind === "kept back" ? "var(--hatch)" : "var(--water)";
+  return part.kind === "reserve" ? "var(--hatch)" : "var(--water)";
 }

@@ -194,13 +194,13 @@ function Volts(props: PaneProps) {
         top={tops.volts}
         text={
           width < 560
-            ? "Volts, and who gives up where"
-            : `Volts of the ${course.rails[rail] ?? rail}, and who gives up where`
+            ? "Volts, and where each device cuts out"
+            : `Volts of the ${course.rails[rail] ?? rail}, and where each device cuts out`
         }
       />
       <Scale ticks={y.ticks(4)} y={y} unit="V" width={width} />
       {lines.map((one, index) => {
-        const colour = one.kind === "gives up" ? "var(--fix)" : "var(--soft)";
+        const colour = one.kind === "cuts out" ? "var(--fix)" : "var(--soft)";
         return (
           <g key={one.text} data-cut={one.text}>
             <line
@@ -209,7 +209,7 @@ function Volts(props: PaneProps) {
               y1={y(one.volts)}
               y2={y(one.volts)}
               stroke={colour}
-              strokeDasharray={one.kind === "gives up" ? "7 4" : "2 4"}
+              strokeDasharray={one.kind === "cuts out" ? "7 4" : "2 4"}
             />
             <text
               x={width - 12}

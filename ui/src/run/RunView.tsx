@@ -80,9 +80,9 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
               />
             </span>
             <span className="flex items-center gap-1.5 text-soft">
-              Look at
+              Show
               <Choose
-                label="Look at"
+                label="Show"
                 value={String(until)}
                 options={[
                   ["null", "all, or the first week"],
@@ -96,7 +96,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
               Copy as CSV
             </CsvButton>
           </div>
-          {course.flow.parts.some((part) => part.kind !== "left" && part.kind !== "kept back") ? (
+          {course.flow.parts.some((part) => part.kind !== "left" && part.kind !== "reserve") ? (
             <Chart cursor={at} onCursor={move} />
           ) : (
             <p className="my-6 max-w-140 rounded border border-edge border-dashed p-4">
@@ -143,7 +143,7 @@ function Happens({ onMove, cursor }: { onMove: (hours: number) => void; cursor: 
     <section aria-label="What happens">
       <h2 className="text-lg">What happens</h2>
       {course.flags.length ? null : (
-        <p className="text-sm">Nothing drops out in the time looked ahead.</p>
+        <p className="text-sm">Nothing cuts out in the simulated time.</p>
       )}
       <ol className="mt-1">
         {course.flags.map((flag, index) => (

@@ -13,7 +13,7 @@ export function Served() {
         <thead>
           <tr className="border-line border-b text-left text-soft">
             <th className="font-medium">Load</th>
-            <th className="w-40 font-medium">Hours served of those wanted</th>
+            <th className="w-40 font-medium">Hours served of those scheduled</th>
             <th className="text-right font-medium">Served</th>
             <th className="text-right font-medium">Missed</th>
             <th className="text-right font-medium">Energy</th>
@@ -49,7 +49,7 @@ export function Served() {
                   {row.missed_from_h === null
                     ? "never"
                     : row.scheduled_h === 0 && row.missed_from_h === 0
-                      ? "on no rail, or its volts do not fit"
+                      ? "not connected, or its volts do not fit"
                       : `after ${hours(row.missed_from_h)}, ${clock(course.starts_at_h + row.missed_from_h)}`}
                 </td>
               </tr>

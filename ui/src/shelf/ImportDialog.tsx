@@ -35,7 +35,7 @@ export function ImportDialog({ shelf, onTake, onClose }: ImportDialogProps) {
     <Modal title="Parts from a CSV file" name="import" wide onClose={onClose}>
       <p className="mt-2 max-w-160 text-sm">
         One row a part, one column a figure; the first line names the columns as an exported file
-        does. Nothing is put on the shelf before you say so.
+        does. Nothing is put on the shelf before you confirm.
       </p>
       <input
         type="file"
@@ -105,7 +105,7 @@ export function ImportDialog({ shelf, onTake, onClose }: ImportDialogProps) {
       <div className="mt-4 flex justify-end gap-2">
         <Button onClick={onClose}>Cancel</Button>
         <Button look="main" disabled={!good.length} onClick={() => onTake(good)}>
-          {bad.length ? `Take the ${good.length} good rows` : `Take ${good.length} parts`}
+          {bad.length ? `Import the ${good.length} good rows` : `Import ${good.length} parts`}
         </Button>
       </div>
     </Modal>

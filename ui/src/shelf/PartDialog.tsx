@@ -150,10 +150,10 @@ export function PartDialog(props: PartDialogProps) {
                 />
               </label>
             </Group>
-            <Group title="Known from">
+            <Group title="Source">
               <Row name="The part">
                 <Choose
-                  label="Part known from"
+                  label="Part source"
                   value={part.provenance ?? "label"}
                   options={PROVENANCES}
                   onChange={(provenance) => set({ provenance })}
@@ -206,7 +206,7 @@ function KnownFrom({ part, set }: KnownFromProps) {
       {Object.keys(part.figures).map((figure) => (
         <Row key={figure} name={figure.replaceAll("_", " ")}>
           <Choose
-            label={`${figure.replaceAll("_", " ")} known from`}
+            label={`${figure.replaceAll("_", " ")} source`}
             value={known[figure] ?? ""}
             options={options}
             onChange={(value) => {

@@ -56,7 +56,7 @@ export function PickPartDialog({ subject }: { subject: string }) {
               className="w-full px-2 py-1.5 text-left text-sm hover:bg-river-wash focus-visible:bg-river-wash"
               data-part-name={kept.part.name}
               onClick={() => {
-                change(`take ${kept.part.name}`, (d) => take(d, subject, kept));
+                change(`use ${kept.part.name}`, (d) => take(d, subject, kept));
                 close(null);
               }}
             >

@@ -130,7 +130,7 @@ export function ShelfPage() {
         <table className="w-full min-w-190 text-sm">
           <thead>
             <tr className="border-line border-b text-left text-soft">
-              {["Part", "Label", "Price", "Mass", "Known from"].map((head) => (
+              {["Part", "Label", "Price", "Mass", "Source"].map((head) => (
                 <th
                   key={head}
                   scope="col"

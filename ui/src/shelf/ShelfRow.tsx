@@ -49,8 +49,12 @@ export function ShelfRow({ subject, copy }: ShelfRowProps) {
         <span className="text-sm" data-part="shelf-changed">
           <span className="text-watch">◆ Changed on the shelf</span> since it was taken (
           {differing(kept.part.figures, figuresOf(here.copy)).join(", ") || "name or notes"}).{" "}
-          <Button onClick={() => change(`${kept.part.name}: anew`, (d) => take(d, subject, kept))}>
-            Take it anew
+          <Button
+            onClick={() =>
+              change(`${kept.part.name}: update from the shelf`, (d) => take(d, subject, kept))
+            }
+          >
+            Update from the shelf
           </Button>
         </span>
       ) : null}

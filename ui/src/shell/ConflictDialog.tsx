@@ -73,8 +73,8 @@ export function ConflictDialog() {
             <p className="mt-1 text-soft text-sm">and {lines.length - MOST_SHOWN} more</p>
           ) : null}
           <div className="mt-4 flex flex-wrap justify-end gap-2">
-            <Button onClick={() => open(theirs)}>Take the one there</Button>
-            <Button onClick={() => rebase(theirs.revision)}>Keep this one on top</Button>
+            <Button onClick={() => open(theirs)}>Use the other version</Button>
+            <Button onClick={() => rebase(theirs.revision)}>Keep my version</Button>
             <Button look="main" onClick={() => void keepBoth()}>
               Keep both
             </Button>

@@ -74,9 +74,9 @@ export function SettingsMenu() {
               onChange={(starts_at_h) => set({ starts_at_h })}
             />
           </Row>
-          <Row name="Look ahead" help="days, as in 30 d">
+          <Row name="Simulated time" help="days, for example 30 d">
             <NumberField
-              label="Look ahead"
+              label="Simulated time"
               as="hours"
               width="w-20"
               value={setting.horizon_h}

@@ -24,7 +24,7 @@ export function JarPicture({ jar, order }: JarPictureProps) {
   const middles = shown.map((band) => RIM + (band.top + band.bottom) / 2);
   const labels = spread([...middles, RIM + (laid.keptTop + (FLOOR - RIM)) / 2], 13, RIM - 6, FLOOR);
   const beyond = jar.day_wh - jar.usable_wh;
-  const words = `A day takes ${quantity(jar.day_wh, "Wh")} of ${quantity(jar.usable_wh, "Wh")} usable. ${laid.bands.map((band) => `${band.name} ${quantity(band.wh, "Wh")}`).join(", ")}.`;
+  const words = `A day uses ${quantity(jar.day_wh, "Wh")} of ${quantity(jar.usable_wh, "Wh")} usable. ${laid.bands.map((band) => `${band.name} ${quantity(band.wh, "Wh")}`).join(", ")}.`;
   return (
     <figure data-jar={beyond > 0 ? "over" : "within"}>
       <svg viewBox="0 0 300 248" className="w-full" role="img" aria-label={words}>
@@ -117,14 +117,14 @@ export function JarPicture({ jar, order }: JarPictureProps) {
           <Label
             y={labels.at(-1) ?? 0}
             to={RIM + (laid.keptTop + FLOOR - RIM) / 2}
-            text={`kept back ${quantity(jar.reserve_wh, "")}`}
+            text={`reserve ${quantity(jar.reserve_wh, "")}`}
           />
         ) : null}
       </svg>
       <figcaption className="min-h-5 text-center text-soft text-xs" aria-live="off">
         {named ??
           (beyond > 0
-            ? `A day takes ${quantity(beyond, "Wh")} more than is usable.`
+            ? `A day uses ${quantity(beyond, "Wh")} more than is usable.`
             : "One day of use, in Wh at the bank.")}
       </figcaption>
     </figure>

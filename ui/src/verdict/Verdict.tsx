@@ -34,7 +34,7 @@ export function Verdict() {
       <h2 className="mt-0.5 text-3xl leading-tight" aria-live="polite" data-part="hours">
         {verdict.hours === null ? (
           verdict.cause === "nothing drains it" ? (
-            "No end in sight"
+            "No end within the simulated time"
           ) : (
             capital(verdict.lasts)
           )

@@ -12,7 +12,7 @@ export function VerdictStrip() {
       className="no-print sticky top-13 z-20 flex items-baseline gap-3 border-line border-b bg-bench px-4 py-1.5 lg:hidden"
     >
       <strong className="whitespace-nowrap font-head text-lg">
-        {verdict.hours === null ? "No end in sight" : verdict.lasts}
+        {verdict.hours === null ? "No end within the simulated time" : verdict.lasts}
       </strong>
       {worst ? (
         <span className={`truncate text-sm ${SEVERITIES[worst.severity].colour.split(" ")[0]}`}>

@@ -14,7 +14,7 @@ export function WhatHappens({ run, startsAt }: WhatHappensProps) {
   const sorted = [...run.destinations].sort((a, b) => b.wh - a.wh);
   return (
     <details className="mb-3" data-part="happens">
-      <summary className="font-semibold text-sm">What happens until then</summary>
+      <summary className="font-semibold text-sm">Events until then</summary>
       <ol className="mt-1 space-y-1 text-sm">
         {run.happenings.map((one, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: two things may happen at one time
@@ -45,7 +45,7 @@ export function WhatHappens({ run, startsAt }: WhatHappensProps) {
       </table>
       {run.stores.map((store) => (
         <p key={store.id} className="mt-1 text-soft text-sm">
-          {quantity(store.left_wh, "Wh")} are left above what is kept back, at{" "}
+          {quantity(store.left_wh, "Wh")} are left above the reserve, at{" "}
           {quantity(store.charge, "share", 2)} charge.
         </p>
       ))}

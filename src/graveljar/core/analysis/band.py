@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import cache
 from typing import Final
 from zlib import crc32
 
@@ -27,7 +28,6 @@ SPREADS: Final = {
     "rule of thumb": "spread_rule",
     "guess": "spread_guess",
 }
-_THREADS = ThreadPoolExecutor(THREADS)
 
 
 @dataclass(frozen=True)
@@ -47,6 +47,12 @@ class Band:
 
 
 NO_BAND: Final = Band(0, None, None, None, None, None, None)
+
+
+@cache
+def _threads() -> ThreadPoolExecutor:
+    """The threads of all bands, made when the first band is asked for."""
+    return ThreadPoolExecutor(THREADS)
 
 
 def draws_for(lowered: LoweredDesign) -> int:
@@ -75,7 +81,7 @@ def begin_band(lowered: LoweredDesign) -> Callable[[], Band]:
     if not lowered.loads:
         return lambda: NO_BAND
     draws = draws_for(lowered)
-    running = [_THREADS.submit(_run, lowered, part) for part in _parts(lowered, draws)]
+    running = [_threads().submit(_run, lowered, part) for part in _parts(lowered, draws)]
 
     def gather() -> Band:
         stops = np.concatenate([part.result() for part in running])
@@ -122,7 +128,7 @@ def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
     Draws; and charge. [1], shape (3, S, T)
     """
     draws = draws_for(lowered)
-    running = [_THREADS.submit(_charges, lowered, at_h, part) for part in _parts(lowered, draws)]
+    running = [_threads().submit(_charges, lowered, at_h, part) for part in _parts(lowered, draws)]
     charges = np.concatenate([part.result() for part in running])
     return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
 

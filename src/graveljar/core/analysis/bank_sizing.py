@@ -14,7 +14,7 @@ from graveljar.core.model import Bank, Battery, Design, Inverter
 from graveljar.core.model.patch import Edit
 from graveljar.core.network.standard_sizes import COMMON_SIZES_W, MAX_INVERTER_W, SYSTEM_VOLTS
 
-Reason = Literal["energy", "current", "kindness"]
+Reason = Literal["energy", "current", "long_life"]
 
 MAX_SERIES: Final = 16
 # Batteries in series where their maker says nothing; common practice.
@@ -44,7 +44,7 @@ class BankChoice:
     by_energy: int
     each_wh: float
     by_current: int | None
-    by_kindness: int
+    by_long_life: int
     decides: Reason
     quick_a: float
     design_a: float
@@ -171,14 +171,14 @@ def _choice(task: _Task, system_v: float, series: int) -> BankChoice:
     lowest_v = task.at_bank.lowest_v * series / bank.series
     design_a = task.at_bank.drawn_w / lowest_v
     by_energy, each_wh = _by_energy(task, series)
-    kind_a = task.assumed["kind_rate_c"] * battery.ah
+    gentle_a = task.assumed["kind_rate_c"] * battery.ah
     most_a = _most_a(battery)
     counts: dict[Reason, int | None] = {
         "energy": by_energy,
         "current": None if most_a is None else _up(design_a / most_a),
-        "kindness": _up(task.long_w / bank_v / kind_a),
+        "long_life": _up(task.long_w / bank_v / gentle_a),
     }
-    advice = ("kindness",) if chemistry_of(battery).lithium else ()
+    advice = ("long_life",) if chemistry_of(battery).lithium else ()
     decides = max((x for x in counts if x not in advice), key=lambda x: counts[x] or 0)
     parallel = counts[decides] or 1
     edits = _edits(task, series, parallel, system_v) if parallel <= MAX_PARALLEL else ()
@@ -194,7 +194,7 @@ def _choice(task: _Task, system_v: float, series: int) -> BankChoice:
         by_energy=by_energy,
         each_wh=each_wh,
         by_current=counts["current"],
-        by_kindness=counts["kindness"] or 1,
+        by_long_life=counts["long_life"] or 1,
         decides=decides,
         quick_a=task.at_bank.useful_w / bank_v,
         design_a=design_a,

@@ -166,5 +166,5 @@ def simulate_day(lowered: LoweredDesign) -> DailyEnergy:
     day = lowered.day._replace(plugged=plugged)
     given_w, powered, solved = full_demand_day(rails, loads, stores, day, half, nothing)
     if not solved:
-        raise NotSolved("The volts of this network do not settle for a day of use.")
+        raise NotSolved("No stable voltages were found for a day of use of this network.")
     return DailyEnergy(lowered, rails, loads, given_w, powered)

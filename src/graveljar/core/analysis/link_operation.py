@@ -164,7 +164,9 @@ class LinkOperation:
         begin_feeding(rails, stores)
         status = balance(rails, loads, stores)
         if status == UNSETTLED:
-            raise NotSolved(f"The volts of this network do not settle with {self.link.name} on.")
+            raise NotSolved(
+                f"No stable voltages were found for this network with {self.link.name} on."
+            )
         return self._point(rails, stores, k) if status == SOLVED else NOTHING
 
     def _together(self, r: int, k: int) -> bool:

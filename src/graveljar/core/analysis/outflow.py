@@ -57,7 +57,7 @@ def _outflows(
         own_w = float(stores[s]["idle_w"])
         fed_w = float(stores[s]["fed_w"])
         yield Outflow("its own draw", own_w if stores[s]["on"] else min(own_w, fed_w))
-        yield Outflow("less what it is fed itself", -fed_w)
+        yield Outflow("less what it receives", -fed_w)
 
 
 def _root(rails: Records, r: int) -> int:

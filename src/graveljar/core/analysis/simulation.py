@@ -53,7 +53,7 @@ What = Literal[
     "fails to start",
     "is too cold",
     "collapses",
-    "comes back",
+    "restarts",
     "switches its outlets on",
     "switches itself off",
     "is full",
@@ -73,8 +73,8 @@ _WHAT: Final[dict[int, What]] = {
     trace.TOO_COLD: "is too cold",
     trace.LOAD_COLLAPSED: "collapses",
     trace.STAGE_COLLAPSED: "collapses",
-    trace.LOAD_BACK: "comes back",
-    trace.STAGE_BACK: "comes back",
+    trace.LOAD_BACK: "restarts",
+    trace.STAGE_BACK: "restarts",
     trace.STORE_BACK: "switches its outlets on",
     trace.SLEPT: "switches itself off",
     trace.FULL: "is full",
@@ -106,9 +106,9 @@ _CAUSES: Final[dict[int, Cause]] = {
     trace.UNPLUGGED_THEN: "engine off",
 }
 _NO_ANSWER: Final = {
-    trace.NOT_CONVERGED: "The volts of this network do not settle",
-    trace.NO_PROGRESS: "The run does not get any further",
-    trace.OUT_OF_STEPS: "The run takes too many steps. Look less far ahead, or make cycles longer",
+    trace.NOT_CONVERGED: "No stable voltages were found for this network",
+    trace.NO_PROGRESS: "The simulation makes no progress",
+    trace.OUT_OF_STEPS: "The simulation takes too many steps. Simulate fewer hours",
 }
 # Hours, charge, volts, amps and what loads draw over time, as in `trace.Trace`.
 Points = tuple[Floats, Floats, Floats, Floats, Floats]

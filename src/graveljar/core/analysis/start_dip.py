@@ -121,7 +121,7 @@ class _Probe:
         self.rails["volts"] = 0.0
         what, index = start_fault(self.rails, self.loads, self.stores, self.starting)
         if what == UNKNOWN_START:
-            raise NotSolved("The volts of this network do not settle while something starts.")
+            raise NotSolved("No stable voltages were found for this network while a load starts.")
         if not what:
             return None
         self.overloaded = what in OVERLOADS

@@ -10,12 +10,13 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.mains", (), "Behind the inverter is mains voltage",
-            "It kills like the wall socket does.",
+            "It is as deadly as a wall socket.",
             (
                 "Let a licensed electrician do fixed wiring, earthing, neutral bonding and "
                 "residual-current protection.",
-                "Use sockets and leads made for it; none of them home-made.",
-                "A lead thinner than its source's breaker protects needs a breaker of its own.",
+                "Use sockets and cables made for mains; no home-made ones.",
+                "A cable that is too thin for the breaker of its source needs a breaker of its "
+                "own.",
             ),
             ("a licensed electrician",), True,
         ),
@@ -24,12 +25,13 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.touch_volts", (), "These volts must not be touched",
-            "From 60 V direct current on (30 V in wet places) a touch is dangerous, and an arc "
+            "Above 60 V direct current (30 V in wet places) touching it is dangerous, and an arc "
             "does not go out.",
             (
-                "Cover every bare part; no terminal within reach of a hand.",
-                "Pull the main fuse before working on it, and measure that nothing is left.",
-                "Use fuses, switches and connectors rated for these volts of direct current.",
+                "Cover every bare part; leave no terminal within reach of a hand.",
+                "Remove the main fuse before you work on it, and measure that no voltage is "
+                "left.",
+                "Use fuses, switches and connectors rated for this direct voltage.",
             ),
             ("a licensed electrician",), True,
         ),
@@ -38,10 +40,12 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.earth_faults", (), "An earth-fault switch may not trip behind an inverter",
-            "Without a bond between neutral and earth a residual-current device (RCD, GFCI) "
-            "sees no fault, and a touched case stays live. Bonded twice, it trips for nothing.",
+            "Without a bond between neutral and earth, a residual-current device (RCD, GFCI) "
+            "detects no fault, and a touched case stays live. Bonded twice, it trips without a "
+            "fault.",
             (
-                "Let an electrician decide where neutral and earth are bonded, once, and test it.",
+                "Let an electrician decide where neutral and earth are bonded, in one place "
+                "only, and test it.",
                 "Press its test button with the inverter running.",
             ),
             ("a licensed electrician",), True,
@@ -50,10 +54,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.shore", (), "Never join shore power and inverter",
+            "caution.shore", (), "Never connect shore power and inverter to one circuit",
             "Two sources on one circuit destroy the inverter, or make pins live unexpectedly.",
             (
-                "Use a transfer switch that joins one at a time, fitted by an electrician.",
+                "Use a transfer switch that connects only one at a time, fitted by an "
+                "electrician.",
             ),
             ("a licensed electrician",), True,
         ),
@@ -62,8 +67,8 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.back_feed", (), "Never feed a house through a plug",
-            "A lead with two plugs has live pins, and kills those who work on the dead line, "
-            "whichever breaker is off.",
+            "A cable with two plugs has live pins, and it kills people who work on the dead "
+            "line, whichever breaker is off.",
             ("Use a transfer switch fitted by an electrician, or plug appliances in one by one.",),
             ("a licensed electrician",), True,
         ),
@@ -75,8 +80,8 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             "It has no smell, and kills in a garage, a van or a cabin within minutes.",
             (
                 "Never run an engine or a generator in a garage, or beside an open window or door.",
-                "Lead the exhaust of a heater outside, tight; feed it air from outside.",
-                "Hang up a carbon monoxide alarm, and test it.",
+                "Run the exhaust of a heater outside without leaks; take its air from outside.",
+                "Mount a carbon monoxide alarm, and test it.",
             ),
             ("the vehicle's maker or workshop",),
         ),
@@ -84,12 +89,12 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.lithium_fire", (), "Lithium that is damaged, swollen or wet may burn",
-            "It burns with poisonous smoke, and starts again after it seems to be out.",
+            "caution.lithium_fire", (), "A damaged, swollen or wet lithium battery may burn",
+            "It burns with poisonous smoke, and can start again after it seems to be out.",
             (
                 "Do not use or charge one that was dropped, is swollen or got wet.",
-                "Place it where it does not block the way out; hang up a smoke alarm.",
-                "If it smokes: get out, and call the fire brigade. Much water cools it.",
+                "Place it where it does not block the way out; mount a smoke alarm.",
+                "If it smokes: get out, and call the fire brigade. Plenty of water cools it.",
             ),
             ("the maker's manual",),
         ),
@@ -109,12 +114,13 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.panels", (), "Panels are live by day",
-            "Whatever is switched off behind them, light makes volts in them; several in series "
-            "hold an arc.",
+            "caution.panels", (), "Solar panels are live in daylight",
+            "Light produces voltage in them, whatever is switched off after them; several in "
+            "series sustain an arc.",
             (
-                "Cover them, or work at night; measure volts and polarity before the plug goes in.",
-                "In frost they give more volts than their label: the input must take that.",
+                "Cover them, or work at night; measure voltage and polarity before you plug them "
+                "in.",
+                "In frost their voltage is above the label: the input must accept it.",
             ),
             ("the maker's manual",),
         ),
@@ -122,11 +128,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.dc_arc", (), "Direct current holds an arc",
-            "A connector pulled or a switch opened under load draws an arc that goes on.",
+            "caution.dc_arc", (), "Direct current sustains an arc",
+            "A connector pulled or a switch opened under load draws an arc that does not stop.",
             (
                 "Switch the loads off first; pull no connector under load.",
-                "Use switches rated for these volts of direct current, under load.",
+                "Use switches rated for this direct voltage under load.",
             ),
             ("the maker's manual",),
         ),
@@ -134,13 +140,13 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.cells", (), "Bare lithium cells look after nothing",
-            "Without protection (a BMS) one cell is overcharged or driven below empty, and burns "
+            "caution.cells", (), "Bare lithium cells have no protection",
+            "Without protection (a BMS) a cell is overcharged or over-discharged, and burns "
             "later.",
             (
                 "Do not use a lithium pack without a BMS.",
-                "Building from cells: a fuse for each cell, alike cells, insulation between them, "
-                "and somebody beside you who has done it.",
+                "When you build from cells: a fuse for each cell, alike cells, insulation "
+                "between them, and somebody beside you who has done it before.",
             ),
             ("the maker's manual",),
         ),
@@ -148,10 +154,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.sealed_in_box", (), "Sealed lead-acid needs air too",
-            "Overcharged it opens its valves and gives off hydrogen: a gas-tight box bursts.",
+            "caution.sealed_in_box", (), "Sealed lead-acid batteries need air too",
+            "When overcharged, they open their valves and give off hydrogen: a gas-tight box can "
+            "burst.",
             (
-                "Use a box with openings at top and bottom, nothing that sparks inside.",
+                "Use a box with openings at top and bottom, with nothing inside that sparks.",
             ),
             ("the maker's manual",),
         ),
@@ -160,10 +167,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.water", (), "Keep water away",
-            "Water in a battery, an inverter or a socket shorts it, and makes cases live.",
+            "Water in a battery, an inverter or a socket causes a short circuit and makes cases "
+            "live.",
             (
                 "Mount it above where water collects, under a cover that lets air through.",
-                "Use parts rated for the place; look for corrosion twice a year.",
+                "Use parts rated for the place; check for corrosion twice a year.",
             ),
             ("the maker's manual",),
         ),
@@ -172,12 +180,13 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.hydrogen", (), "Flooded batteries give off hydrogen",
-            "While charged they fill a room with a gas that explodes at a spark; their acid burns "
+            "While charging they fill a room with a gas that a spark explodes; their acid burns "
             "skin and eyes.",
             (
                 "Charge them in a box vented to the outside, never where people live or sleep.",
-                "Nothing that sparks above them; goggles, and an eyewash at hand.",
-                "Switch the charger off before you take its clamps off or put them on.",
+                "Keep anything that sparks away from above them; have goggles and an eyewash at "
+                "hand.",
+                "Switch the charger off before you connect or disconnect its clamps.",
             ),
             ("the maker's manual",),
         ),
@@ -185,11 +194,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.medical", (), "Somebody's health hangs on this",
+            "caution.medical", (), "Somebody's health depends on this",
             "A battery, an inverter, a fuse or a loose plug can fail at night.",
             (
-                "Ask the device's maker which power it takes, and the clinician what happens "
-                "without.",
+                "Ask the device's maker what supply it needs, and the clinician what happens "
+                "without it.",
                 "Have a second plan that needs none of this, and try it.",
                 "Try a whole night, with heated parts on, before relying on it.",
             ),
@@ -199,8 +208,8 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.animals", (), "An animal's life hangs on this",
-            "Air, warmth or water that stop for hours kill.",
+            "caution.animals", (), "An animal's life depends on this",
+            "Hours without air, warmth or water kill.",
             ("Have a second plan that needs none of this, and an alarm when power fails.",),
             ("a veterinarian or breeder",),
         ),
@@ -208,10 +217,12 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.frost", (), "No charging of lithium in frost",
-            "Charged below 0 °C, cells are damaged for good and may fail dangerously later.",
+            "caution.frost", (), "Do not charge lithium batteries below freezing",
+            "Charging below 0 °C damages the cells for good, and they may fail dangerously "
+            "later.",
             (
-                "Use a battery with a low-temperature cut, a heater, or wait until it is warm.",
+                "Use a battery with a low-temperature cut-off or a heater, or wait until it is "
+                "warm.",
                 "Measure at the battery: in the morning it is colder than the air.",
             ),
             ("the maker's manual",),
@@ -220,10 +231,10 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.over_voltage", (), "Too many volts destroy an input at once",
-            "A full battery has more than its nominal volts: “48 V” is up to 58.8 V.",
+            "caution.over_voltage", (), "Too high a voltage destroys an input immediately",
+            "A full battery is above its nominal voltage: “48 V” is up to 58.8 V.",
             (
-                "Measure the source full, with no load, before the plug goes in.",
+                "Measure the full source without a load before you plug it in.",
                 "Measure polarity at the plug too: centre and outer, plus and minus.",
             ),
             ("the maker's manual",),
@@ -233,12 +244,12 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.starter_battery", (), "A vehicle's battery must start its engine",
-            "What stays on drains it overnight; what draws much overheats the alternator.",
+            "Devices that stay on empty it overnight; high currents overheat the alternator.",
             (
-                "Switch by the ignition, or by a charger that knows when the engine runs.",
+                "Switch them by the ignition, or use a charger that detects the running engine.",
                 "Draw no more than about half of the alternator's rating for long.",
-                "A hybrid's or electric car's 12 V side gives 1 to 1.5 kW in ready mode: count on "
-                "half of that, and ask its maker.",
+                "The 12 V side of a hybrid or electric car supplies 1 to 1.5 kW in ready mode: "
+                "count on half of that, and ask its maker.",
             ),
             ("the vehicle's maker or workshop",),
         ),
@@ -246,11 +257,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.crash", (), "Fix what is heavy against a crash",
-            "In a crash a battery of 15 kg strikes like half a tonne.",
+            "caution.crash", (), "Secure heavy parts against a crash",
+            "In a crash a 15 kg battery strikes like half a tonne.",
             (
                 "Strap or bolt it to the frame, its posts covered.",
-                "Nothing loose above or beside it.",
+                "Leave nothing loose above or beside it.",
             ),
             ("the vehicle's maker or workshop",), True,
         ),
@@ -258,11 +269,13 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.chassis", (), "Run a return cable of its own",
-            "Through the chassis the current goes where nobody measured it: rust, bearings.",
+            "caution.chassis", (), "Use a separate return cable",
+            "Through the chassis the current flows where nobody measured it: through rust and "
+            "bearings.",
             (
-                "Run a minus cable as thick as the plus to inverters, chargers and batteries.",
-                "With a grounded chassis minus is last on and first off.",
+                "Run a negative cable as thick as the positive one to inverters, chargers and "
+                "batteries.",
+                "With a grounded chassis, connect negative last and disconnect it first.",
             ),
             ("the vehicle's maker or workshop",), True,
         ),
@@ -271,22 +284,23 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.chafe", (), "Cables chafe where something moves",
-            "Insulation rubbed through on metal is a short circuit, often years later.",
+            "Insulation that rubs through on metal causes a short circuit, often years later.",
             (
                 "Put a grommet in every hole, conduit along edges; fix cables every 30 cm.",
-                "Look at them once a year.",
+                "Inspect them once a year.",
             ),
         ),
         subjects.moving,
     ),
     (
         Caution(
-            "caution.warm_converters", (), "What changes volts gets hot",
-            "In a closed cupboard converters and inverters shut down, or burn.",
+            "caution.warm_converters", (), "Converters and inverters get hot",
+            "In a closed cupboard they shut down, or burn.",
             (
-                "Leave air around them; nothing that burns near.",
-                "Feel them after an hour at full load: warm is fine, hot is not.",
-                "One without a remote switch drains a starter battery.",
+                "Leave air around them; keep anything that burns away.",
+                "Check their heat with the back of your hand after an hour at full load: warm is "
+                "fine, hot is not.",
+                "A converter without a remote switch empties a starter battery.",
             ),
             ("the maker's manual",),
         ),
@@ -295,10 +309,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.terminals", (), "Loose terminals burn",
-            "At these amps a few milliohms glow.",
+            "At these currents a few milliohms make a terminal glow.",
             (
-                "Tighten with the torque its maker names; check again after a week.",
-                "Crimp lugs with the tool made for them; feel each joint after an hour.",
+                "Tighten to the torque that the maker states; check again after a week.",
+                "Crimp lugs with the proper tool; check the heat of each joint, on its "
+                "insulation, after an hour.",
             ),
             ("the maker's manual",),
         ),
@@ -306,10 +321,10 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.lifting", (), "Lift it with two",
+            "caution.lifting", (), "Lift it with two people",
             "A heavy battery crushes fingers and backs, and one that falls may burn.",
             (
-                "Use its handles, lift with two, and clear the way first.",
+                "Use its handles, lift it with two people, and clear the way first.",
             ),
         ),
         subjects.lifted,
@@ -319,7 +334,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
             "caution.children", (), "Keep children and animals away",
             "Posts, sockets and small connectors are within their reach.",
             (
-                "Cover the posts, close the box, and let nobody play beside it while it charges.",
+                "Cover the posts, close the box, and let nobody play near it while it charges.",
             ),
         ),
         subjects.lived_with,
@@ -327,20 +342,23 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.first_charge", (), "Stay with it on its first charge",
-            "What is wrong with a battery, a charger or a joint shows then.",
-            ("Be there, and awake; feel battery, charger, leads and plugs every half hour.",),
+            "Faults of a battery, a charger or a joint show then.",
+            ((
+                "Stay there, awake; check the heat of battery, charger, cables and plugs every "
+                "half hour."
+            ),),
         ),
         subjects.held,
     ),
     (
         Caution(
-            "caution.alike_batteries", (), "Only alike batteries together",
-            "Packs at different charge push a large current through each other; in series the "
-            "emptiest is driven below empty.",
+            "caution.alike_batteries", (), "Connect only alike batteries",
+            "Batteries at different charge drive a large current through each other; in series "
+            "the emptiest is over-discharged.",
             (
-                "Same chemistry, volts, capacity and age.",
-                "Before they are joined: each full, and within 0.1 V of the others.",
-                "Mind the maker's limit on series and parallel.",
+                "Same chemistry, voltage, capacity and age.",
+                "Before you connect them: charge each full, within 0.1 V of the others.",
+                "Keep to the maker's limits for series and parallel.",
             ),
             ("the maker's manual",),
         ),
@@ -348,9 +366,9 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.packs_in_series", (), "Packs in series: charge them alike",
-            "The emptier one runs dry first and is driven below empty by the others.",
-            ("Both full before they are joined; each on its own charger.",),
+            "caution.packs_in_series", (), "Batteries in series: charge them equally",
+            "The emptier one is over-discharged by the others.",
+            ("Charge each full on its own charger before you connect them.",),
             ("the maker's manual",),
         ),
         subjects.series_feeding,
@@ -358,7 +376,7 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     (
         Caution(
             "caution.warranty", (), "An unapproved source may void the warranty",
-            "The station's maker may refuse to repair what was fed by something else.",
+            "The maker may refuse to repair a station that was fed from another source.",
             ("Ask its maker, and keep the answer.",),
             ("the maker's manual",),
         ),
@@ -366,11 +384,11 @@ CAUTIONS: Final[tuple[tuple[Caution, Subjects], ...]] = (
     ),
     (
         Caution(
-            "caution.local_code", (), "What is fixed may be inspected",
-            "Fixed wiring, mains, and what stays in a vehicle fall under rules that differ from "
-            "place to place. Nothing here says that a design meets them.",
+            "caution.local_code", (), "Fixed installations may be inspected",
+            "Fixed wiring, mains, and equipment that stays in a vehicle fall under rules that "
+            "differ from place to place. Nothing here says that a design meets them.",
             (
-                "Ask what applies where you are, before you buy.",
+                "Ask which rules apply where you are before you buy.",
                 "Have fixed and mains wiring done or checked by a licensed electrician.",
             ),
             ("a licensed electrician",), True,

@@ -192,7 +192,7 @@ def ambient_factor(school: School, ambient_c: float, insulation_c: float | None 
     0.88
     """
     if ambient_c > MAX_AMBIENT_C:
-        raise OutOfRange(f"Nothing is known above {MAX_AMBIENT_C:g} °C; {ambient_c:g} was given.")
+        raise OutOfRange(f"The tables end at {MAX_AMBIENT_C:g} °C; {ambient_c:g} was given.")
     return _cooled(marked(school, insulation_c), ambient_c, AMPACITIES[school].ambient_c)
 
 
@@ -215,7 +215,7 @@ def bundle_factor(school: School, conductors: int) -> float:
     for most, factor in AMPACITIES[school].bundled:
         if conductors <= most:
             return factor
-    raise OutOfRange(f"{conductors} conductors in a bundle are more than its table names.")
+    raise OutOfRange(f"{conductors} conductors in a bundle are more than the table covers.")
 
 
 def ampacity_a(

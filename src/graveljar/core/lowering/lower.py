@@ -134,16 +134,20 @@ def _bounded(design: Design, stretches: int) -> None:
     if stretches > MAX_STRETCHES:
         problem = Problem("/loads", "too_many_stretches", "switch on and off too often")
         raise OutOfRange(
-            f"The loads switch {stretches} times a day; at most {MAX_STRETCHES} are stepped "
-            "through. Make cycles longer, or average the duty.",
+            (
+                f"The loads switch {stretches} times a day; at most {MAX_STRETCHES} can be "
+                "simulated. Make cycles longer, or average the duty."
+            ),
             (problem,),
         )
     days = max(design.setting.horizon_h, design.goal.hours) / DAY_H
     if stretches * days > MAX_AHEAD:
         problem = Problem("/setting/horizon_h", "too_far", "is too far with so many switchings")
         raise OutOfRange(
-            f"{stretches} switchings a day for {days:.0f} days are too many to step through. "
-            "Look less far ahead, or make cycles longer.",
+            (
+                f"{stretches} switchings a day for {days:.0f} days are too many to simulate. "
+                "Simulate fewer days, or make cycles longer."
+            ),
             (problem,),
         )
 

@@ -185,10 +185,10 @@ def _reference_problems(design: Design) -> Iterator[Place]:
         if load.rail not in kinds:
             yield at, "unknown_rail", f"“{load.rail}” is not a rail here"
         elif kinds[load.rail] == "inside":
-            message = f"“{load.rail}” is a station: {load.name} goes on one of its outlets"
+            message = f"“{load.rail}” is a station: connect {load.name} to one of its outlets"
             yield at, "inside", message
         elif load.supply.kind == "ac" and kinds[load.rail] == "dc":
-            yield at, "other_kind", f"“{load.rail}” gives DC; {load.name} takes AC"
+            yield at, "other_kind", f"“{load.rail}” is DC; {load.name} needs AC"
 
 
 def _named(design: Design) -> Iterator[tuple[tuple[str | int, ...], str]]:
@@ -209,10 +209,10 @@ def _stage_problems(design: Design) -> Iterator[Place]:
             yield at, "unknown_rail", f"“{stage.rail}” is not a rail here"
             continue
         if kinds[stage.rail] == "inside":
-            message = f"“{stage.rail}” is a station: {stage.name} goes on one of its outlets"
+            message = f"“{stage.rail}” is a station: connect {stage.name} to one of its outlets"
             yield at, "inside", message
         elif stages.get(stage.rail) is not stage and kinds[stage.rail] == "ac":
-            yield at, "other_kind", f"“{stage.rail}” gives AC; {stage.name} takes DC"
+            yield at, "other_kind", f"“{stage.rail}” is AC; {stage.name} needs DC"
         way = [stage.id]
         here: str = stage.rail
         while here in stages and here not in way:
@@ -229,7 +229,7 @@ def _assumption_problems(given: dict[str, float]) -> Iterator[Place]:
     for key, value in given.items():
         known = ASSUMPTIONS.get(key)
         if known is None:
-            yield ("assumptions", key), "unknown_assumption", "is not an assumption known here"
+            yield ("assumptions", key), "unknown_assumption", "is not a known assumption"
         elif not known.least <= value <= known.most:
             message = f"must be {known.least:g} to {known.most:g}; {value:g} was given"
             yield ("assumptions", key), "out_of_range", message

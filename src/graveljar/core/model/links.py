@@ -15,7 +15,7 @@ class Link(Joined):
     """
 
     id: Id
-    name: Name = "Charging lead"
+    name: Name = "Charging cable"
     rail: Id
     to: Id
     input: Id | None = None

@@ -15,7 +15,7 @@ MAX_PROBLEMS: Final = 20
 # Words for the validation errors a person can cause; {limits} come from the error itself.
 _WORDS: Final = {
     "missing": "is missing",
-    "extra_forbidden": "is not a field known here",
+    "extra_forbidden": "is not a known field",
     "greater_than": "must be more than {gt:g}",
     "greater_than_equal": "must be {ge:g} or more",
     "less_than_equal": "must be {le:g} or less",

@@ -49,15 +49,15 @@ def link_problems(design: Connections) -> Iterator[Place]:
         if link.rail not in kinds:
             yield (*here, "rail"), "unknown_rail", f"“{link.rail}” is not a rail here"
         elif kinds[link.rail] == "inside":
-            message = f"“{link.rail}” is a station: the lead goes in one of its outlets"
+            message = f"“{link.rail}” is a station: connect the cable to one of its outlets"
             yield (*here, "rail"), "inside", message
         store = stores.get(link.to)
         if store is None or isinstance(store, Vehicle):
-            yield (*here, "to"), "unknown_store", f"“{link.to}” is no station or bank here"
+            yield (*here, "to"), "unknown_store", f"“{link.to}” is not a station or bank here"
             continue
         yield from _input_problems(link, store if isinstance(store, Station) else None, kinds, here)
         if isinstance(store, Station) and (link.to, link.input) in taken:
-            yield (*here, "input"), "input_taken", f"“{link.input}” has a lead in it already"
+            yield (*here, "input"), "input_taken", f"“{link.input}” is already in use"
         taken.add((link.to, link.input))
         way = _way_round(design, link)
         if way:
@@ -73,7 +73,7 @@ def _input_problems(
         if link.input is not None:
             yield (*here, "input"), "unknown_input", "is for a station; a bank has no inputs"
         if kind == "ac":
-            yield (*here, "rail"), "other_kind", f"“{link.rail}” gives AC; a bank takes DC"
+            yield (*here, "rail"), "other_kind", f"“{link.rail}” is AC; a bank needs DC"
         return
     into = station.input(link.input)
     if into is None:
@@ -81,9 +81,9 @@ def _input_problems(
         yield (*here, "input"), "unknown_input", message
         return
     if link.mode is not None and link.mode not in [mode.name for mode in into.modes]:
-        yield (*here, "mode"), "unknown_mode", f"“{link.mode}” is no mode of {into.name}"
+        yield (*here, "mode"), "unknown_mode", f"“{link.mode}” is not a mode of {into.name}"
     if kind in ("ac", "dc") and kind != into.supply:
-        message = f"“{link.rail}” gives {str(kind).upper()}; {into.name} takes "
+        message = f"“{link.rail}” is {str(kind).upper()}; {into.name} needs "
         yield (*here, "rail"), "other_kind", message + into.supply.upper()
 
 

@@ -119,7 +119,9 @@ class ConverterFigures(Part):
         if self.droop_v >= self.set_v:
             raise PydanticCustomError("droop", "must droop by less than its set volts")
         if self.topology == "linear" and self.accepts.most_v <= self.set_v:
-            raise PydanticCustomError("linear_up", "must accept more volts than a linear one gives")
+            raise PydanticCustomError(
+                "linear_up", "must accept a higher voltage than a linear one supplies"
+            )
         return self
 
 

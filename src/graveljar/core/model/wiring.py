@@ -90,6 +90,6 @@ class BankLeads(Joined):
             return self
         if self.cable is None or self.longest_m < self.cable.length_m:
             raise PydanticCustomError(
-                "longest", "must have a cable, and a longest lead no shorter than it"
+                "longest", "must have a cable, and a longest cable no shorter than it"
             )
         return self

@@ -10,11 +10,11 @@ from graveljar.core.network.rails import Rail, rails_of
 from graveljar.core.network.windows import RUNS, fit_load
 from graveljar.core.text import number, quantity
 
-Suits = Literal["fits", "check its label", "drops out early", "by its adapter", "does not fit"]
+Suits = Literal["fits", "check its label", "cuts out early", "by its adapter", "does not fit"]
 _ORDER: tuple[Suits, ...] = (
     "fits",
     "check its label",
-    "drops out early",
+    "cuts out early",
     "by its adapter",
     "does not fit",
 )
@@ -43,7 +43,7 @@ def rail_names(rails: dict[str, Rail]) -> dict[str, str]:
         for rail in rails.values()
         if not rail.inside
     }
-    short |= {r.id: f"inside of {r.source.name}" for r in rails.values() if r.inside}
+    short |= {r.id: f"inside {r.source.name}" for r in rails.values() if r.inside}
     said = list(short.values())
     return {
         key: name if said.count(name) == 1 else f"{name} of {rails[key].source.name}"
@@ -78,7 +78,7 @@ def places_of_all(design: Design, loads: Sequence[Load]) -> tuple[Place, ...]:
 
 
 def _place(rails: dict[str, Rail], names: dict[str, str], rail: Rail, load: Load) -> Place:
-    takes = f"it takes {quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}"
+    takes = f"it needs {quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}"
     arrives = f"{_arrives(rail)} arrive"
     window = load.window
     if via_adapter(load, rails):
@@ -87,8 +87,8 @@ def _place(rails: dict[str, Rail], names: dict[str, str], rail: Rail, load: Load
     if fit not in RUNS:
         return Place(rail.id, names[rail.id], "does not fit", f"{takes}, {arrives}")
     if window is not None and rail.low_v < window.cut_out_v:
-        why = f"it drops out at {quantity(window.cut_out_v, 'V')}, {arrives}"
-        return Place(rail.id, names[rail.id], "drops out early", why)
+        why = f"it cuts out at {quantity(window.cut_out_v, 'V')}, {arrives}"
+        return Place(rail.id, names[rail.id], "cuts out early", why)
     if fit == "check its label":
         return Place(rail.id, names[rail.id], "check its label", f"{takes}, {arrives}")
     return Place(rail.id, names[rail.id], "fits", f"{takes}, {arrives}")

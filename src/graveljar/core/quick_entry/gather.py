@@ -84,7 +84,9 @@ def gather(found: list[Token]) -> LineContents:
     said.habit = appliance_defaults(said.words)
     said.goes_in = not has_output and any(side.startswith("in") for side in sides)
     if has_output and "input" in sides:
-        said.notes.append("OUTPUT is what the appliance needs; INPUT is the adapter's mains side.")
+        said.notes.append(
+            "OUTPUT is what the appliance needs; INPUT is the mains side of its adapter."
+        )
     return said
 
 
@@ -135,7 +137,7 @@ def _take_other(said: LineContents, token: Token) -> None:
             said.mark(token, "set aside", "as it is written")
         case "unsure":
             said.unsure.append(token)
-            said.mark(token, "problem", "which one is meant?")
+            said.mark(token, "problem", "which one do you mean?")
         case _:
             said.mark(token, "problem", token.problem)
 
@@ -143,7 +145,7 @@ def _take_other(said: LineContents, token: Token) -> None:
 def _take(said: LineContents, token: Token, expecting: str) -> None:
     if token.kind == "factor" and expecting != "start":
         said.unsure.append(token)
-        said.mark(token, "problem", "so many of them, or their start?")
+        said.mark(token, "problem", "a count, or a starting factor?")
     elif expecting in ("cut_out_v", "restarts_v", "most_v") and token.unit == "V":
         said.limits[expecting] = token.value
         said.mark(token, "read", expecting.replace("_", " "))
@@ -165,7 +167,7 @@ def _take(said: LineContents, token: Token, expecting: str) -> None:
     elif token.unit == "hp":
         _take_horsepower(said, token)
     elif token.unit in said.quantities:
-        said.mark(token, "problem", f"a second figure in {token.unit}: which one counts?")
+        said.mark(token, "problem", f"a second figure in {token.unit}: which one is right?")
     else:
         said.quantities[token.unit] = token
         words = {"V": "volts", "A": "amps", "W": "watts", "VA": "apparent power", "%": "duty"}
@@ -176,8 +178,8 @@ def _take_horsepower(said: LineContents, token: Token) -> None:
     """A motor's printed power is at its shaft; more goes in."""
     watts = token.value * WATTS_OF_HP / MOTOR_EFFICIENCY
     said.quantities["W"] = replace(token, unit="W", value=watts, low=watts)
-    said.mark(token, "read", f"shaft power; about {quantity(watts, 'W', 2)} go in")
-    said.notes.append("Horsepower is given off at the shaft: about 1.3 times that goes in.")
+    said.mark(token, "read", f"shaft power; the input is about {quantity(watts, 'W', 2)}")
+    said.notes.append("Horsepower is the output at the shaft: the input is about 1.3 times that.")
 
 
 def _take_word(said: LineContents, token: Token, *, named: bool, later: bool) -> None:
@@ -185,7 +187,7 @@ def _take_word(said: LineContents, token: Token, *, named: bool, later: bool) ->
     said.words.append(token.text)
     if token.text.lower() == "shaft":
         said.shaft = True
-        said.mark(token, "read", "given off at the shaft")
+        said.mark(token, "read", "output at the shaft")
         return
     if habit and named and later:
         said.mark(token, "read", f"kind: {habit.nature}")

@@ -43,9 +43,12 @@ def _of_battery(line: str, said: LineContents, mains_v: float) -> QuestionText |
     wh = charge.value * volts.value
     if watts is not None:
         return QuestionText(
-            f"{watts.text} is power, {charge.text} is the charge of a battery. Which is meant?",
             (
-                (f"It takes {watts.text}", _without(line, charge)),
+                f"{watts.text} is power, {charge.text} is the charge of a battery. Which do you "
+                "mean?"
+            ),
+            (
+                (f"It draws {watts.text}", _without(line, charge)),
                 (f"It charges {quantity(wh, 'Wh')} a day", _charging(line, said, wh)),
             ),
         )
@@ -53,7 +56,7 @@ def _of_battery(line: str, said: LineContents, mains_v: float) -> QuestionText |
         return None
     mains = f"{_cut(line, (charge, ''), (volts, ''))} {wh:g} Wh"
     return QuestionText(
-        f"A battery of {quantity(wh, 'Wh')}: what charges it?",
+        f"It has a battery of {quantity(wh, 'Wh')}: what charges it?",
         (
             ("Its mains charger", f"{mains} {mains_v:g}V~".strip()),
             (f"{number(volts.value)} V DC", _charging(line, said, wh)),
@@ -72,13 +75,13 @@ def _of_size(line: str, said: LineContents, load: Load | None) -> QuestionText |
     """Power or volts beyond what appliances have."""
     if load is None or said.sure:
         return None
-    yes = (("Yes, as it is written", f"{line} sure"),)
+    yes = (("Yes, as written", f"{line} sure"),)
     if running_w(load) > MAX_W:
         what = quantity(running_w(load), "W")
-        return QuestionText(f"{what} is more than most systems give. Is it meant?", yes)
+        return QuestionText(f"{what} is more than most systems supply. Is it correct?", yes)
     if not MIN_V <= load.supply.volts <= MAX_V:
         what = quantity(load.supply.volts, "V")
-        return QuestionText(f"{what} is unusual for an appliance. Is it meant?", yes)
+        return QuestionText(f"{what} is unusual for an appliance. Is it correct?", yes)
     return None
 
 
@@ -89,7 +92,7 @@ def _unsure(line: str, token: Token) -> QuestionText:
         ways = [(f"It starts at {times} times its watts", f"{rest} start {token.text}")]
         if token.value == int(token.value):
             ways.append((f"{times} of them", f"{int(token.value)} x {rest}"))
-        return QuestionText(f"“{token.text}”: so many of them, or their start?", tuple(ways))
+        return QuestionText(f"“{token.text}”: a count, or a starting factor?", tuple(ways))
     figure, *unit = token.text.replace("\u00a0", " ").split(" ", 1)
     tail = f" {unit[0]}" if unit else ""
     thousand, decimal = figure.replace(",", ""), f"{float(figure.replace(',', '.')):g}"

@@ -86,10 +86,10 @@ def _fields(said: LineContents, design: Design) -> dict[str, Any] | None:
     demand: dict[str, Any] | None
     if said.a_day_wh is not None:
         demand = {"kind": "energy", "wh": said.a_day_wh}
-        said.notes.append("Energy of a day: its mean power is counted, day and night.")
+        said.notes.append("Energy a day: its mean power counts, day and night.")
     elif energy is not None:
         demand = {"kind": "energy", "wh": energy}
-        said.notes.append("Given by its battery: energy of one charge a day, not power.")
+        said.notes.append("From its battery: the energy of one charge a day, not power.")
     else:
         demand = _power(said, supply, assumed)
     if said.problems or demand is None:
@@ -131,10 +131,12 @@ def _hours(
         return said.hours, duty or 1.0
     if said.habit is not None and said.habit.thermostat and not charges:
         share = duty or THERMOSTAT_DUTY
-        said.notes.append(f"Day and night, at {quantity(share, 'share')} of the time taken.")
+        said.notes.append(
+            f"No time given: day and night assumed, running {quantity(share, 'share')} of the time."
+        )
         return DAY_H, share
     hours = assumed["charge_hours" if charges else "unsaid_hours"]
-    said.notes.append(f"No time given: {a_day(hours)} a day taken.")
+    said.notes.append(f"No time given: {a_day(hours)} a day assumed.")
     return hours, duty or 1.0
 
 
@@ -163,7 +165,7 @@ def _energy(said: LineContents, volts: Token | None) -> float | None:
     if charge is None:
         return None
     if volts is None:
-        said.mark(charge, "problem", "Ah is charge, not energy: add the volts of that battery")
+        said.mark(charge, "problem", "Ah is charge, not energy: add the voltage of that battery")
         return None
     return charge.value * volts.value
 
@@ -173,13 +175,13 @@ def _supply(
 ) -> dict[str, Any]:
     mains = design.setting.ac_volts
     if said.a_day_wh is not None and volts is None:
-        said.notes.append(f"No volts given: {number(mains)} V AC taken.")
+        said.notes.append(f"No voltage given: {number(mains)} V AC assumed.")
         return {"kind": "ac", "volts": mains}
     if own_battery and (volts is None or (volts.wave == "" and volts.value < MAINS_FROM_V)):
-        said.notes.append("Charged from 5 V DC by its own lead.")
+        said.notes.append("Charged from 5 V DC by its own cable.")
         return {"kind": "dc", "volts": USB_V}
     if volts is None:
-        said.notes.append(f"No volts given: {number(mains)} V AC taken.")
+        said.notes.append(f"No voltage given: {number(mains)} V AC assumed.")
         return {"kind": "ac", "volts": mains}
     is_ac = volts.wave == "ac" or (volts.wave == "" and volts.value >= MAINS_FROM_V)
     if not is_ac:
@@ -199,11 +201,11 @@ def _power(
         demand: dict[str, Any] = {"kind": "watts", "watts": _input_w(said, mean_w, assumed)}
         if watts.low < watts.value:
             demand["top_w"] = demand["watts"] * watts.value / mean_w
-            said.notes.append("A range: its mean for the energy, its top for what carries it.")
+            said.notes.append("A range: its mean is used for energy, its top for cables and fuses.")
         return demand
     if apparent is not None:
         if said.power_factor is None:
-            said.notes.append("VA taken as watts: no power factor given.")
+            said.notes.append("No power factor given: VA counted as watts.")
         return {"kind": "watts", "watts": apparent.value * (said.power_factor or 1.0)}
     volts = said.quantities.get("V")
     if amps is None or volts is None:
@@ -213,7 +215,7 @@ def _power(
             said.problems.append("How many watts, or volts and amps?")
         return None
     if amps.low < amps.value:
-        said.notes.append("A range: its mean for the energy, its top for what carries it.")
+        said.notes.append("A range: its mean is used for energy, its top for cables and fuses.")
         factor = said.power_factor or 1.0
         mean_w = volts.value * (amps.low + amps.value) / 2 * factor
         return {"kind": "watts", "watts": mean_w, "top_w": volts.value * amps.value * factor}
@@ -226,13 +228,13 @@ def _power(
 def _input_w(said: LineContents, watts: float, assumed: dict[str, float]) -> float:
     """Watts that go in, where the label prints those that come out as heat. [W]"""
     if said.shaft and not said.goes_in:
-        said.notes.append("Given off at the shaft: about 1.3 times that goes in.")
+        said.notes.append("Output at the shaft: the input is about 1.3 times that.")
         return watts / MOTOR_EFFICIENCY
     if said.goes_in or not (said.habit and said.habit.cooking_watts):
         return watts
     factor = assumed["microwave_input_factor"]
     said.notes.append(
-        f"{quantity(watts, 'W')} are cooking watts: {number(factor)} times that goes in."
+        f"{quantity(watts, 'W')} is the cooking power: the input is {number(factor)} times that."
     )
     return watts * factor
 
@@ -241,7 +243,9 @@ def _start(said: LineContents, nature: Nature) -> dict[str, Any]:
     """How it starts, where the line does not say."""
     if said.habit is not None and said.habit.glow_w is not None:
         glow_w = said.habit.glow_w
-        said.notes.append(f"Its plug glows for some minutes at the start: {quantity(glow_w, 'W')}.")
+        said.notes.append(
+            f"Its glow plug is on for some minutes at the start: {quantity(glow_w, 'W')}."
+        )
         return {"method": "measured", "watts": glow_w}
     return {"method": "factor" if nature in START_RULES else "none"}
 
@@ -255,7 +259,7 @@ def _power_factor(
     if watts is None or supply["kind"] == "dc" or nature not in ("motor", "compressor"):
         return 1.0
     factor = assumed["motor_power_factor"]
-    said.notes.append(f"A motor: a power factor of {number(factor)} taken.")
+    said.notes.append(f"A motor: a power factor of {number(factor)} assumed.")
     return factor
 
 
@@ -278,11 +282,11 @@ def _rail(said: LineContents, supply: dict[str, Any], design: Design) -> str | N
         said.notes.append(f"There is no {volts} rail for it yet.")
         return None
     if best.suits == "check its label":
-        said.notes.append(f"Goes on the {best.name}: {best.why}; check its label.")
+        said.notes.append(f"Connected to the {best.name}: {best.why}; check its label.")
     elif best.suits == "by its adapter":
-        said.notes.append(f"No rail gives {volts} DC: it runs through its mains adapter.")
+        said.notes.append(f"No rail has {volts} DC: it runs through its mains adapter.")
     else:
-        said.notes.append(f"Goes on the {best.name}: {best.why}.")
+        said.notes.append(f"Connected to the {best.name}: {best.why}.")
     return best.rail
 
 

@@ -163,7 +163,9 @@ def _times(match: re.Match[str]) -> Token:
     begin = int(match["h1"]) + int(match["m1"]) / 60
     end = int(match["h2"]) + int(match["m2"]) / 60
     if max(begin, end) > DAY_H or begin == end:
-        return Token("problem", *match.span(), match[0], problem=f"“{match[0]}” is no time of day")
+        return Token(
+            "problem", *match.span(), match[0], problem=f"“{match[0]}” is not a time of day"
+        )
     return Token("times", *match.span(), match[0], begin, "h", end)
 
 
@@ -198,9 +200,9 @@ def _quantity(match: re.Match[str]) -> Token:
     if match["sign"] in ("-", "−"):
         return bad("nothing here can be negative")
     if not unit:
-        return bad(f"{text} of what? Add W, V, A, h, min, % or Wh")
+        return bad(f"{text} needs a unit: W, V, A, h, min, % or Wh")
     if known is None:
-        return bad(f"“{unit}” is not a unit known here; W, VA, V, A, Wh, Ah, h, min, % are")
+        return bad(f"“{unit}” is not a known unit; W, VA, V, A, Wh, Ah, h, min, % are")
     canonical, times = known
     return Token(
         "quantity",

@@ -28,9 +28,9 @@ def chosen_of(context: Context) -> Iterator[PlannedRun]:
 def lead_of(one: PlannedRun) -> str:
     """A run in a sentence."""
     if one.run.kind != "post":
-        return f"The lead to {one.run.name}"
-    return f"The lead of {one.run.name}" if one.run.strings == 1 else (
-        f"Each string's lead of {one.run.name}"
+        return f"The cable to {one.run.name}"
+    return f"The cable of {one.run.name}" if one.run.strings == 1 else (
+        f"Each parallel cable of {one.run.name}"
     )  # fmt: skip
 
 
@@ -43,7 +43,12 @@ def _of_size(
 ) -> tuple[Remedy, ...]:
     edits = resized(one, proposed, fuse)
     if not edits or proposed is None or fuse is None:
-        return (Remedy("Split the load, or raise the volts: no common cable carries this."),)
+        return (
+            Remedy(
+                "Split the load, or use a higher system voltage: no common cable carries this "
+                "current."
+            ),
+        )
     return (Remedy(f"Use {sized(proposed, fuse)}.", edits),)
 
 
@@ -51,7 +56,7 @@ def sized(choice: SizedCable, fuse: FuseChoice) -> str:
     """A size and its fuse in words."""
     kind = fuse.kind.name if fuse.kind else "fuse"
     size = choice.size.name
-    what = f"{choice.leads} leads of {size}, each fused" if choice.leads > 1 else size
+    what = f"{choice.leads} parallel cables of {size}, each fused" if choice.leads > 1 else size
     return f"{what} with a {kind} of {quantity(fuse.amps, 'A')}"
 
 
@@ -69,9 +74,11 @@ def under_ampacity(context: Context) -> Iterator[Finding]:
             "cable.under_ampacity",
             "stop",
             one.run.subject,
-            f"{lead_of(one)}, {choice.size.name}, carries {carries}; it bears {bears}",
-            "Its insulation gets hotter than it bears, melts and burns. The amps are those that "
-            "can be drawn for long at the lowest volts.",
+            f"{lead_of(one)}, {choice.size.name}, carries {carries}; it is rated for {bears}",
+            (
+                "The insulation overheats, melts and burns. The current is the most that can be "
+                "drawn continuously at the lowest voltage."
+            ),
             (f"{key}.lead_a", f"{key}.ampacity_a"),
             _thicker(one),
             (AMPACITIES[school].source,),
@@ -88,9 +95,11 @@ def unknown_ampacity(context: Context) -> Iterator[Finding]:
             "cable.unknown_ampacity",
             "watch",
             one.run.subject,
-            f"The {school} table names no amps for {choice.size.name} ({one.run.name})",
-            f"{quantity(one.lead_a, 'A')} flow through it. Whether its fuse protects it cannot be "
-            "judged by this table: choose another table, or a size that it names.",
+            f"The {school} table gives no rating for {choice.size.name} ({one.run.name})",
+            (
+                f"It carries {quantity(one.lead_a, 'A')}. This table cannot tell whether the "
+                "fuse protects it: choose another table, or a size that the table lists."
+            ),
             (f"cable.{one.run.subject}.lead_a",),
             _thicker(one),
             (AMPACITIES[school].source,),
@@ -110,10 +119,12 @@ def thin_parallel(context: Context) -> Iterator[Finding]:
             "cable.thin_parallel",
             "fix",
             one.run.subject,
-            f"{choice.leads} leads of {choice.size.name} side by side to {one.run.name}",
-            f"Conductors are laid in parallel from {number(PARALLEL_MM2)} mm² on, all of one "
-            "length, size and kind. Of thin ones one takes more than its share, and gets hot "
-            "without the others. Use one thicker lead.",
+            f"{choice.leads} parallel cables of {choice.size.name} to {one.run.name}",
+            (
+                f"Run cables in parallel only from {number(PARALLEL_MM2)} mm² up, all of the "
+                "same length, size and kind. Thin ones do not share evenly: one takes more than "
+                "its share and overheats. Use one thicker cable."
+            ),
             (f"cable.{one.run.subject}.lead_a",),
             _thicker(one),
             ("nec-310-10",),
@@ -137,9 +148,15 @@ def hot_terminals(context: Context) -> Iterator[Finding]:
             "cable.hot_terminals",
             "watch",
             one.run.subject,
-            f"{lead_of(one)} carries {carries}; at {number(TERMINALS_C)} °C it bears {cooler_a}",
-            f"Its insulation bears {number(marked_c)} °C; most terminals, fuse holders and breakers"
-            f" are good for 75 or {number(TERMINALS_C)} °C only. Look at what theirs say.",
+            (
+                f"{lead_of(one)} carries {carries}; at {number(TERMINALS_C)} °C it is rated for "
+                f"{cooler_a}"
+            ),
+            (
+                f"The insulation is rated for {number(marked_c)} °C; most terminals, fuse "
+                f"holders and breakers are rated for only 75 or {number(TERMINALS_C)} °C. Check "
+                "the marking on yours."
+            ),
             (f"cable.{one.run.subject}.lead_a", f"cable.{one.run.subject}.ampacity_a"),
             _thicker(one),
             ("trade-cable",),
@@ -160,12 +177,17 @@ def drop_too_large(context: Context) -> Iterator[Finding]:
             "cable.drop_too_large",
             "fix",
             run.subject,
-            f"{quantity(one.way_v, 'V', 2)} are lost on the way to {run.name}, "
-            f"{lost}; {may} may be",
-            "What is lost on the way is heat, and devices drop out earlier. 3 % for inverters, "
-            "electronics and what is critical, 10 % for lights, 1 % of it before the first branch.",
+            (
+                f"The voltage drop to {run.name} is {quantity(one.way_v, 'V', 2)}, {lost}; the "
+                f"limit is {may}"
+            ),
+            (
+                "The drop becomes heat, and devices cut out earlier. Limits: 3 % for inverters, "
+                "electronics and critical loads, 10 % for lights; 1 % of it before the first "
+                "branch."
+            ),
             (f"{key}.way_share", f"{key}.drop_v", f"{key}.ohm"),
-            remedies or (Remedy("Use thicker or shorter leads before it."),),
+            remedies or (Remedy("Use thicker or shorter cables before it."),),
             ("abyc-e-11",),
         )
 
@@ -193,17 +215,22 @@ def start_drops_out(context: Context) -> Iterator[Finding]:
             if dip.below - below < CHARGE_MATTERS:
                 continue
             always = dip.below >= 1
-            when = "even from full" if always else f"below {quantity(dip.below, 'share', 2)} charge"
-            better = f"only below {quantity(below, 'share', 2)}" if below else "not at all"
+            when = (
+                "even from a full battery"
+                if always
+                else f"below {quantity(dip.below, 'share', 2)} charge"
+            )
+            better = (
+                f"it trips only below {quantity(below, 'share', 2)}" if below else "nothing trips"
+            )
             key = f"cable.{run.subject}"
             yield Finding(
                 "cable.start_drops_out",
                 "fix",
                 run.subject,
-                f"While {dip.load.name} starts, {quantity(lost_v, 'V', 2)} "
-                f"are lost in the lead to {run.name}",
-                f"{network.names[dip.trips]} then trips {when}; without this lead's drop "
-                f"{better}.",
+                f"While {dip.load.name} starts, the cable to {run.name} drops "
+                f"{quantity(lost_v, 'V', 2)}",
+                f"{network.names[dip.trips]} then trips {when}; without this drop {better}.",
                 (f"{key}.start_drop_v", f"{key}.start_a", f"{key}.ohm"),
                 _steady(context, one, store.id, below),
                 ("ohm",),
@@ -220,7 +247,7 @@ def _steady(context: Context, one: PlannedRun, store: str, least: float) -> tupl
             continue
         if _trips_below(context, store, one.run.subject, choice.ohm) - least < CHARGE_MATTERS:
             return _of_size(one, choice, fuse)
-    return (Remedy("Shorten the lead, or give what starts a soft start."),)
+    return (Remedy("Shorten the cable, or add a soft start to what starts."),)
 
 
 def _trips_below(context: Context, store: str, subject: str, ohm: float) -> float:
@@ -253,10 +280,13 @@ def not_planned(context: Context) -> Iterator[Finding]:
         "note",
         "design",
         f"{what} chosen yet",
-        "A loss of a hundredth of the volts stands for what nobody described. Cables proposes "
-        "sizes and fuses for every run, with their working: the smallest that does, and one up.",
+        (
+            "For a cable that nobody described, 1 % voltage drop is assumed. The Cables "
+            "view suggests a size and a fuse for every run, with the working: the smallest "
+            "that is enough, and one size up."
+        ),
         (),
-        (Remedy("Take every proposal.", take_all(runs.values())),),
+        (Remedy("Apply all suggestions.", take_all(runs.values())),),
         ("trade-cable", "assumption"),
     )
 

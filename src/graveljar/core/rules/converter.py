@@ -48,8 +48,8 @@ def overloaded(context: Context) -> Iterator[Finding]:
             "converter.overloaded",
             "fix",
             converter.id,
-            f"{asked} are asked of {converter.name}; it gives {gives}",
-            "It limits its current, its output falls, or it shuts off hot.",
+            f"{converter.name} must supply {asked}; it is rated for {gives}",
+            "It limits its current, its output voltage falls, or it overheats and shuts off.",
             (f"{key}.output_a", f"{key}.limit_a"),
             (
                 _larger(context, converter, asked_a, amps),
@@ -74,9 +74,14 @@ def start_above_peak(context: Context) -> Iterator[Finding]:
             "converter.start_above_peak",
             "fix",
             converter.id,
-            f"{start.load.name} starting asks {asked} of {converter.name}; it has {has}",
-            "A converter has hardly any surge: its output falls and the motor does not start. "
-            "Without a stated peak none is counted.",
+            (
+                f"{start.load.name} draws {asked} from {converter.name} when it starts; its peak "
+                f"is {has}"
+            ),
+            (
+                "A converter has almost no surge reserve: its output voltage falls and the "
+                "motor does not start. Without a stated peak, none is assumed."
+            ),
             (f"{key}.start_a", f"{key}.limit_a", f"load.{start.load.id}.start"),
             (_larger(context, converter, start_a, amps), *soft_start(context, start.load)),
             ("trade-start",),
@@ -94,8 +99,11 @@ def little_margin(context: Context) -> Iterator[Finding]:
             "converter.little_margin",
             "watch",
             converter.id,
-            f"{converter.name} carries {quantity(asked_a / amps.good_a, 'share', 2)} of its amps",
-            f"Leave a quarter: {quantity(most, 'share')} or less, and air around it.",
+            (
+                f"{converter.name} runs at {quantity(asked_a / amps.good_a, 'share', 2)} of its "
+                "rated current"
+            ),
+            f"Keep a quarter in hand: {quantity(most, 'share')} or less, with air around it.",
             (f"stage.{converter.id}.share", f"stage.{converter.id}.good_a"),
             (_larger(context, converter, asked_a, amps),),
             ("trade",),
@@ -116,9 +124,11 @@ def undocumented(context: Context) -> Iterator[Finding]:
                 "converter.hot_for_long",
                 "watch",
                 converter.id,
-                f"{asked} for long are much for {converter.name}; advised are {advised}",
-                "Its label names no ambient temperature: it may give all of it and get hot within "
-                "the hour. Feel it after an hour at full load, give it a fan, or use a larger one.",
+                f"{converter.name} supplies {asked} continuously; the advised limit is {advised}",
+                (
+                    "Its label states no ambient temperature, so it may overheat at full current. "
+                    "Check its heat after an hour at full load, add a fan, or use a larger one."
+                ),
                 (f"stage.{converter.id}.output_a", f"stage.{converter.id}.good_a"),
                 (_larger(context, converter, asked_a, amps),),
                 ("trade",),
@@ -127,14 +137,19 @@ def undocumented(context: Context) -> Iterator[Finding]:
             "converter.undocumented",
             "watch",
             converter.id,
-            f"{converter.name} says no temperature for its {quantity(converter.continuous_a, 'A')}",
-            f"For long, {quantity(amps.trust, 'share')} of the printed amps are advised. "
-            "Continuous amps at a stated ambient are worth something; a case temperature or "
-            "“max” is not.",
+            (
+                f"{converter.name} states no temperature for its "
+                f"{quantity(converter.continuous_a, 'A')}"
+            ),
+            (
+                f"Without a stated ambient temperature, {quantity(amps.trust, 'share')} of the "
+                "printed current is advised continuously. A case temperature or a “max” current "
+                "does not count."
+            ),
             (f"stage.{converter.id}.good_a",),
             (
                 Remedy(
-                    "A datasheet states its ambient: count all of it.",
+                    "The datasheet states the ambient temperature: use the full rating.",
                     (
                         Edit(
                             "replace",
@@ -158,13 +173,17 @@ def hot(context: Context) -> Iterator[Finding]:
             "converter.hot",
             "watch",
             converter.id,
-            f"At {number(hottest_c)} °C {converter.name} gives "
-            f"{quantity(amps.derated, 'share', 2)} of its amps",
-            f"Above {number(converter.knee_c)} °C it loses "
-            f"{quantity(converter.derate_per_c, 'share')} for each degree. Add a fan, and do "
-            "not shut it in a cupboard.",
+            (
+                f"At {number(hottest_c)} °C {converter.name} is rated for "
+                f"{quantity(amps.derated, 'share', 2)} of its current"
+            ),
+            (
+                f"Above {number(converter.knee_c)} °C its rating falls by "
+                f"{quantity(converter.derate_per_c, 'share')} for each degree. Add a fan, and do "
+                "not shut it in a cupboard."
+            ),
             (f"stage.{converter.id}.good_a",),
-            (Remedy("Give it air, or put it where it is cooler."),),
+            (Remedy("Give it air, or move it to a cooler place."),),
             ("trade",),
         )
 
@@ -190,11 +209,13 @@ def left_on(context: Context) -> Iterator[Finding]:
             "converter.left_on",
             "watch",
             converter.id,
-            f"{converter.name} takes {quantity(idle_wh, 'Wh')} a day to be on, "
-            f"its loads {quantity(sum(mine), 'Wh')}",
-            "Use its remote switch, so that it does not draw while unused.",
+            (
+                f"{converter.name} uses {quantity(idle_wh, 'Wh')} a day just by being on; its "
+                f"loads use {quantity(sum(mine), 'Wh')}"
+            ),
+            "Use its remote switch, so that it draws nothing while unused.",
             (f"stage.{converter.id}.idle_wh",),
-            (Remedy("Switch it off when none of its loads runs.", (edit,)),),
+            (Remedy("Switch it off when none of its loads is running.", (edit,)),),
             ("trade",),
         )
 
@@ -212,9 +233,11 @@ def linear_heat(context: Context) -> Iterator[Finding]:
             "watch",
             converter.id,
             f"{converter.name} turns {quantity(heat_w, 'W')} into heat",
-            f"A linear converter wastes the volts between {quantity(before_v, 'V')} and "
-            f"{quantity(converter.set_v, 'V')}: at best "
-            f"{quantity(converter.set_v / before_v, 'share', 2)} comes out.",
+            (
+                f"A linear converter turns the difference between {quantity(before_v, 'V')} and "
+                f"{quantity(converter.set_v, 'V')} into heat: at best "
+                f"{quantity(converter.set_v / before_v, 'share', 2)} of the energy comes out."
+            ),
             (f"stage.{converter.id}.draws_w",),
             (
                 Remedy(

@@ -37,9 +37,11 @@ def below_load(context: Context) -> Iterator[Finding]:
             "fuse.below_load",
             "fix",
             one.run.subject,
-            f"{flows} can flow to {one.run.name}; its fuse has {rated}",
-            f"{_blows(context, one)} Fuse {quantity(MIN_FACTOR, 'share')} of the largest current "
-            "that flows for long, or more, on a cable that carries as much.",
+            f"{flows} can flow to {one.run.name}; its fuse is rated for {rated}",
+            (
+                f"{_blows(context, one)} Use a fuse of at least {quantity(MIN_FACTOR, 'share')} "
+                "of the largest continuous current, on a cable rated for as much."
+            ),
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
             fitting_fuse(one),
             ("trade-fuse", "nec-240-6", "iso-8820-3"),
@@ -49,14 +51,17 @@ def below_load(context: Context) -> Iterator[Finding]:
 def _blows(context: Context, one: PlannedRun) -> str:
     """What the run shows of an overloaded fuse, and how well its times are known."""
     known = one.fuse is not None and one.fuse.kind == "blade"
-    times = "" if known else " No opening times are known for its kind."
+    times = "" if known else " The opening times of its kind are not known."
     opened = any(
         event.subject == one.run.subject and event.what in ("fuse opens", "main fuse opens")
         for event in context.analysis.run.events
     )
     if opened:
-        return f"It opens in use, as the run shows.{times}"
-    return f"With all that is planned it holds; with all that can be plugged in it opens.{times}"
+        return f"The run shows that it opens in use.{times}"
+    return (
+        "It holds with everything that is planned; it opens with everything that can be "
+        f"plugged in.{times}"
+    )
 
 
 def hot(context: Context) -> Iterator[Finding]:
@@ -70,7 +75,10 @@ def hot(context: Context) -> Iterator[Finding]:
             "fuse.runs_hot",
             "watch",
             one.run.subject,
-            f"{quantity(one.lead_a, 'A')} on a {quantity(fuse.amps, 'A')} fuse are {share} of it",
+            (
+                f"{quantity(one.lead_a, 'A')} through a {quantity(fuse.amps, 'A')} fuse is "
+                f"{share} of its rating"
+            ),
             "Fuse, holder and connector get hot and melt. Keep them at 80 % or less, or split "
             "the load over two fused leads.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
@@ -89,10 +97,14 @@ def volts_too_low(context: Context) -> Iterator[Finding]:
             "fuse.volts_too_low",
             "stop",
             one.run.subject,
-            f"The fuse of {one.run.name} breaks up to {quantity(bears_v, 'V')}; "
-            f"{quantity(one.asked.full_v, 'V')} are there when full",
-            "Above its volts the arc in a fuse does not go out. The DC rating counts, not the AC "
-            "one, and the volts at full charge, not the nominal ones.",
+            (
+                f"The fuse of {one.run.name} is rated for {quantity(bears_v, 'V')}; a full "
+                f"battery gives {quantity(one.asked.full_v, 'V')}"
+            ),
+            (
+                "Above its rated voltage the arc inside the fuse does not go out. The DC rating "
+                "counts, not the AC one, and the full-charge voltage, not the nominal one."
+            ),
             (f"cable.{one.run.subject}.short_a",),
             fitting_fuse(one),
             ("fuse-kinds",),
@@ -111,10 +123,15 @@ def breaks_too_little(context: Context) -> Iterator[Finding]:
             "fuse.breaks_too_little",
             "stop",
             one.run.subject,
-            f"A short circuit at {one.run.name} is about {flows}; its fuse ({kind.name}) "
-            f"interrupts {breaks}",
-            "It may burst, or weld shut and go on. The current is the rested volts over the "
-            "resistance of the store and the cable; lithium in parallel has very little.",
+            (
+                f"A short circuit at {one.run.name} is about {flows}; its fuse ({kind.name}) can "
+                f"interrupt {breaks}"
+            ),
+            (
+                "It may burst, or weld shut so that the current goes on. The current is the "
+                "rested voltage over the resistance of the store and the cable; lithium "
+                "batteries in parallel have very little."
+            ),
             (f"cable.{one.run.subject}.short_a",),
             fitting_fuse(one),
             ("fuse-kinds", "ohm"),
@@ -132,10 +149,15 @@ def weak_main(context: Context) -> Iterator[Finding]:
             "fuse.weak_main",
             "fix",
             one.run.subject,
-            f"The main fuse of {one.run.name} ({kind.name}) interrupts {number(breaks_a)} A; "
-            f"a lithium bank wants {number(must_a)} A",
-            "The resistance of lithium batteries is so low, and so little known, that a main fuse "
-            f"is chosen for {number(must_a)} A or more: class T, or one whose datasheet says so.",
+            (
+                f"The main fuse of {one.run.name} ({kind.name}) can interrupt {number(breaks_a)} "
+                f"A; a lithium bank needs {number(must_a)} A"
+            ),
+            (
+                "The resistance of lithium batteries is so low and so uncertain that the main "
+                f"fuse must be able to interrupt {number(must_a)} A or more: class T, or one "
+                "whose datasheet says so."
+            ),
             (f"cable.{one.run.subject}.short_a",),
             fitting_fuse(one),
             ("abyc-e-13", "fuse-kinds"),
@@ -147,14 +169,17 @@ def no_main(context: Context) -> Iterator[Finding]:
     for one in context.cables.values():
         if one.run.kind != "post" or one.run.joined is None or one.fuse is not None:
             continue
-        each = "each string" if one.run.strings > 1 else "the bank"
+        each = "each parallel battery" if one.run.strings > 1 else "the bank"
         yield Finding(
             "fuse.no_main",
             "stop",
             one.run.subject,
             f"{one.run.name} has no main fuse",
-            f"Nothing stops a short circuit of the leads, about {quantity(one.must_break_a, 'A')}. "
-            f"Fit one at the positive post of {each}, before anything else.",
+            (
+                "Nothing stops a short circuit of its cables, about "
+                f"{quantity(one.must_break_a, 'A')}. Fit a fuse at the positive post of {each} "
+                "before anything else."
+            ),
             (f"cable.{one.run.subject}.short_a", f"cable.{one.run.subject}.least_fuse_a"),
             fitting_fuse(one),
             ("abyc-e-11", "trade-fuse"),
@@ -172,10 +197,12 @@ def too_far(context: Context) -> Iterator[Finding]:
             "fuse.too_far",
             "watch" if sheathed and one.length_given and not one.conditions.apart else "fix",
             one.run.subject,
-            f"The main fuse of {one.run.name} sits {quantity(far_m, 'm')} from the post",
-            f"Nothing protects the lead up to it. Within {number(MAX_FROM_POST_M * 100)} cm of "
-            f"the post there is little left to chafe; in a conduit or sheath of its own the lead "
-            f"may be {number(MAX_SHEATHED_M)} m.",
+            f"The main fuse of {one.run.name} is {quantity(far_m, 'm')} from the post",
+            (
+                "Nothing protects the cable up to it. Place it within "
+                f"{number(MAX_FROM_POST_M * 100)} cm of the post; a cable in a conduit or sheath "
+                f"of its own may be {number(MAX_SHEATHED_M)} m."
+            ),
             (f"cable.{one.run.subject}.short_a",),
             (
                 Remedy(
@@ -200,12 +227,14 @@ def breaker(context: Context) -> Iterator[Finding]:
                 "fuse.breaker_unsaid",
                 "watch",
                 one.run.subject,
-                f"The breaker of {one.run.name} does not say what it breaks",
-                "Breakers for mains do not put out an arc of direct current. Enter the DC volts "
-                "and amps it interrupts; volts printed for two poles count only with both in "
-                "series.",
+                f"The breaker of {one.run.name} states no interrupting rating",
+                (
+                    "Mains breakers do not put out a direct-current arc. Enter the DC volts and "
+                    "amps that it can interrupt; volts printed for two poles count only with both "
+                    "poles in series."
+                ),
                 (f"cable.{one.run.subject}.short_a",),
-                (Remedy("Read them off its label or datasheet, and enter them."),),
+                (Remedy("Enter both from its label or datasheet."),),
                 ("trade-fuse",),
             )
         charged = any(link.to == one.run.subject for link in context.network.design.links)
@@ -214,9 +243,12 @@ def breaker(context: Context) -> Iterator[Finding]:
                 "fuse.breaker_both_ways",
                 "watch",
                 one.run.subject,
-                f"Current goes both ways through the breaker of {one.run.name}",
-                "Many DC breakers are polarised: they have a plus and a minus, and put out an arc "
-                "one way only. Where a battery is charged and used through one, it must not be.",
+                f"Current flows both ways through the breaker of {one.run.name}",
+                (
+                    "Many DC breakers are polarised: they have a plus and a minus, and put out an "
+                    "arc in one direction only. Where a battery is both charged and used through "
+                    "one, a polarised breaker must not be used."
+                ),
                 (f"cable.{one.run.subject}.short_a",),
                 (Remedy("Use a fuse, or a breaker without polarity."),),
                 ("trade-fuse",),

@@ -61,9 +61,11 @@ def overloaded(context: Context) -> Iterator[Finding]:
             "inverter.overloaded",
             "fix",
             inverter.id,
-            f"{runs} run together on an inverter of {rated}",
-            f"{_told_apart(context, inverter)}Everything that may run at the same time counts, by "
-            "volt-amperes where the power factor is below 1.",
+            f"Loads of {runs} run together; the inverter is rated for {rated}",
+            (
+                f"{_told_apart(context, inverter)}Everything that may run at the same time "
+                "counts, in volt-amperes where the power factor is below 1."
+            ),
             (f"{key}.running_w", f"{key}.running_va", f"{key}.share"),
             (
                 *keep_largest_apart(context, inverter.id),
@@ -81,10 +83,9 @@ def _told_apart(context: Context, inverter: Inverter) -> str:
     behind = {load.id for load in context.analysis.lowered.loads if load.rail == inverter.id}
     if any(load in behind for load, _ in context.analysis.lowered.apart):
         return (
-            "Together they make it shut off; the hours count them one after the other, and so "
-            "must you run them. "
+            "Together they trip it. The hours shown assume that you run them one after the other. "
         )
-    return "It shuts off, or sags far below its label. "
+    return "It shuts off, or its output sags far below its label. "
 
 
 def little_margin(context: Context) -> Iterator[Finding]:
@@ -99,9 +100,11 @@ def little_margin(context: Context) -> Iterator[Finding]:
             "inverter.little_margin",
             "watch",
             inverter.id,
-            f"The inverter carries {quantity(share, 'share', 2)} of its continuous watts",
-            f"Aim at {quantity(most, 'share')} or less: labels are hopeful, and heat takes "
-            "some of the rest.",
+            f"The inverter runs at {quantity(share, 'share', 2)} of its continuous rating",
+            (
+                f"Aim for {quantity(most, 'share')} or less: labels promise too much, and heat "
+                "lowers what it can give."
+            ),
             (f"{key}.share", f"{key}.running_w"),
             (
                 *keep_largest_apart(context, inverter.id),
@@ -130,10 +133,12 @@ def start_above_surge(context: Context) -> Iterator[Finding]:
             "inverter.start_above_surge",
             "fix",
             inverter.id,
-            f"{name} starting takes {takes}; trust the inverter with {trusted}",
-            f"It starts at {quantity(start.one_start_w, 'W')} while "
-            f"{quantity(start.others_w, 'W')} runs. Printed surge is trusted to twice the "
-            "continuous watts, unless the datasheet states the seconds.",
+            f"{name} draws {takes} when it starts; the inverter is trusted with {trusted}",
+            (
+                f"It starts with {quantity(start.one_start_w, 'W')} while "
+                f"{quantity(start.others_w, 'W')} is running. A printed surge counts as at most "
+                "twice the continuous watts, unless the datasheet states the seconds."
+            ),
             (f"{key}.worst_start_w", f"load.{start.load.id}.start", f"{key}.trusted_surge_w"),
             (
                 Remedy(
@@ -162,9 +167,11 @@ def start_near_surge(context: Context) -> Iterator[Finding]:
             "inverter.start_near_surge",
             "watch",
             inverter.id,
-            f"{start.load.name} starting takes {quantity(start.watts, 'W')} of the "
-            f"{quantity(surge_w, 'W')} the inverter is trusted with",
-            "Less than a tenth is left: a cold motor, or a battery that is low, may trip it.",
+            (
+                f"{start.load.name} draws {quantity(start.watts, 'W')} when it starts, of the "
+                f"{quantity(surge_w, 'W')} that the inverter is trusted with"
+            ),
+            "Less than 10 % is left: a cold motor or a low battery may trip it.",
             (f"{key}.worst_start_w", f"load.{start.load.id}.start", f"{key}.trusted_surge_w"),
             (
                 *soft_start(context, start.load),
@@ -197,19 +204,24 @@ def idle_above_loads(context: Context) -> Iterator[Finding]:
             continue
         remedies = []
         if inverter.switched == "always on":
-            label = "Switch it off when none of its loads runs."
+            label = "Switch it off when none of its loads is running."
             edit = Edit(
                 "replace", f"{context.network.stage_path(inverter)}/switched", "on with its loads"
             )
             remedies.append(Remedy(label, (edit,)))
-        remedies.append(Remedy("Feed small loads from DC without an inverter."))
+        remedies.append(Remedy("Run small loads from DC, without the inverter."))
         yield Finding(
             "inverter.idle_above_loads",
             "watch",
             inverter.id,
-            f"Idle draw takes {quantity(idle_wh, 'Wh')} a day, its loads {quantity(used_wh, 'Wh')}",
-            f"The inverter is on for {number(day.on_h[inverter.id])} h a day at "
-            f"{quantity(inverter.idle_w, 'W')} before anything is plugged in.",
+            (
+                f"The inverter's idle draw uses {quantity(idle_wh, 'Wh')} a day; its loads use "
+                f"{quantity(used_wh, 'Wh')}"
+            ),
+            (
+                f"The inverter is on for {number(day.on_h[inverter.id])} h a day and draws "
+                f"{quantity(inverter.idle_w, 'W')} before anything is plugged in."
+            ),
             (f"stage.{inverter.id}.idle_wh", f"stage.{inverter.id}.idle_a"),
             tuple(remedies),
             ("trade",),
@@ -233,14 +245,17 @@ def sleeps_through(context: Context) -> Iterator[Finding]:
             "fix",
             inverter.id,
             f"The inverter sleeps while {listed([load.name for load in asleep])} should run",
-            f"It wakes at {quantity(inverter.sleep.threshold_w, 'W')}: less does not run at all.",
+            (
+                f"It wakes at {quantity(inverter.sleep.threshold_w, 'W')}; a smaller load does "
+                "not run."
+            ),
             tuple(f"load.{load.id}.watts" for load in asleep),
             (
                 Remedy(
                     "Switch its sleep mode off.",
                     (Edit("replace", f"{context.network.stage_path(inverter)}/sleep", None),),
                 ),
-                Remedy("Feed small loads from DC without an inverter."),
+                Remedy("Run small loads from DC, without the inverter."),
             ),
             ("trade",),
         )
@@ -257,14 +272,16 @@ def figures_disagree(context: Context) -> Iterator[Finding]:
             "inverter.figures_disagree",
             "watch",
             inverter.id,
-            "The inverter's idle watts and efficiencies contradict one another",
-            "Taken together it would give more than it draws at some load. The worse "
-            "efficiency is used for all loads, with the idle watts on top. Measure two of the "
-            "three.",
+            "The inverter's idle watts and efficiencies contradict each other",
+            (
+                "Together they would give more power out than in at some load. The worse "
+                "efficiency is used for all loads, with the idle watts on top. Measure two of "
+                "the three."
+            ),
             (),
             (
                 Remedy(
-                    "Take common figures: 91 % at 30 % load, 87 % at full.",
+                    "Use common figures: 91 % at 30 % load, 87 % at full load.",
                     (
                         Edit("replace", f"{at}/part_load", {"load_share": 0.3, "efficiency": 0.91}),
                         Edit("replace", f"{at}/full_load", {"load_share": 1.0, "efficiency": 0.87}),

@@ -49,11 +49,11 @@ def connector(context: Context) -> Iterator[Finding]:
             "connector.above_class" if above else "connector.runs_hot",
             "fix" if above else "watch",
             one.run.subject,
-            f"{quantity(one.lead_a, 'A')} go through a connector ({found.name}) at {one.run.name}",
-            "Its contacts and its shell melt, and may burn." if above else (
-                "At more than 80 % of its class it gets hot, its contacts age and get hotter. "
-                "Take the next class, or split over two fused leads."
-            ),
+            f"The connector ({found.name}) at {one.run.name} carries "
+            f"{quantity(one.lead_a, 'A')}",
+            "Its contacts and shell melt, and may burn." if above else
+            "Above 80 % of its rating it gets hot; its contacts age and then get hotter still. Use "
+            "the next size, or split the current over two fused cables.",
             (f"cable.{one.run.subject}.lead_a",),
             _larger_connector(one),
             ("trade-fuse",),
@@ -82,9 +82,14 @@ def bars(context: Context) -> Iterator[Finding]:
                 code,
                 "fix",
                 one.run.subject,
-                f"The {what} of {one.run.name} is rated {rated}; {flows} can flow for long",
-                f"Rate it for {quantity(times, 'share')} of that or more: it gets hot, and "
-                "a shunt reads wrong.",
+                (
+                    f"The {what} of {one.run.name} is rated for {rated}; {flows} can flow "
+                    "continuously"
+                ),
+                (
+                    f"Choose one rated for {quantity(times, 'share')} of that or more: a hot one "
+                    "ages, and a hot shunt reads wrong."
+                ),
                 (f"cable.{one.run.subject}.design_a",),
                 (remedy,),
                 ("trade-fuse",),
@@ -114,18 +119,18 @@ def disconnect(context: Context) -> Iterator[Finding]:
         if switch is None:
             yield Finding(
                 "disconnect.none", "note", run.subject, f"{run.name} has no main disconnect",
-                "A switch at the battery cuts everything at once, when something smells or is "
-                "worked on. It has to open the full volts of direct current under load.",
+                "A switch at the battery cuts everything off at once, in an emergency or for "
+                "work. It must be able to open the full direct voltage under load.",
                 figures, remedies or (Remedy("Fit one."),), ("trade",),
             )  # fmt: skip
             continue
         if exceeds(MIN_FACTOR * run.amps.design, switch.amps):
             yield Finding(
                 "disconnect.too_small", "fix", run.subject,
-                f"The main disconnect of {run.name} is rated {quantity(switch.amps, 'A')}; "
-                f"{quantity(run.amps.design, 'A')} can flow for long",
-                f"Rate it for {quantity(MIN_FACTOR, 'share')} of that or more: its contacts get "
-                "hot and weld together.",
+                f"The main disconnect of {run.name} is rated for {quantity(switch.amps, 'A')}; "
+                f"{quantity(run.amps.design, 'A')} can flow continuously",
+                f"Choose one rated for {quantity(MIN_FACTOR, 'share')} of that or more: "
+                "otherwise its contacts get hot and weld together.",
                 figures, remedies or (Remedy("Split the system over two of them."),), ("trade",),
             )  # fmt: skip
         opens_v = UNSAID_V if switch.volts is None else switch.volts
@@ -135,10 +140,10 @@ def disconnect(context: Context) -> Iterator[Finding]:
             )  # fmt: skip
             yield Finding(
                 "disconnect.volts_too_low", "stop", run.subject,
-                f"The main disconnect of {run.name} {said}; {quantity(full_v, 'V')} are there when "
-                "full",
-                "Opened under load above its DC volts, its arc does not go out and burns it. AC "
-                "volts say nothing here.",
+                f"The main disconnect of {run.name} {said}; a full battery gives "
+                f"{quantity(full_v, 'V')}",
+                "Opened under load above its DC rating, its arc does not go out and burns it. "
+                "An AC rating does not count here.",
                 (), remedies or (Remedy("Use one for these volts."),), ("trade",),
             )  # fmt: skip
 
@@ -156,14 +161,18 @@ def unequal_leads(context: Context) -> Iterator[Finding]:
             "bank.unequal_leads",
             "watch",
             one.run.subject,
-            f"The string with the shortest leads gives {quantity(share, 'share', 2)} of the "
-            f"current; its share is {quantity(1 / strings, 'share', 2)}",
-            "It is drained first, charged most, ages first, and its protection opens first. Cut "
-            "the leads of all strings to one length.",
+            (
+                f"The battery with the shortest cables gives {quantity(share, 'share', 2)} of "
+                f"the current; its fair share is {quantity(1 / strings, 'share', 2)}"
+            ),
+            (
+                "It is emptied first, charged most and ages first, and its protection opens "
+                "first. Cut the cables of all parallel batteries to one length."
+            ),
             (f"cable.{one.run.subject}.uneven",),
             (
                 Remedy(
-                    "Make all of them as long as the shortest.",
+                    "Make all of them as long as the shortest one.",
                     (Edit("replace", f"{one.run.path}/longest_m", None),),
                 ),
             ),
@@ -180,13 +189,16 @@ def one_sided(context: Context) -> Iterator[Finding]:
             "bank.one_sided",
             "watch",
             one.run.subject,
-            f"Both leads of {one.run.name} come off one battery",
-            "The others work through the links between them, and give less. Positive off one end "
-            "and negative off the other, or bus bars with equal cables, make them share.",
+            f"Both cables of {one.run.name} are connected to one battery",
+            (
+                "The other batteries feed through the links between them, and give less. "
+                "Connect the positive cable to one end and the negative to the other, or use "
+                "bus bars with equal cables, so that they share."
+            ),
             (f"cable.{one.run.subject}.lead_a",),
             (
                 Remedy(
-                    "Take positive off one end and negative off the other.",
+                    "Connect positive at one end and negative at the other.",
                     (Edit("replace", f"{one.run.path}/take_off", "from both ends"),),
                 ),
             ),
@@ -210,13 +222,18 @@ def sized_by_batteries(context: Context) -> Iterator[Finding]:
             "bank.sized_by_batteries",
             "note",
             run.subject,
-            f"{run.name} could push {quantity(give_a, 'A')}; the loads can pull "
-            f"{quantity(run.amps.design, 'A')}",
-            "Current is drawn, not pushed: six 100 A batteries on a 250 A inverter are a 250 A "
-            f"system. Wiring for {quantity(needed_a, 'A')} is enough; larger does no harm as long "
-            "as each fuse is no larger than its lead bears.",
+            (
+                f"{run.name} could supply {quantity(give_a, 'A')}; the loads can draw "
+                f"{quantity(run.amps.design, 'A')}"
+            ),
+            (
+                "Loads draw current; batteries do not push it: six 100 A batteries on a 250 A "
+                f"inverter are a 250 A system. Wiring for {quantity(needed_a, 'A')} is enough; "
+                "thicker does no harm as long as each fuse is no larger than its cable's "
+                "rating."
+            ),
             (f"cable.{run.subject}.design_a", f"cable.{run.subject}.least_bar_a"),
-            (Remedy("Size by the loads when you buy; what is there may stay."),),
+            (Remedy("When you buy, size it by the loads; what is there may stay."),),
             ("trade",),
         )
 

@@ -45,9 +45,12 @@ def strained(context: Context) -> Iterator[Finding]:
             "bank.strained",
             "fix" if beyond else "watch",
             bank.id,
-            f"{bank.name} must give {quantity(needs_a, 'A')}, {quantity(needs_a / ah, 'C', 2)}",
-            "Lead-acid sags, gives far less than its label and ages fast above half its capacity "
-            "in amps (0.5C); above 1C it is not used. Nothing in it stops such a current.",
+            f"{bank.name} must supply {quantity(needs_a, 'A')}, {quantity(needs_a / ah, 'C', 2)}",
+            (
+                "Above half its capacity in amps (0.5C) a lead-acid battery sags, gives far "
+                "less than its label and ages fast; above 1C it should not be used. It has "
+                "nothing in it that stops such a current."
+            ),
             (f"{key}.running_design_a", f"{key}.running_quick_a"),
             grow_to(context, bank, needs_a / (kind.strained_c * ah) * bank.parallel),
             ("trade",),
@@ -70,9 +73,11 @@ def run_flat(context: Context) -> Iterator[Finding]:
             "bank.run_flat",
             "fix",
             bank.id,
-            f"Nothing disconnects {bank.name} before it is run flat",
-            "Lead-acid that is run flat loses capacity for good within days. Use a low-voltage "
-            "disconnect, and count on half of it.",
+            f"Nothing disconnects {bank.name} before it is flat",
+            (
+                "A flat lead-acid battery loses capacity for good within days. Use a "
+                "low-voltage disconnect, and count on half its capacity."
+            ),
             (f"store.{bank.id}.usable",),
             (Remedy(f"Keep {quantity(kind.reserve, 'share')} of it in reserve.", (edit,)),),
             ("trade",),
@@ -95,10 +100,13 @@ def freezes(context: Context) -> Iterator[Finding]:
             "fix",
             bank.id,
             f"{bank.name} freezes: {number(coldest_c)} °C at {quantity(least, 'share', 2)} charge",
-            f"Lead-acid at that charge freezes from about {number(from_c)} °C on; ice bursts its "
-            "case, and a frozen battery must never be charged. A full one bears -50 °C and less.",
+            (
+                f"At that charge a lead-acid battery freezes from about {number(from_c)} °C "
+                "down; ice bursts its case, and a frozen battery must never be charged. A full "
+                "one withstands -50 °C."
+            ),
             (f"store.{bank.id}.temperature_factor",),
-            (Remedy("Keep it fuller, or where it is warmer."),),
+            (Remedy("Keep it fuller, or move it to a warmer place."),),
             ("trade-freezing",),
         )
 
@@ -117,8 +125,10 @@ def equalising(context: Context) -> Iterator[Finding]:
             "note",
             bank.id,
             f"Disconnect {listed(hurt)} before {bank.name} is equalised",
-            f"Equalising flooded cells takes up to {quantity(volts, 'V')}, more than "
-            f"{'this takes' if len(hurt) == 1 else 'these take'}.",
+            (
+                f"Equalising flooded cells needs up to {quantity(volts, 'V')}, more than "
+                f"{'this takes' if len(hurt) == 1 else 'these take'}."
+            ),
             (f"store.{bank.id}.full_v",),
             (Remedy("Switch off or unplug everything on its rail for that time."),),
             ("trade",),
@@ -167,9 +177,12 @@ def never_full(context: Context) -> Iterator[Finding]:
             "bank.never_full",
             "watch",
             bank.id,
-            f"{bank.name} is charged, and gets no fuller than {quantity(most, 'share', 2)}",
-            "Lead-acid that is not filled for weeks sulphates and loses capacity for good. Fill it "
-            "to the end once a week or more; the last fifth takes hours.",
+            f"{bank.name} is charged, but never above {quantity(most, 'share', 2)}",
+            (
+                "A lead-acid battery that is not full for weeks sulphates and loses capacity "
+                "for good. Charge it to the end at least once a week; the last fifth takes "
+                "hours."
+            ),
             (f"store.{bank.id}.usable",),
             (Remedy("Charge it longer, or use less until it is full."),),
             ("trade",),

@@ -34,21 +34,21 @@ def volts_differ(context: Context) -> Iterator[Finding]:
         store = next(x for x in network.design.stores if x.id == link.to)
         window = accepts_of(store, link)
         over = feeding.fit == "above its maximum"
-        arrives = f"{quantity(rail.high_v, 'V')} arrive with no load on"
+        arrives = f"{quantity(rail.high_v, 'V')} arrive without a load"
         highest, accepted = beyond(rail.high_v, window.most_v if over else window.least_v, "V")
         if over:
             title = f"{highest} arrive at {store.name}; it accepts {accepted}"
             reason = (
-                f"{arrives}, from a full source: that destroys the input. Nominal volts say "
-                "nothing here; measure before the plug goes in."
+                f"{arrives}, from a full source: that destroys the input. The nominal voltage "
+                "does not tell; measure before you plug it in."
             )
         else:
             title = f"{link.name} never charges {store.name}"
-            reason = f"At most {highest} arrive; it charges from {accepted}."
+            reason = f"At most {highest} arrive; charging starts at {accepted}."
         if feeding.fit == "not above the inner battery":
             reason = (
-                f"This input only steps down: {quantity(rail.high_v, 'V')} arrive, and its "
-                f"inner battery has {quantity(network.rails[store.id].nominal_v, 'V')}."
+                f"This input only steps down: {quantity(rail.high_v, 'V')} arrive, but its inner "
+                f"battery has {quantity(network.rails[store.id].nominal_v, 'V')}."
             )
         yield Finding(
             "link.above_maximum" if over else "link.never_charges",
@@ -74,7 +74,7 @@ def _refit(context: Context, feeding: LinkOperation, store: Store) -> tuple[Reme
     volts = next((v for v in COMMON_V if least_v < v * 0.95 and v * 1.05 < window.most_v), None)
     here = network.rails[link.rail]
     if volts is None or here.kind == "ac":
-        return (Remedy("Use a source whose volts at full charge lie within what it accepts."),)
+        return (Remedy("Use a source whose full-charge voltage is within what it accepts."),)
     stage = here.source
     if isinstance(stage, Converter) and stage in network.design.stages:
         at = network.stage_path(stage)
@@ -122,21 +122,23 @@ def wrong_mode(context: Context) -> Iterator[Finding]:
         if lost_w <= MODE_MATTERS * feeding.full.watts:
             continue
         by = {
-            "connector": "Another connector on the lead",
-            "sense wire": "Its sense wire, joined as the manual says,",
+            "connector": "Another connector on the cable",
+            "sense wire": "Its sense wire, connected as the manual says,",
             "setting": "A setting of the station",
-            "nothing": "Something in its menu or lead",
+            "nothing": "A setting in its menu or another cable",
         }[better.chosen_by]
         yield Finding(
             "link.wrong_mode",
             "fix",
             link.id,
             f"{mode.name} mode loses {quantity(lost_w, 'W')} at {port.name}",
-            f"{mode.name} mode takes {quantity(mode.amps, 'A')}: "
-            f"{quantity(feeding.full.watts, 'W')}. {better.name} mode would take "
-            f"{quantity(after.watts, 'W')}. {by} makes it choose.",
+            (
+                f"{mode.name} mode draws {quantity(mode.amps, 'A')}: "
+                f"{quantity(feeding.full.watts, 'W')}. {better.name} mode would draw "
+                f"{quantity(after.watts, 'W')}. {by} selects it."
+            ),
             (f"link.{link.id}.watts",),
-            (Remedy(f"Bring it into {better.name} mode.", (edit,)),),
+            (Remedy(f"Switch it to {better.name} mode.", (edit,)),),
             ("trade-growing",),
         )
 
@@ -162,9 +164,12 @@ def source_side(context: Context) -> Iterator[Finding]:
             "link.source_current",
             "fix",
             link.id,
-            f"{link.name} would draw {wanted}; {limit.name} bears {bears}",
-            f"Counted on are {quantity(feeding.full.watts, 'W')}, as if its input were set so "
-            "low. Left as it is the fuse blows, the lead gets hot or the battery shuts off.",
+            f"{link.name} would draw {wanted}; {limit.name} is rated for {bears}",
+            (
+                f"The figures count {quantity(feeding.full.watts, 'W')}, as if its input were "
+                "limited to that. Without that limit the fuse blows, the cable gets hot or the "
+                "battery shuts off."
+            ),
             (f"link.{link.id}.wanted_a", f"link.{link.id}.source_least_a"),
             tuple(_hold(context, feeding)),
             ("trade-growing", "ohm"),
@@ -188,7 +193,7 @@ def _hold(context: Context, feeding: LinkOperation) -> Iterator[Remedy]:
     if feeding.least.binds == "a fuse" and isinstance(stage, Converter) and stage.fuse:
         amps = common_amps(feeding.wanted.amps_by[stage.id] * 1.25)
         yield Remedy(
-            f"A fuse of {quantity(amps, 'A')} before {stage.name}, on a lead that carries it.",
+            f"Use a fuse of {quantity(amps, 'A')} before {stage.name}, on a cable rated for it.",
             (Edit("replace", f"{network.stage_path(stage)}/fuse/amps", amps),),
         )
 
@@ -208,11 +213,16 @@ def net_negative(context: Context) -> Iterator[Finding]:
             "link.net_negative",
             "watch",
             store,
-            f"{name} gives {quantity(day_wh, 'Wh')} a day and is fed {quantity(fed_wh, 'Wh')}",
-            "It lasts longer, but it does not refill while its loads are on: net charge is "
-            "what is left after load, conversion and idle.",
+            (
+                f"{name} supplies {quantity(day_wh, 'Wh')} a day and receives "
+                f"{quantity(fed_wh, 'Wh')}"
+            ),
+            (
+                "It lasts longer, but it does not refill while its loads are on: net charge is "
+                "what remains after loads, conversion and idle draw."
+            ),
             tuple(f"link.{x.link.id}.watts" for x in mine if x.full.watts),
-            (Remedy("More watts in, or fewer out; see Routes."),),
+            (Remedy("Feed it more, or use less; see Routes."),),
             ("trade-growing",),
         )
 
@@ -248,9 +258,12 @@ def overload_trap(context: Context) -> Iterator[Finding]:
                 "link.overload_trap",
                 "fix",
                 link.id,
-                f"Charging and its loads ask {quantity(asked_w, 'W')} of {inverter.name}",
-                f"{quantity(point.watts, 'W')} to charge, and what hangs on its sockets passes "
-                f"straight through on top; {inverter.name} should carry {quantity(most_w, 'W')}.",
+                f"Charging and its loads draw {quantity(asked_w, 'W')} from {inverter.name}",
+                (
+                    f"It draws {quantity(point.watts, 'W')} to charge, and the loads on its "
+                    f"sockets pass straight through on top; {inverter.name} should carry "
+                    f"{quantity(most_w, 'W')} at most."
+                ),
                 (f"stage.{inverter.id}.running_w",),
                 tuple(_lower_ac(context, link.to, link.input, room_w)),
                 ("trade-growing", "trade-80"),
@@ -261,9 +274,11 @@ def overload_trap(context: Context) -> Iterator[Finding]:
                 "link.wants_sine",
                 "fix",
                 link.id,
-                f"{link.name} needs a pure sine; {inverter.name} gives a stepped one",
-                "Chargers of power stations want low distortion, about a tenth or less: they "
-                "refuse, hum or break.",
+                f"{link.name} needs a pure sine wave; {inverter.name} gives a stepped one",
+                (
+                    "Chargers of power stations need low distortion, about 10 % or less: otherwise "
+                    "they refuse, hum or break."
+                ),
                 (),
                 (Remedy("Use a sine inverter.", (edit,)),),
                 ("trade",),
@@ -297,15 +312,21 @@ def no_charger(context: Context) -> Iterator[Finding]:
             "link.no_charger",
             "fix",
             link.id,
-            f"{through} has no charger's brain; {network.names[link.to]} needs one",
-            "A bare battery wants its current limited, its own charge volts, and an end. A "
-            "plain converter gives all it has until it is hot, and holds the battery at full. "
-            "A station has that brain built in: give only a station a plain supply.",
+            (
+                f"{through} does not control the charging; {network.names[link.to]} needs a "
+                "charger that does"
+            ),
+            (
+                "A bare battery needs a limited current, its own charge voltage, and an end of "
+                "charging. A plain converter supplies all it can until it overheats, and holds "
+                "the battery at full. A station has its own charge controller: only a station "
+                "may get a plain supply."
+            ),
             (),
             (
-                Remedy("Use a DC-DC charger with this battery's profile."),
+                Remedy("Use a DC-DC charger with the charge profile of this battery."),
                 Remedy(
-                    "Take the link away.",
+                    "Remove the link.",
                     (Edit("remove", f"/links/{network.design.links.index(link)}"),),
                 ),
             ),
@@ -328,19 +349,23 @@ def plain_relay(context: Context) -> Iterator[Finding]:
             "link.plain_relay",
             "stop",
             link.id,
-            f"{network.names[link.to]} straight on {network.names[source]} takes all that its "
-            "alternator has",
-            "Lithium has so little resistance that nothing limits its current: the alternator runs "
-            "at its most until it is hot, and burns out. If the battery's protection opens then, a "
-            "load dump of some 35 V and more hits everything on board. Use a DC-DC charger, which "
-            "limits its current.",
+            (
+                f"{network.names[link.to]}, connected straight to {network.names[source]}, draws "
+                "all that its alternator can give"
+            ),
+            (
+                "A lithium battery has so little resistance that nothing limits its current: "
+                "the alternator runs at full output until it burns out. If the battery's "
+                "protection opens then, a load dump of 35 V or more hits everything on board. "
+                "Use a DC-DC charger, which limits its current."
+            ),
             (),
             (
                 Remedy(
-                    "Take the link away.",
+                    "Remove the link.",
                     (Edit("remove", f"/links/{network.design.links.index(link)}"),),
                 ),
-                Remedy("Use a DC-DC charger with this battery's profile."),
+                Remedy("Use a DC-DC charger with the charge profile of this battery."),
             ),
             ("trade", "iso-16750-2"),
         )

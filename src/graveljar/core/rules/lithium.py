@@ -40,10 +40,12 @@ def no_protection(context: Context) -> Iterator[Finding]:
             "stop",
             bank.id,
             "A lithium battery without protective electronics (BMS)",
-            "Nothing stops a cell from being driven too low, too high or too hot: it can burn. "
-            "Do not use it. If it has a BMS, enter the amps it lets through.",
+            (
+                "Nothing protects a cell from too low or too high a voltage or from heat: it "
+                "can burn. Do not use it. If it has a BMS, enter the current it allows."
+            ),
             (),
-            (Remedy("Look for its protection's amps on the label, and enter them."),),
+            (Remedy("Enter the current limit of its BMS from the label."),),
             ("trade",),
         )
 
@@ -61,10 +63,12 @@ def no_cut_off(context: Context) -> Iterator[Finding]:
             "bank.no_cut_off",
             "fix",
             bank.id,
-            f"Nothing is known that stops {draining[0]} from driving {bank.name} flat",
-            "Many tool packs leave their cut-off to the tool. Below "
-            f"{quantity(rest.empty_v, 'V')} the cells are damaged, and may burn when they are "
-            "charged again. Its label or maker says whether it cuts off by itself.",
+            f"Nothing is known that stops {draining[0]} from emptying {bank.name} completely",
+            (
+                "Many tool packs leave the cut-off to the tool. Below "
+                f"{quantity(rest.empty_v, 'V')} the cells are damaged, and may burn when charged "
+                "again. The label or the maker says whether the pack cuts off by itself."
+            ),
             (f"store.{bank.id}.usable",),
             (
                 Remedy(
@@ -109,12 +113,18 @@ def high_rate(context: Context) -> Iterator[Finding]:
             "bank.high_rate",
             "watch",
             bank.id,
-            f"{bank.name} gives up to {quantity(needs_a, 'A')}, {quantity(needs_a / ah, 'C', 2)}",
-            "Tool packs are made for bursts. At more than 1C for long they get hot, switch off or "
-            "age fast, and their contacts with them. More packs, or an input set lower, is kinder.",
+            (
+                f"{bank.name} supplies up to {quantity(needs_a, 'A')}, "
+                f"{quantity(needs_a / ah, 'C', 2)}"
+            ),
+            (
+                "Tool packs are made for short bursts. Above 1C continuously they get hot, "
+                "switch off or age fast, and so do their contacts. Use more packs, or lower the "
+                "input setting of what they feed."
+            ),
             (f"store.{bank.id}.running_design_a",),
             grow_to(context, bank, needs_a / (HIGH_RATE_C * ah) * bank.parallel)
-            or (Remedy("Draw less: set what it feeds lower."),),
+            or (Remedy("Draw less: lower the input setting of what it feeds."),),
             ("trade",),
         )
 
@@ -130,14 +140,16 @@ def bms_cuts(context: Context) -> Iterator[Finding]:
             "bank.bms_cuts",
             "watch",
             bank.id,
-            f"The protection of {bank.name} is what switches it off",
-            "A BMS is the last line. Switched off by it every day, cells drift apart, and some "
-            "batteries wake up only on a charger. Let inverter, converters or a disconnect stop "
-            "before it.",
+            f"{bank.name} is switched off by its own protection",
+            (
+                "A BMS is the last line of defence. When it switches off every day, the cells "
+                "drift apart, and some batteries wake up only on a charger. Let the inverter, "
+                "converters or a disconnect stop first."
+            ),
             (f"store.{bank.id}.usable",),
             (
                 Remedy(f"Keep {quantity(RESERVE, 'share')} of it in reserve.", (edit,)),
-                Remedy("Set the cut-outs of what it feeds higher."),
+                Remedy("Raise the cut-outs of what it feeds."),
             ),
             ("trade",),
         )
@@ -168,9 +180,12 @@ def in_frost(context: Context) -> Iterator[Finding]:
             f"{bank.name} is charged at {number(coldest_c)} °C"
             if charged
             else f"Never charge {bank.name} at {number(coldest_c)} °C",
-            "Charged below 0 °C, lithium cells are damaged for good and may fail dangerously "
-            "later. Taking power out is fine. No charge below 0 °C is counted here. Ask its maker "
-            "whether it has a low-temperature cut-off; without one, do not charge it in the cold.",
+            (
+                "Charging below 0 °C damages lithium cells for good, and they may fail "
+                "dangerously later. Discharging is fine. No charge is counted below 0 °C. Ask "
+                "the maker whether the battery has a low-temperature cut-off; without one, do "
+                "not charge it in the cold."
+            ),
             (f"store.{bank.id}.temperature_factor",),
             (
                 Remedy(
@@ -189,11 +204,13 @@ def _no_charge_in_frost(context: Context, bank: Bank, coldest_c: float) -> Findi
         "bank.no_charge",
         "note",
         bank.id,
-        f"{bank.name} takes no charge at {number(coldest_c)} °C",
-        f"Its {protected} keeps it from being charged below 0 °C: until it is warmer, what comes "
-        "in goes to the loads only.",
+        f"{bank.name} does not charge at {number(coldest_c)} °C",
+        (
+            f"Its {protected} prevents charging below 0 °C: until it is warmer, what arrives "
+            "supplies only the loads."
+        ),
         (f"store.{bank.id}.temperature_factor",),
-        (Remedy("Warm the place before charging."),),
+        (Remedy("Warm the battery before charging."),),
         ("trade",),
     )
 
@@ -214,10 +231,13 @@ def in_the_cool(context: Context) -> Iterator[Finding]:
             "watch",
             bank.id,
             f"{bank.name} is charged with {quantity(amps, 'A')} at {number(coldest_c)} °C",
-            f"From 0 to {number(COOL_C)} °C lithium takes less than usual: about "
-            f"{quantity(most_a, 'A')}, {number(COOL_RATE_C)}C, if its maker names nothing else.",
+            (
+                f"From 0 to {number(COOL_C)} °C a lithium battery must charge more slowly: about "
+                f"{quantity(most_a, 'A')}, {number(COOL_RATE_C)}C, unless its maker says "
+                "otherwise."
+            ),
             (f"store.{bank.id}.temperature_factor",),
-            (Remedy("Charge it slower, or when it is warmer."),),
+            (Remedy("Charge it more slowly, or when it is warmer."),),
             ("trade",),
         )
 
@@ -237,8 +257,10 @@ def in_heat(context: Context) -> Iterator[Finding]:
             bank.id,
             f"{bank.name} is charged at {number(hottest_c)} °C; at most {number(MAX_CHARGE_C)} °C "
             "is allowed",
-            "Hot lithium cells age fast and swell; their protection may switch off. The hours "
-            "here do not count that.",
+            (
+                "Hot lithium cells age fast and swell, and their protection may switch off. The "
+                "hours shown do not account for that."
+            ),
             (f"store.{bank.id}.temperature_factor",),
             (Remedy(f"Charge it only while it is below {number(MAX_CHARGE_C)} °C."),),
             ("trade",),

@@ -14,21 +14,27 @@ from graveljar.core.rules.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.text import beyond, listed, number, quantity
 
 _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
-    "not joined": ("load.not_joined", "fix", "It hangs on no rail."),
-    "above its maximum": ("load.above_maximum", "stop", "The full store will damage it."),
+    "not joined": ("load.not_joined", "fix", "It is not connected."),
+    "above its maximum": ("load.above_maximum", "stop", "The full store damages it."),
     "too many volts": (
         "load.too_many_volts",
         "stop",
-        "That is more than such appliances take, and may damage it.",
+        "That is more than such appliances accept, and may damage it.",
     ),
     "check its label": (
         "load.check_label",
         "watch",
-        "Nothing says that it takes so much. Look for a range such as 9 to 16 V on its label, and "
-        "enter it; without one, put a regulator before it.",
+        (
+            "Nothing says that it accepts so much. Look for a range such as 9 to 16 V on "
+            "its label and enter it; without one, put a regulator before it."
+        ),
     ),
-    "too few volts": ("load.too_few_volts", "fix", "It will not start on that little."),
-    "no such volts": ("load.other_mains", "stop", "The wrong mains volts damage it or starve it."),
+    "too few volts": ("load.too_few_volts", "fix", "It does not start at so low a voltage."),
+    "no such volts": (
+        "load.other_mains",
+        "stop",
+        "The wrong mains voltage damages it, or it does not run.",
+    ),
 }
 
 
@@ -46,19 +52,19 @@ def rail_differs(context: Context) -> Iterator[Finding]:
         code, severity, what = _WORDS[fit]
         if fit == "not joined" and load.supply.kind == "ac":
             code, what = "load.needs_ac", "There is no AC rail for it."
-        wants = f"wants {quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}"
+        wants = f"needs {quantity(load.supply.volts, 'V')} {load.supply.kind.upper()}"
         rail = network.rails.get(load.rail or "")
-        gives = "it hangs on no rail"
+        gives = "it is not connected"
         if rail is not None:
             arrives = quantity(rail.high_v, "V")
             if rail.low_v != rail.high_v:
                 arrives = f"{quantity(rail.low_v, 'V')} to {arrives}"
-            gives = f"its rail gives {arrives} {rail.kind.upper()}"
+            gives = f"its rail has {arrives} {rail.kind.upper()}"
             if load.window is not None and fit in ("above its maximum", "too few volts"):
                 over = fit == "above its maximum"
                 limit_v = load.window.most_v if over else load.window.cut_out_v
                 arrives, bound = beyond(rail.high_v, limit_v, "V")
-                wants = f"takes at {'most' if over else 'least'} {bound}"
+                wants = f"accepts at {'most' if over else 'least'} {bound}"
                 gives = f"{arrives} {'' if over else 'at most '}arrive"
         store = rail.store if rail is not None else network.bank.id
         yield Finding(
@@ -66,7 +72,7 @@ def rail_differs(context: Context) -> Iterator[Finding]:
             severity,
             load.id,
             f"{load.name} {wants}; {gives}",
-            what if fit in RUNS else f"{what} It is left out of the hours.",
+            what if fit in RUNS else f"{what} The hours do not include it.",
             (f"store.{store}.empty_v", f"store.{store}.full_v"),
             _rail_remedies(context, load, fit),
             ("iso-16750-2", "trade") if load.window is None else ("trade",),
@@ -78,7 +84,7 @@ def _rail_remedies(context: Context, load: Load, fit: LoadFit) -> tuple[Remedy, 
     at, inverter = network.load_path(load), network.design.inverter
     if fit == "no such volts":
         if not 90 <= load.supply.volts <= 260:
-            return (Remedy("Check its label; no mains has these volts."),)
+            return (Remedy("Check its label; no mains supply has this voltage."),)
         source = next(x for x in network.inverters if x.id == load.rail)
         edit = Edit("replace", f"{network.stage_path(source)}/output_v", load.supply.volts)
         return (Remedy(f"Use an inverter that gives {number(load.supply.volts)} V.", (edit,)),)
@@ -97,7 +103,7 @@ def _rail_remedies(context: Context, load: Load, fit: LoadFit) -> tuple[Remedy, 
         remedies.append(_regulator(context, load, network.banks[0].id))
     remedies += [
         Remedy(
-            f"Put it on the {quantity(rail.nominal_v, 'V')} rail.",
+            f"Connect it to the {quantity(rail.nominal_v, 'V')} rail.",
             (Edit("replace", f"{at}/rail", rail.id),),
         )
         for rail in fitting
@@ -109,7 +115,7 @@ def _rail_remedies(context: Context, load: Load, fit: LoadFit) -> tuple[Remedy, 
     if inverter is not None:
         edit = Edit("replace", f"{at}/rail", inverter.id)
         through = " through its mains adapter" if load.supply.kind == "dc" else ""
-        remedies.append(Remedy(f"Put it behind the inverter{through}.", (edit,)))
+        remedies.append(Remedy(f"Connect it to the inverter{through}.", (edit,)))
     else:
         remedies.append(_new_inverter(context, load))
     return tuple(remedies)
@@ -145,7 +151,7 @@ def _new_inverter(context: Context, load: Load) -> Remedy:
         Edit("add", "/stages/-", new),
         Edit("replace", f"{network.load_path(load)}/rail", new["id"]),
     )
-    return Remedy("Add an inverter and put it behind that.", edits)
+    return Remedy("Add an inverter and connect it to that.", edits)
 
 
 def medical(context: Context) -> Iterator[Finding]:
@@ -156,11 +162,11 @@ def medical(context: Context) -> Iterator[Finding]:
             "load.medical",
             "watch",
             devices[0].id,
-            f"Someone depends on {listed([load.name for load in devices])}",
+            f"A person depends on {listed([load.name for load in devices])}",
             "Ask the device's maker and the clinician before it runs from a battery, have a "
             "second plan, and test it for a real night, with its heated parts on and off.",
             tuple(f"load.{load.id}.day" for load in devices),
-            (Remedy("Ask them, and write down the second plan in the notes."),),
+            (Remedy("Ask them, and write your second plan in the notes."),),
             ("trade",),
         )
 
@@ -186,7 +192,7 @@ def apart_too_long(context: Context) -> Iterator[Finding]:
         "watch",
         network.design.loads[longest].id,
         f"The loads kept apart need {number(hours)} h a day in turn",
-        "A day has 24 h: those that find no room are counted as running with the others.",
+        "A day has 24 h: those that do not fit in are counted as running with the others.",
         tuple(f"load.{network.design.loads[i].id}.day" for i in places),
         (
             Remedy(

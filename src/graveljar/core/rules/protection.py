@@ -24,7 +24,12 @@ def fitting_fuse(one: PlannedRun) -> tuple[Remedy, ...]:
     fresh = one.fresh
     edits = resized(one, fresh.proposed, fresh.fuse)
     if not edits or fresh.proposed is None or fresh.fuse is None:
-        return (Remedy("No common cable and fuse do: split the load, or raise the volts."),)
+        return (
+            Remedy(
+                "No common cable and fuse are enough: split the load, or use a higher system "
+                "voltage."
+            ),
+        )
     return (Remedy(f"Use {sized(fresh.proposed, fresh.fuse)}.", edits),)
 
 
@@ -39,9 +44,11 @@ def none_before(context: Context) -> Iterator[Finding]:
             "stop",
             one.run.subject,
             f"{lead_of(one)} has no fuse between it and {source}",
-            f"In a short circuit about {quantity(one.must_break_a, 'A', 2)} flow through it, and "
-            "nothing stops them: it glows, and sets fire to what is around. Fit a fuse where it "
-            "begins.",
+            (
+                f"In a short circuit about {quantity(one.must_break_a, 'A', 2)} flows through "
+                "it, and nothing stops it: the cable glows and sets fire to what is around it. "
+                "Fit a fuse where it begins."
+            ),
             (f"cable.{one.run.subject}.short_a", f"cable.{one.run.subject}.least_fuse_a"),
             fitting_fuse(one),
             ("trade-fuse", "abyc-e-11"),
@@ -58,14 +65,17 @@ def above_cable(context: Context) -> Iterator[Finding]:
         if not exceeds(protects.amps, most_a):
             continue
         passes, allowed = beyond(protects.amps, most_a, "A")
-        bears = "bears" if most_a == choice.ampacity_a else "may have a fuse of"
+        bears = "bears" if most_a == choice.ampacity_a else "allows a fuse of"
         yield Finding(
             "fuse.above_cable",
             "stop",
             one.run.subject,
-            f"{lead_of(one)} {bears} {allowed}; {protects.name} lets {passes} through",
-            "In an overload the cable is the fuse: it burns first. A fuse protects the cable, and "
-            "is rated no higher than it; where a thinner one begins, it needs a fuse of its own.",
+            f"{lead_of(one)} {bears} {allowed}; {protects.name} passes {passes}",
+            (
+                "In an overload the cable burns before the fuse opens. A fuse protects the "
+                "cable and must not be rated higher than it; where a thinner cable begins, it "
+                "needs a fuse of its own."
+            ),
             (f"{key}.ampacity_a", f"{key}.least_fuse_a"),
             fitting_fuse(one),
             ("trade-fuse",),
@@ -113,9 +123,9 @@ def battery_end(context: Context) -> Iterator[Finding]:
         bank, end, main = one.run.joined.to, one.end_fuse, context.cables.get(one.run.joined.to)
         through, what = one.end.short.amps, "nothing stops"
         if end is not None:
-            through, what = end.amps, "the fuse there lets through"
+            through, what = end.amps, "the fuse there passes"
         elif main is not None and main.fuse is not None:
-            through, what = main.fuse.amps * main.run.strings, "its main fuse lets through"
+            through, what = main.fuse.amps * main.run.strings, "its main fuse passes"
         breaks_a = math.inf if end is None else (
             end.breaks_a or kind_of(end).breaks_a(one.end.full_v)
         )  # fmt: skip
@@ -123,11 +133,13 @@ def battery_end(context: Context) -> Iterator[Finding]:
             flows, breaks = beyond(one.end.short.amps, breaks_a, "A", 2)
             title = (
                 f"A short circuit from {network.names[bank]} is about {flows}; the fuse there "
-                f"interrupts {breaks}"
+                f"can interrupt {breaks}"
             )
         elif exceeds(through, bears_a):
             passes, allowed = beyond(through, bears_a, "A")
-            title = f"{lead_of(one)} bears {allowed}; from {network.names[bank]} {what} {passes}"
+            title = (
+                f"{lead_of(one)} is rated for {allowed}; from {network.names[bank]} {what} {passes}"
+            )
         else:
             continue
         yield Finding(
@@ -135,9 +147,12 @@ def battery_end(context: Context) -> Iterator[Finding]:
             "stop",
             one.run.subject,
             title,
-            "A cable that ends at a battery is fed from that end too. A fuse at the other end does "
-            "not see what the battery pushes into a short circuit, and one that cannot interrupt "
-            "it bursts. Fuse it at the battery's end, and between two sources at both.",
+            (
+                "A cable that ends at a battery is fed from that end too. The fuse at the other "
+                "end does not carry the current that the battery drives into a short circuit, "
+                "and a fuse that cannot interrupt it bursts. Fit a fuse at the battery's end; "
+                "between two sources, at both ends."
+            ),
             (f"cable.{one.run.subject}.ampacity_a", f"cable.{one.run.subject}.least_fuse_a"),
             (_at_battery(one),),
             ("abyc-e-11", "trade-fuse"),
@@ -153,7 +168,7 @@ def _at_battery(one: PlannedRun) -> Remedy:
     edits = resized(one, fresh.proposed, fresh.fuse)
     if edits and fresh.proposed is not None and fresh.fuse is not None:
         return Remedy(f"Use {sized(fresh.proposed, fresh.fuse)} at both ends.", edits)
-    return Remedy("No common cable and fuse do: take the link away.")
+    return Remedy("No common cable and fuse are enough: remove the link.")
 
 
 PROTECTION_RULES: Final[tuple[Rule, ...]] = (none_before, battery_end, above_cable)

@@ -73,4 +73,4 @@ def switch_off(context: Context) -> tuple[Remedy, ...]:
     what = "the inverter" if len(stages) == 1 and stages[0].kind == "inverter" else stages[0].name
     if len(stages) > 1:
         what = "inverters and converters"
-    return (Remedy(f"Switch {what} off when none of its loads runs.", edits),)
+    return (Remedy(f"Switch {what} off when none of its loads is running.", edits),)

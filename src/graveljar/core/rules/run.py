@@ -31,8 +31,8 @@ def day_above_usable(context: Context) -> Iterator[Finding]:
             "run.day_above_usable",
             "fix",
             bank.id,
-            f"A day takes {takes}; usable are {usable}",
-            "What it may give is used up before the day is over, whatever refills it overnight.",
+            f"A day uses {takes}; {usable} is usable",
+            "The usable energy is gone before the day is over, whatever recharges it overnight.",
             ("day.wh", f"store.{bank.id}.usable"),
             (*switch_off(context), *grow_to(context, bank, day_wh / usable_wh * bank.parallel)),
             ("definition",),
@@ -55,7 +55,7 @@ def must_stops_early(context: Context) -> Iterator[Finding]:
     names = listed([load.name for load in first])
     verb = "stops" if len(first) == 1 else "stop"
     later = f", {len(early) - len(first)} more later" if len(early) > len(first) else ""
-    when = f"after {duration(hours)}" if hours else "at once"
+    when = f"after {duration(hours)}" if hours else "immediately"
     usable = f"store.{network.bank.id}.usable"
     need = analysis.day.until(goal_h) / max(analysis.usable[network.bank.id].wh, 1e-9)
     never = [load for load in first if load.id not in {x.id for x in analysis.lowered.loads}]
@@ -82,7 +82,7 @@ def _only_musts(context: Context) -> tuple[Remedy, ...]:
     """Without the loads that may stop; removed from the last on, so that places hold."""
     nice = [i for i, load in enumerate(context.network.design.loads) if load.priority == "nice"]
     edits = tuple(Edit("remove", f"/loads/{place}") for place in reversed(nice))
-    return (Remedy("Leave out the loads that may stop.", edits),) if edits else ()
+    return (Remedy("Remove the loads that may stop.", edits),) if edits else ()
 
 
 RUN_RULES: Final[tuple[Rule, ...]] = (day_above_usable, must_stops_early)

@@ -94,16 +94,18 @@ def falls_asleep(context: Context) -> Iterator[Finding]:
             station.id,
             f"{station.name} switches itself off after {duration(event.hours)}, with "
             f"{quantity(event.charge, 'share', 2)} left",
-            f"Less than {quantity(station.sleeps_below_w, 'W')} are asked of it for "
-            f"{duration(station.sleeps_after_h)}: it takes that for nobody there. It stays "
-            "off until somebody presses its button.",
+            (
+                f"For {duration(station.sleeps_after_h)} its loads draw less than "
+                f"{quantity(station.sleeps_below_w, 'W')}, so it assumes that nobody uses it. It "
+                "stays off until somebody presses its button."
+            ),
             (f"store.{station.id}.usable",),
             (
                 Remedy(
-                    "Switch its automatic switch-off off, if it has a setting.",
+                    "Disable its automatic switch-off, if it has a setting.",
                     (Edit("replace", f"/stores/{s}/sleeps_below_w", 0.0),),
                 ),
-                Remedy("Put the small loads on a battery and a converter of their own."),
+                Remedy("Run the small loads from a battery and a converter of their own."),
             ),
             ("trade",),
         )
@@ -129,7 +131,7 @@ def port_overloaded(context: Context) -> Iterator[Finding]:
                 "station.port_overloaded",
                 "fix",
                 outlet.id,
-                f"{asked} are asked of {stage.name}; it gives {gives}",
+                f"{stage.name} must supply {asked}; it is rated for {gives}",
                 "It switches off, or its connector gets hot.",
                 (),
                 (Remedy(f"Move some loads to another outlet of store {s + 1}."),),
@@ -153,9 +155,11 @@ def sum_of_labels(context: Context) -> Iterator[Finding]:
             "station.sum_of_labels",
             "note",
             link.id,
-            f"Together they give {quantity(combined_wh(context, link.id), 'Wh')}, not the "
-            f"{quantity(printed, 'Wh')} printed on them",
-            "What is kept back, the converter and the charging each take their share.",
+            (
+                f"Together they supply {quantity(combined_wh(context, link.id), 'Wh')}, not the "
+                f"{quantity(printed, 'Wh')} printed on them"
+            ),
+            "The reserve, the converter and the charging each take their share.",
             (key, f"store.{link.to}.usable", f"store.{feeding.source}.usable"),
             (Remedy("Count on the lesser figure."),),
             ("trade-growing",),
@@ -171,14 +175,17 @@ def engine_signal(context: Context) -> Iterator[Finding]:
         if not isinstance(vehicle, Vehicle) or not _feeds(context, vehicle.id):
             continue
         edit = Edit("replace", f"/stores/{s}/signal", "ignition wire")
-        remedy = Remedy("Lead an ignition (D+) wire to a relay or to its remote input.", (edit,))
+        remedy = Remedy("Connect an ignition (D+) wire to a relay or to its remote input.", (edit,))
         if vehicle.signal == "none":
             yield Finding(
                 "vehicle.no_engine_signal",
                 "fix",
                 vehicle.id,
-                f"Nothing tells what hangs on {vehicle.name} that the engine is off",
-                "A converter does not know: it goes on drawing and drains the starter battery.",
+                f"Nothing switches off what is connected to {vehicle.name} when the engine stops",
+                (
+                    "A converter does not know whether the engine runs: it goes on drawing and "
+                    "empties the starter battery."
+                ),
                 (),
                 (remedy,),
                 ("trade",),
@@ -188,9 +195,12 @@ def engine_signal(context: Context) -> Iterator[Finding]:
                 "vehicle.by_voltage",
                 "note",
                 vehicle.id,
-                f"Told by the volts whether the engine of {vehicle.name} runs",
-                "Modern alternators lower their volts while driving: what listens to volts "
-                "may switch off under way. An ignition wire is more reliable.",
+                f"The engine of {vehicle.name} is detected by voltage",
+                (
+                    "Modern alternators lower their voltage while driving, so a device that "
+                    "detects the engine by voltage may switch off on the way. "
+                    "An ignition wire is more reliable."
+                ),
                 (),
                 (remedy,),
                 ("trade",),
@@ -225,11 +235,13 @@ def vehicle_current(context: Context) -> Iterator[Finding]:
             "vehicle.current_above_limit",
             "fix",
             vehicle.id,
-            f"{asked} are asked of {vehicle.name}; it gives {gives}",
-            "Past that a fuse blows, or its small battery makes up the rest and sags, with "
-            "the engine or ready mode on.",
+            f"{vehicle.name} must supply {asked}; it is rated for {gives}",
+            (
+                "Above that a fuse blows, or, with the engine or ready mode on, its small "
+                "battery supplies the rest and sags."
+            ),
             (f"store.{vehicle.id}.running_design_a",),
-            (Remedy("Ask for less of it, or take it straight from the battery, fused."),),
+            (Remedy("Draw less from it, or connect straight to the battery, with a fuse."),),
             ("trade",),
         )
 
@@ -252,12 +264,17 @@ def plug_hot(context: Context) -> Iterator[Finding]:
                 "station.plug_hot",
                 "fix" if exceeds(amps, most_a) else "watch",
                 subject,
-                f"{quantity(amps, 'A')} go through a {plug} at {name}; it carries "
-                f"{quantity(most_a, 'A')}",
-                "Plugs are kept at 80 % of what they carry: above it they get hot, then soft. Set "
-                "the input lower, share the load over two ports, or use a port with another plug.",
+                (
+                    f"The {plug} at {name} carries {quantity(amps, 'A')}; it is rated for "
+                    f"{quantity(most_a, 'A')}"
+                ),
+                (
+                    "Keep plugs at 80 % of their rating or less: above it they get hot and then "
+                    "soft. Lower the input setting, share the load over two ports, or use a port "
+                    "with another plug."
+                ),
                 (),
-                (Remedy("Take less through it."),),
+                (Remedy("Draw less through it."),),
                 ("trade-fuse",),
             )
 
@@ -290,11 +307,15 @@ def usb_negotiates(context: Context) -> Iterator[Finding]:
                 "station.usb_negotiates",
                 "note",
                 outlet.id,
-                f"{outlet.name} gives {quantity(outlet.volts or 0.0, 'V')} only to what asks for "
-                "it",
-                f"A USB port starts at 5 V. {listed(mine)} must ask for more by USB power "
-                "delivery, or a trigger in the cable must; the cable must bear the amps, above 3 A "
-                "marked for 5 A.",
+                (
+                    f"{outlet.name} gives {quantity(outlet.volts or 0.0, 'V')} only to a device "
+                    "that requests it"
+                ),
+                (
+                    f"A USB port starts at 5 V. {listed(mine)} must request more by USB power "
+                    "delivery, or through a trigger in the cable; the cable must be rated for the "
+                    "current, above 3 A marked for 5 A."
+                ),
                 (),
                 (Remedy("Measure the volts at the end of the cable before it is plugged in."),),
                 ("trade",),

@@ -43,9 +43,11 @@ def current_above_limit(context: Context) -> Iterator[Finding]:
             "bank.current_above_limit",
             "fix",
             bank.id,
-            f"{bank.name} must give {asked}; it may give {gives}",
-            "With everything running, the batteries' protection opens and all of it stops. "
-            "Each string in parallel adds its own limit.",
+            f"{bank.name} must supply {asked}; it is rated for {gives}",
+            (
+                "With everything running, the protection of the batteries opens and everything "
+                "stops. Each battery in parallel adds its own limit."
+            ),
             (f"{key}.running_design_a", f"{key}.running_quick_a", f"{key}.give_a"),
             (
                 *grow_to(context, bank, needs_a / give_a * bank.parallel),
@@ -70,9 +72,14 @@ def start_above_peak(context: Context) -> Iterator[Finding]:
             "bank.start_above_peak",
             "fix",
             bank.id,
-            f"{start.load.name} starting asks {asked} of {bank.name}; its protection bears {bears}",
-            "For the moment of the start the protection opens, and everything stops. Without a "
-            "stated peak twice the continuous amps are trusted.",
+            (
+                f"{start.load.name} draws {asked} from {bank.name} when it starts; its "
+                f"protection allows {bears}"
+            ),
+            (
+                "The protection opens during the start, and everything stops. Without a stated "
+                "peak, twice the continuous current is trusted."
+            ),
             (f"store.{bank.id}.start_a", f"store.{bank.id}.peak_a", f"load.{start.load.id}.start"),
             (
                 *grow_to(context, bank, demand.start_a / peak_a * bank.parallel),
@@ -90,20 +97,25 @@ def above_kind(context: Context) -> Iterator[Finding]:
             continue
         rest = network.bank_labels[bank.id]
         long_a = long_power(context.analysis.day, place) / rest.nominal_v
-        kind_a = network.assumed["kind_rate_c"] * rest.ah
+        gentle_a = network.assumed["kind_rate_c"] * rest.ah
         give_a = rest.give_a
-        if not exceeds(long_a, kind_a) or (give_a is not None and exceeds(long_a, give_a)):
+        if not exceeds(long_a, gentle_a) or (give_a is not None and exceeds(long_a, give_a)):
             continue
-        gives, kind = beyond(long_a, kind_a, "A")
+        gives, kind = beyond(long_a, gentle_a, "A")
         yield Finding(
             "bank.above_kind",
             "watch",
             bank.id,
-            f"{bank.name} gives {gives} for an hour or more a day; {kind} would be kind",
-            "Taking more for long shortens the life of the batteries. More of them means less "
-            "strain on each.",
-            (f"store.{bank.id}.kind_a",),
-            grow_to(context, bank, long_a / kind_a * bank.parallel),
+            (
+                f"{bank.name} supplies {gives} for an hour or more a day; for a long life {kind} "
+                "is the gentle limit (0.2C)"
+            ),
+            (
+                "Higher continuous currents shorten the life of the batteries. With more "
+                "batteries each is strained less."
+            ),
+            (f"store.{bank.id}.gentle_a",),
+            grow_to(context, bank, long_a / gentle_a * bank.parallel),
             ("trade-kind",),
         )
 
@@ -122,12 +134,16 @@ def low_system_volts(context: Context) -> Iterator[Finding]:
             "bank.low_system_volts",
             "watch",
             bank.id,
-            f"{quantity(demand.drawn_w, 'W')} at {quantity(volts, 'V')} are "
-            f"{quantity(demand.design_a, 'A')}",
-            "12 V is comfortable to about 2 kW, 24 V to about 4 kW: beyond, cables and fuses "
-            "grow thick. Twice the volts are half the amps.",
+            (
+                f"{quantity(demand.drawn_w, 'W')} at {quantity(volts, 'V')} is "
+                f"{quantity(demand.design_a, 'A')}"
+            ),
+            (
+                "12 V suits up to about 2 kW, 24 V up to about 4 kW: above that cables and "
+                "fuses get thick. Twice the voltage halves the current."
+            ),
             (f"store.{bank.id}.running_design_a", f"store.{bank.id}.running_quick_a"),
-            (Remedy("See Needed for what other system volts would ask for."),),
+            (Remedy("See Needed for other system voltages."),),
             ("trade-voltage",),
         )
 
@@ -143,8 +159,10 @@ def vented_indoors(context: Context) -> Iterator[Finding]:
             "stop",
             bank.id,
             "A vented battery in a living space",
-            "Flooded lead-acid gives off hydrogen when it is charged; a spark sets it off, and "
-            "the acid mist harms. It needs a box vented to the outside.",
+            (
+                "A flooded lead-acid battery gives off hydrogen when charged; a spark ignites "
+                "it, and the acid mist is harmful. It needs a box vented to the outside."
+            ),
             (),
             (
                 Remedy(
@@ -172,8 +190,10 @@ def colder_than_known(context: Context) -> Iterator[Finding]:
             "watch",
             bank.id,
             f"No figures are known below {number(coldest)} °C",
-            f"Capacity is counted as at {number(coldest)} °C; at {number(ambient_c)} °C there is "
-            "less. Treat the hours as too good.",
+            (
+                f"The capacity at {number(coldest)} °C is used; at {number(ambient_c)} °C there "
+                "is less. The hours shown are too long."
+            ),
             (f"store.{bank.id}.temperature_factor",),
             (Remedy(f"Keep it where it stays at {number(coldest)} °C or more."),),
             (chemistry_of(bank.battery).capacity_source,),
@@ -198,8 +218,10 @@ def above_extra_low(context: Context) -> Iterator[Finding]:
             "stop",
             bank.id,
             f"{bank.name} has {quantity(full_v, 'V')} DC when full",
-            f"Above {number(EXTRA_LOW_V)} V direct current kills, and its arcs do not go out. This "
-            "is a job for people trained for it, not for this program.",
+            (
+                f"Direct current above {number(EXTRA_LOW_V)} V kills, and its arcs do not go "
+                "out. This is work for people trained for it, not for this program."
+            ),
             (f"store.{bank.id}.full_v",),
             tuple(remedies) or (Remedy("Leave it to people trained for such packs."),),
             ("iec-61140",),
@@ -235,11 +257,13 @@ def touchable(context: Context) -> Iterator[Finding]:
             subject,
             f"{name} has {quantity(volts, 'V')} DC {when}; from {number(most_v)} V on nobody may "
             "touch it",
-            "Cover every bare part, and use fuses, switches and connectors rated for these volts "
-            "of direct current. In wet places 30 V are the limit, in dry ones 60 V. Leave the work "
-            "to somebody trained for it.",
+            (
+                "Cover every bare part, and use fuses, switches and connectors rated for this "
+                "direct voltage. The limit is 30 V in wet places and 60 V in dry ones. Leave "
+                "the work to somebody trained for it."
+            ),
             (f"store.{subject}.full_v",) if subject in network.bank_labels else (),
-            (Remedy("Cover all terminals, or use lower volts."),),
+            (Remedy("Cover all terminals, or use a lower voltage."),),
             ("iec-61140",),
         )
 
@@ -271,8 +295,11 @@ def too_many(context: Context) -> Iterator[Finding]:
                 "fix" if guessed or field == "parallel" else "stop",
                 bank.id,
                 f"{bank.name} has {count} batteries {word}; {allowed}",
-                "The protection of one battery has to bear the volts of the whole string when it "
-                "opens, and many in parallel do not share. Ask the maker, and enter what it says.",
+                (
+                    "When the protection of one battery opens, it must withstand the voltage of "
+                    "the whole series string; many in parallel do not share evenly. "
+                    "Ask the maker, and enter the limit."
+                ),
                 (f"store.{bank.id}.volts",),
                 (Remedy(f"Put only {most} {word}.", (edit,)),),
                 ("trade",),
@@ -320,12 +347,15 @@ def cells_unknown(context: Context) -> Iterator[Finding]:
             "watch",
             bank.id,
             f"{bank.name}: {counts[0]} or {counts[1]} cells in series?",
-            f"Packs labelled {quantity(battery.volts, 'V')} have {counts[0]} cells and "
-            f"{volts[0]} when full, or {counts[1]} and {volts[1]}. Until you say which, danger is "
-            "judged by the more. Look at its label or its charger's volts.",
+            (
+                f"Packs labelled {quantity(battery.volts, 'V')} have {counts[0]} cells and "
+                f"{volts[0]} when full, or {counts[1]} and {volts[1]}. Until you say which, the "
+                "higher voltage is used to judge danger. Check its label or its charger's "
+                "voltage."
+            ),
             (f"store.{bank.id}.full_v",),
             tuple(
-                Remedy(f"Its label says {cells} cells: enter that.", (Edit("add", at, cells),))
+                Remedy(f"Its label says {cells} cells.", (Edit("add", at, cells),))
                 for cells in counts
             ),
             ("trade",),

@@ -51,7 +51,7 @@ def stepped_wave(context: Context) -> Iterator[Finding]:
                 "inverter.stepped_wave",
                 "fix",
                 inverter.id,
-                f"Modified sine feeds {listed([load.name for load in hurt])}",
+                f"A modified sine wave feeds {listed([load.name for load in hurt])}",
                 "A stepped wave heats motors and shortens their life, hums in audio, and must not "
                 "feed medical devices. It wastes energy too.",
                 tuple(f"load.{load.id}.watts" for load in hurt),
@@ -64,10 +64,12 @@ def stepped_wave(context: Context) -> Iterator[Finding]:
                 "inverter.stepped_may_harm",
                 "watch",
                 inverter.id,
-                f"{listed([load.name for load in maybe])} may not bear modified sine",
-                "On a stepped wave some small chargers get hot or fail; electric blankets, "
-                "dimmers, induction hobs and microwaves lose their control or their power. Ask "
-                "their makers.",
+                f"{listed([load.name for load in maybe])} may not tolerate a modified sine wave",
+                (
+                    "On a stepped wave some small chargers overheat or fail; electric blankets, "
+                    "dimmers, induction hobs and microwaves lose control or power. Ask their "
+                    "makers."
+                ),
                 tuple(f"load.{load.id}.watts" for load in maybe),
                 remedies,
                 ("trade",),
@@ -92,12 +94,17 @@ def other_frequency(context: Context) -> Iterator[Finding]:
             "inverter.other_frequency",
             "fix" if motors else "watch",
             inverter.id,
-            f"{inverter.name} gives {inverter.output_hz} Hz; the mains here is {mains_hz} Hz",
+            (
+                f"{inverter.name} gives {inverter.output_hz} Hz; the mains frequency here is "
+                f"{mains_hz} Hz"
+            ),
             (
                 f"{listed(motors)} may run at the wrong speed and overheat."
                 if motors
-                else "Clocks run wrong, and transformers may overheat. Supplies marked 50/60 Hz "
-                "do not mind: look at their labels."
+                else (
+                    "Clocks run wrong, and transformers may overheat. Devices marked 50/60 Hz are "
+                    "fine: check their labels."
+                )
             ),
             (),
             (
@@ -131,11 +138,16 @@ def all_restart(context: Context) -> Iterator[Finding]:
             "inverter.all_restart",
             "watch",
             inverter.id,
-            f"Started together, {listed([x.name for x in starters])} take "
-            f"{quantity(together_w, 'W')}; {inverter.name} is trusted with "
-            f"{quantity(surge_w, 'W')}",
-            "One after the other they start. After a trip, or when the inverter is switched on, "
-            "all of them start at once and trip it again: switch them on one by one then.",
+            (
+                f"Started together, {listed([x.name for x in starters])} draw "
+                f"{quantity(together_w, 'W')}; {inverter.name} is trusted with "
+                f"{quantity(surge_w, 'W')}"
+            ),
+            (
+                "They start one after the other. But after a trip, or when the inverter is "
+                "switched on, all start at once and trip it again: then switch them on one by "
+                "one."
+            ),
             (f"stage.{inverter.id}.trusted_surge_w", f"load.{starters[0].id}.start"),
             (
                 *soft_start(context, max(starters, key=lambda x: one_start_w(x, network.assumed))),
@@ -163,9 +175,13 @@ def pre_charge(context: Context) -> Iterator[Finding]:
             inverter.id,
             f"Pre-charge {inverter.name} through {number(ohm)} Ω for "
             f"{math.ceil(seconds)} s before it is connected",
-            "Its capacitors are empty at first: a direct connection sparks, pits the contacts and "
-            f"may blow the fuse. Through the resistor {quantity(full_v / ohm, 'A', 2)} flow at "
-            f"first, {quantity(full_v**2 / ohm, 'W', 2)} for a moment; one of 25 to 50 W bears it.",
+            (
+                "Its capacitors are empty at first: a direct connection sparks, pits the "
+                "contacts and may blow the fuse. Through the resistor "
+                f"{quantity(full_v / ohm, 'A', 2)} flows at first, "
+                f"{quantity(full_v**2 / ohm, 'W', 2)} for a moment; one rated for 25 to 50 W "
+                "withstands it."
+            ),
             (f"stage.{inverter.id}.precharge_s",),
             (Remedy("Keep such a resistor, with clips, beside the main disconnect."),),
             ("trade", "definition"),

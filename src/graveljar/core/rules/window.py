@@ -21,21 +21,21 @@ from graveljar.core.views.joints import Stranded, stranded_by
 # which none is: common practice, IEC 61140 (memory). [V]
 
 _MISFITS: Final[dict[Fit, tuple[str, Severity, str]]] = {
-    "above its maximum": ("above_maximum", "stop", "That will damage it."),
+    "above its maximum": ("above_maximum", "stop", "That damages it."),
     "above its output": (
         "above_output",
         "stop",
-        "A boost converter lets through what is above its output: its loads get it all.",
+        "A boost converter passes what is above its output voltage: its loads get all of it.",
     ),
     "never reaches its minimum": (
         "never_starts",
         "fix",
-        "What arrives does not reach its least volts: it will not start.",
+        "What arrives is below its minimum: it does not start.",
     ),
     "other nominal volts": (
         "other_volts",
         "fix",
-        "Its nominal volts lie outside of what arrives.",
+        "Its nominal voltage lies outside what arrives.",
     ),
 }
 
@@ -171,10 +171,16 @@ def _strands(
         "window.strands",
         "fix",
         thing.id,
-        f"{thing.name} drops out at {quantity(stranded.at_v, 'V')} after "
-        f"{duration(stranded.after_h)}; {quantity(stranded.share, 'share', 2)} of the bank is left",
-        f"{quantity(stranded.wh, 'Wh')} stay inside that it cannot reach: the volts fall below "
-        "its cut-out before the store is empty, under the load that runs then.",
+        (
+            f"{thing.name} cuts out at {quantity(stranded.at_v, 'V')} after "
+            f"{duration(stranded.after_h)}; {quantity(stranded.share, 'share', 2)} of the "
+            "bank is left"
+        ),
+        (
+            f"{quantity(stranded.wh, 'Wh')} stays in the battery that it cannot use: under "
+            "the load at that time the voltage falls below its cut-out before the store is "
+            "empty."
+        ),
         _volts_of(context.network.rails[store]),
         remedies,
         ("trade", "ohm"),
@@ -206,7 +212,7 @@ def _strand_remedies(context: Context, load: Load) -> tuple[Remedy, ...]:
     inverter = next((x for x in network.inverters if context.analysis.works(x)), None)
     if inverter is not None:
         edit = Edit("replace", f"{at}/rail", inverter.id)
-        remedies.append(Remedy("Feed it by its mains adapter, behind the inverter.", (edit,)))
+        remedies.append(Remedy("Run it by its mains adapter from the inverter.", (edit,)))
     return tuple(remedies)
 
 
@@ -220,7 +226,7 @@ def _cut_out_remedies(context: Context, stage: Inverter | Converter) -> tuple[Re
         edits = [*_no_restart(stage, at), Edit("replace", f"{at}/accepts", window)]
         label = "Set its cut-out to the lowest, if it has a setting."
         remedies.insert(0, Remedy(label, tuple(edits)))
-    return tuple(remedies) or (Remedy("Use one that accepts less volts."),)
+    return tuple(remedies) or (Remedy("Use one that accepts a lower voltage."),)
 
 
 def collapses(context: Context) -> Iterator[Finding]:
@@ -243,12 +249,15 @@ def collapses(context: Context) -> Iterator[Finding]:
             "network.collapse",
             "fix",
             event.subject,
-            f"The volts collapse under {names[event.subject]}",
-            "So much power cannot pass this resistance at these volts: more current only "
-            "loses more on the way. Thicker cable, more strings, higher system volts.",
+            f"The voltage collapses under {names[event.subject]}",
+            (
+                "This resistance cannot carry so much power at this voltage: more current only "
+                "loses more on the way. Use thicker cable, more batteries in parallel, or a "
+                "higher system voltage."
+            ),
             (f"store.{store.id}.running_design_a",),
             grow_to(context, store, store.parallel * 2)
-            or (Remedy("Use higher system volts, or ask for less."),),
+            or (Remedy("Use a higher system voltage, or draw less."),),
             ("ohm",),
         )
 
@@ -274,18 +283,24 @@ def start_trips(context: Context) -> Iterator[Finding]:
         always = dip.below >= 1
         if always and dip.overloaded and _is_said(context, dip.trips):
             continue
-        lower = "with less charge the dip goes below a cut-out"
+        lower = "at a lower charge the dip goes below a cut-out"
         if dip.overloaded:
-            draws = "" if always else "with less charge it draws more, and "
+            draws = "" if always else "at a lower charge it draws more, and "
             lower = f"{draws}{names[dip.trips]} is overloaded at that moment"
-        when = "even from full" if always else f"below {quantity(dip.below, 'share', 2)} charge"
+        when = (
+            "even from a full battery"
+            if always
+            else f"below {quantity(dip.below, 'share', 2)} charge"
+        )
         yield Finding(
             "start.trips_low",
             "fix" if always else "watch",
             dip.load.id,
-            f"{dip.load.name} starting trips {names[dip.trips]} {when}",
-            f"The start asks {quantity(dip.amps, 'A')} and pulls the full bank to "
-            f"{quantity(dip.full_v, 'V')}; {lower}.",
+            f"The start of {dip.load.name} trips {names[dip.trips]} {when}",
+            (
+                f"The start draws {quantity(dip.amps, 'A')} and pulls the full bank down to "
+                f"{quantity(dip.full_v, 'V')}; {lower}."
+            ),
             (f"load.{dip.load.id}.start", f"store.{store.id}.start_a"),
             (*soft_start(context, dip.load), *grow_to(context, store, store.parallel + 1)),
             ("ohm", "trade-start"),

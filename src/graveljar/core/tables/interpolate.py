@@ -1,7 +1,8 @@
 """Straight lines between the points of a table."""
 
 from collections.abc import Sequence
-from itertools import pairwise
+
+import numpy as np
 
 from graveljar.core.errors import OutOfRange
 
@@ -23,7 +24,7 @@ def between(points: Sequence[tuple[float, float]], x: float) -> float:
     >>> between(((0.0, 10.0), (2.0, 20.0)), 1.0)
     15.0
     """
-    for (x0, y0), (x1, y1) in pairwise(points):
-        if x0 <= x <= x1:
-            return y0 + (y1 - y0) * (x - x0) / (x1 - x0)
-    raise OutOfRange(f"{x:g} is outside the table, {points[0][0]:g} to {points[-1][0]:g}.")
+    xs, ys = zip(*points, strict=True)
+    if not xs[0] <= x <= xs[-1]:
+        raise OutOfRange(f"{x:g} is outside the table, {xs[0]:g} to {xs[-1]:g}.")
+    return float(np.interp(x, xs, ys))

@@ -21,10 +21,11 @@ def wiring_of(bank: Bank) -> BankWiring:
     """How a bank is joined."""
     series, parallel = bank.series, bank.parallel
     if parallel == 1:
-        text = "One string: positive off its first battery, negative off its last."
+        text = "In series only: positive from the first battery, negative from the last."
     else:
         text = (
-            "Positive off one end, negative off the other, so that the strings share. "
-            "Leads between them of equal length, a fuse for each string."
+            "Connect positive at one end and negative at the other, so that the batteries "
+            "share. Use links of equal length between them, and a fuse for each parallel "
+            "battery."
         )
     return BankWiring(bank.id, series, parallel, 0, parallel - 1, text)

@@ -10,7 +10,7 @@ from graveljar.core.text import listed
 from graveljar.core.views.run_summary import destinations
 
 FlowKind = Literal[
-    "load", "standby", "idle", "stage", "adapter", "cable", "battery", "left", "kept back"
+    "load", "standby", "idle", "stage", "adapter", "cable", "battery", "left", "reserve"
 ]
 
 
@@ -51,7 +51,7 @@ def _stayed(context: Context) -> Iterator[FlowPart]:
         left_wh = run.left_wh(s, down_to=bank.reserve)
         yield FlowPart("left", bank.id, f"{bank.name}, left inside", left_wh, _why(context))
         yield FlowPart(
-            "kept back", bank.id, f"{bank.name}, kept back", kept_wh, "never taken: for a long life"
+            "reserve", bank.id, f"{bank.name}, reserve", kept_wh, "never taken: for a long life"
         )
 
 
@@ -66,7 +66,7 @@ def _why(context: Context) -> str:
         if last.get(thing.id) in ("cuts out", "collapses")
     ]
     if names:
-        return f"{listed(names)} dropped out before it was empty"
+        return f"{listed(names)} cut out before it was empty"
     if "protection opens" in last.values():
         return "its protection opened before it was empty"
-    return "the time looked ahead ended first"
+    return "the simulated time ended first"

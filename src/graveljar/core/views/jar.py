@@ -58,7 +58,7 @@ def _layers(context: Context) -> Iterator[Layer]:
     for stage in network.stages:
         yield Layer("idle", stage.id, f"{stage.name}, idle", day.idle_wh(stage.id))
     for store in network.design.stores:
-        yield Layer("idle", store.id, f"{store.name}, itself", day.idle_wh(store.id))
+        yield Layer("idle", store.id, f"{store.name}, own draw", day.idle_wh(store.id))
     for load in network.design.loads:
         part = day.loads.get(load.id)
         if part is not None:

@@ -94,7 +94,7 @@ def _says(context: Context, link: str) -> str:
     held = feeding.limit(point.binds)
     if held is None:
         return said
-    return f"{said}; held by {held.name}, {quantity(held.limit, held.unit)}"
+    return f"{said}; limited by {held.name}, {quantity(held.limit, held.unit)}"
 
 
 def _fills(context: Context, link: str) -> str:
@@ -108,12 +108,14 @@ def _fills(context: Context, link: str) -> str:
     goes = f"{store} goes from {begin} to {end}" if charges else f"{store} stays at {begin}"
     return {
         "full": f"{store} goes from {begin} to full" if charges else f"{store} is full",
-        "not solved": "no hours: these volts and currents do not settle",
-        "source ends": f"{goes}{'; then' if charges else ':'} {source} gives no "
-        f"{'more' if charges else 'charge'}",
-        "too slow": f"{goes}, and is not full then",
-        "frost": f"{goes}: it takes no charge in frost",
-        "no charge": f"{store} gets no fuller than {end}: it draws as much itself",
+        "not solved": "no hours: no stable voltage and current was found",
+        "source ends": (
+            f"{goes}{'; then' if charges else ':'} {source} supplies no "
+            f"{'more' if charges else 'charge'}"
+        ),
+        "too slow": f"{goes}, and is still not full",
+        "frost": f"{goes}: it does not charge below freezing",
+        "no charge": f"{store} reaches {end} at most: it draws as much as it receives",
     }[charging.ends]
 
 

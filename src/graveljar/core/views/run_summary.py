@@ -91,21 +91,24 @@ def happening(context: Context, event: Event) -> Happening:
     if network.station(event.subject) is not None:
         floor = "is empty; its outlets switch off"
     text = {
-        "cuts out": f"{name} drops out at {volts}, with {charge} charge left{by or under}.",
+        "cuts out": f"{name} cuts out at {volts}, with {charge} charge left{by or under}.",
         "meets its floor": f"{name} {floor}.",
-        "protection opens for its current": f"The protection of {name} opens: more current "
-        f"than it carries{by}.",
+        "protection opens for its current": (
+            f"The protection of {name} opens: the current is above its limit{by}."
+        ),
         "is overloaded": f"{name} carries more than it is rated for and shuts off{by}.",
         "fuse opens": f"The fuse of {name} opens{by}.",
         "main fuse opens": f"The main fuse of {name} opens{by}.",
-        "fails to start": f"{name} does not start: what feeds it cannot give that much at once.",
-        "is too cold": f"{name} is too cold and gives nothing.",
+        "fails to start": f"{name} does not start: its supply cannot deliver the starting power.",
+        "is too cold": f"{name} is too cold to discharge.",
         "protection opens": f"The protection of {name} opens at {volts}, with {charge} left.",
-        "collapses": f"The volts collapse under {name}, with {charge} left{under}.",
-        "comes back": f"{name} comes back at {volts}.",
+        "collapses": f"The voltage collapses under {name}, with {charge} left{under}.",
+        "restarts": f"{name} restarts at {volts}.",
         "switches its outlets on": f"{name} has {charge} again and switches its outlets on.",
-        "switches itself off": f"{name} switches itself off, with {charge} left: too little "
-        "was asked of it for too long.",
+        "switches itself off": (
+            f"{name} switches itself off, with {charge} left: its loads drew too little for "
+            "too long."
+        ),
         "is full": f"{name} is full.",
     }[event.what]
     return Happening(event.hours, event.subject, text, event.charge)
@@ -162,13 +165,13 @@ def destinations(context: Context) -> Iterator[Destination]:
     yield Destination("cable", "design", "Cables", float(cables))
     for store in network.stores:
         own_wh = float(run.rails[place[store.id]]["idle"])
-        yield Destination("idle", store.id, f"{store.name}, itself", own_wh)
+        yield Destination("idle", store.id, f"{store.name}, own draw", own_wh)
     for link in analysis.lowered.links:
         lost_wh = float(run.rails[place[link.id]]["conversion"])
         yield Destination("stage", link.id, f"{link.name}, charging loss", lost_wh)
     for s, bank in enumerate(network.stores):
         inside = float(run.stores[s]["inside"] * own[s] + run.stores[s]["rate_wh"])
-        yield Destination("battery", bank.id, f"{bank.name}, inside", inside)
+        yield Destination("battery", bank.id, f"{bank.name}, internal loss", inside)
 
 
 def _own_share(context: Context, place: int) -> float:

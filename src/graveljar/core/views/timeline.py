@@ -37,7 +37,7 @@ class CutLine:
 
     rail: str
     subject: str
-    kind: Literal["gives up", "comes back"]
+    kind: Literal["cuts out", "restarts"]
     volts: float
     text: str
 
@@ -48,7 +48,7 @@ class Flag:
 
     hours: float
     subject: str
-    kind: Literal["most at once", "gives up", "comes back"]
+    kind: Literal["highest", "cuts out", "restarts"]
     short: str
     text: str
 
@@ -138,15 +138,15 @@ def _lines(context: Context) -> Iterator[CutLine]:
         there = names[int(zones[analysis.lowered.place[rail]])]
         through = " on its feed" if isinstance(network.rails[rail].source, Feed) else ""
         out, back = quantity(joint.least_v, "V"), quantity(joint.restarts_v, "V")
-        text = f"{joint.name} drops out{through} {out}"
-        yield CutLine(there, joint.subject, "gives up", joint.least_v, text)
-        text = f"{joint.name} returns{through} {back}"
-        yield CutLine(there, joint.subject, "comes back", joint.restarts_v, text)
+        text = f"{joint.name} cuts out{through} {out}"
+        yield CutLine(there, joint.subject, "cuts out", joint.least_v, text)
+        text = f"{joint.name} restarts{through} {back}"
+        yield CutLine(there, joint.subject, "restarts", joint.restarts_v, text)
     for s, bank in enumerate(network.stores):
         low_v = float(analysis.lowered.store_records[s]["low_v"])
         if low_v > 0:
             text = f"protection of {bank.name} opens {quantity(low_v, 'V')}"
-            yield CutLine(bank.id, bank.id, "gives up", low_v, text)
+            yield CutLine(bank.id, bank.id, "cuts out", low_v, text)
 
 
 def _most(context: Context) -> Iterator[Flag]:
@@ -160,21 +160,21 @@ def _most(context: Context) -> Iterator[Flag]:
         running = [x.name for i, x in enumerate(context.analysis.lowered.loads) if drawn[at, i] > 0]
         what = quantity(float(given[at]), "W")
         text = (
-            f"{bank.name} gives most: {what}, {quantity(float(amps[at, s]), 'A')} at "
+            f"Highest output of {bank.name}: {what}, {quantity(float(amps[at, s]), 'A')} at "
             f"{quantity(float(volts[at, s]), 'V')}"
         )
         text += f", with {listed(running)}." if running else "."
-        yield Flag(float(hours[at]), bank.id, "most at once", f"most: {what}", text)
+        yield Flag(float(hours[at]), bank.id, "highest", f"highest: {what}", text)
 
 
 def _flags(context: Context) -> Iterator[Flag]:
     names = context.network.names
     for event in context.analysis.run.events[:MAX_TOLD]:
         told = happening(context, event)
-        back = event.what in ("comes back", "switches its outlets on", "is full")
+        back = event.what in ("restarts", "switches its outlets on", "is full")
         word = "full" if event.what == "is full" else "back" if back else "out"
         short = f"{names[event.subject]} {word}"
-        kind: Literal["gives up", "comes back"] = "comes back" if back else "gives up"
+        kind: Literal["cuts out", "restarts"] = "restarts" if back else "cuts out"
         yield Flag(event.hours, event.subject, kind, short, told.text)
 
 

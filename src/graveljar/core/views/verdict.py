@@ -12,13 +12,13 @@ from graveljar.core.text import duration, listed, quantity
 # A share that the cold keeps back and that is worth a word. Ours.
 COLD_MATTERS: Final = 0.005
 _NEVER: Final[dict[LoadFit, str]] = {
-    "fits": "what feeds it does not work",
-    "check its label": "what feeds it does not work",
+    "fits": "its supply does not work",
+    "check its label": "its supply does not work",
     "not joined": "it is not connected",
-    "above its maximum": "its rail gives more volts than it takes",
-    "too many volts": "its rail gives more volts than it takes",
-    "too few volts": "its rail gives too few volts",
-    "no such volts": "its rail gives other mains volts",
+    "above its maximum": "its rail has a higher voltage than it accepts",
+    "too many volts": "its rail has a higher voltage than it accepts",
+    "too few volts": "the voltage of its rail is too low",
+    "no such volts": "its rail has another mains voltage",
 }
 
 
@@ -89,9 +89,9 @@ def _then(context: Context) -> str:
     run = context.analysis.run
     match run.cause:
         case "nothing drains it":
-            return "Nothing draws from the bank yet. Add what has to run."
+            return "Nothing draws from the bank yet. Add your loads."
         case "nothing can run":
-            return "None of the loads can run on its rail."
+            return "None of the loads can run on the rail it is connected to."
         case "horizon":
             return "Nothing that must run stops before that."
         case _:
@@ -110,14 +110,14 @@ def _emptied(context: Context, store: str) -> str:
     cold = float(context.analysis.run.stores[place]["least"]) - bank.reserve
     colder = ""
     if cold > COLD_MATTERS:
-        colder = f"; the cold keeps another {quantity(cold, 'share', 2)} in it"
+        colder = f"; the cold makes another {quantity(cold, 'share', 2)} unavailable"
     if station is not None:
-        kept = f", but for the reserve of {quantity(station.reserve, 'share', 2)}"
+        kept = f", except for the reserve of {quantity(station.reserve, 'share', 2)}"
         return f"{station.name} is empty{kept if station.reserve else ''}{colder}."
     name = "The bank" if len(network.stores) == 1 else bank.name
     if not bank.reserve:
         return f"{name} is empty{colder}."
-    return f"{name} meets its reserve of {quantity(bank.reserve, 'share', 2)}{colder}."
+    return f"{name} reaches its reserve of {quantity(bank.reserve, 'share', 2)}{colder}."
 
 
 def why_of(context: Context, stop: Stop) -> str:
@@ -133,7 +133,7 @@ def why_of(context: Context, stop: Stop) -> str:
     if stop.cause == "start":
         return _failed_start(context, stop, left)
     if stop.cause in ("cut-out", "collapse") and not stop.hours:
-        what = "cuts out" if stop.cause == "cut-out" else "has too few volts"
+        what = "cuts out" if stop.cause == "cut-out" else "gets too low a voltage"
         begin = context.analysis.lowered.store_records[
             context.analysis.lowered.place[_store_of(context, stop)]
         ]["begin"]
@@ -144,10 +144,10 @@ def why_of(context: Context, stop: Stop) -> str:
     return {
         "protection": f"The protection of {name} opens {left}.",
         "overload": _overloaded(context, stop, left),
-        "fuse": f"The fuse of {name} opens {left}: more flows than it carries.",
-        "cold": f"{name} is too cold to give anything, {left}.",
+        "fuse": f"The fuse of {name} opens {left}: the current is above its rating.",
+        "cold": f"{name} is too cold to discharge, {left}.",
         "cut-out": f"{name} cuts out at {quantity(stop.volts, 'V')} {left}.",
-        "collapse": f"The volts collapse under {name}, {left}.",
+        "collapse": f"The voltage collapses under {name}, {left}.",
         "charging": f"{name} has its outlets off while it charges.",
         "engine off": f"The engine of {name} is off.",
     }.get(
@@ -165,14 +165,14 @@ def _cannot(context: Context, stop: Stop) -> str:
     load = next(x for x in context.network.design.loads if x.id == stop.load)
     rest = [x for x in context.analysis.run.stops.values() if x.cause != "cannot run"]
     after = min((x.hours for x in rest), default=None)
-    others = f" The rest runs {duration(after)}." if after else ""
+    others = f" The other loads run {duration(after)}." if after else ""
     return f"{load.name} never runs: {_NEVER[context.network.fit_of_load(load)]}.{others}"
 
 
 def _overloaded(context: Context, stop: Stop, left: str) -> str:
     name = context.network.names[stop.subject]
     if stop.subject in {bank.id for bank in context.network.stores}:
-        return f"More flows out of {name} than its protection carries, and it opens {left}."
+        return f"The current from {name} is above the limit of its protection, which opens {left}."
     return f"{name} carries more than it is rated for and shuts off {left}."
 
 
@@ -183,7 +183,7 @@ def _failed_start(context: Context, stop: Stop, left: str) -> str:
     always = record is not None and record["fails"] >= record["starts"]
     when = "at every start" if always else f"for the first time {left}"
     if stop.subject == (stop.by or stop.load):
-        return f"{starter} does not start, {when}: what feeds it cannot give that much at once."
+        return f"{starter} does not start, {when}: its supply cannot deliver the starting power."
     return f"{starter} trips {context.network.names[stop.subject]} as it starts, {when}."
 
 

@@ -38,20 +38,22 @@ def _keep_amps(figures: Figures, run: CableRun) -> None:
     volts = Term("nominal volts", run.quick_v, "V")
     watts = run.watts or amps.design * run.lowest_v
     figures.add(
-        f"{key}.quick_a", f"{run.name}: amps, quick", amps.quick, "A", "{watts} ÷ {volts}",
-        ("definition",), "Without losses and sag; size nothing by it.",
-        watts=Term("watts given on", amps.quick * run.quick_v, "W"), volts=volts,
+        f"{key}.quick_a", f"{run.name}: current at nominal volts", amps.quick, "A",
+        "{watts} ÷ {volts}",
+        ("definition",), "Without losses and sag; do not size by it.",
+        watts=Term("watts delivered", amps.quick * run.quick_v, "W"), volts=volts,
     )  # fmt: skip
     figures.add(
-        f"{key}.design_a", f"{run.name}: amps for the design", amps.design, "A",
+        f"{key}.design_a", f"{run.name}: current at lowest volts", amps.design, "A",
         "{watts} ÷ {volts}", ("trade",),
-        "What it can be made to draw for long, losses and all, at the lowest volts it works at.",
+        "The most it can draw continuously, with all losses, at the lowest voltage at "
+        "which it works.",
         watts=Term("watts drawn", watts, "W"),
         volts=Term("lowest volts", watts / amps.design if amps.design else run.lowest_v, "V"),
     )  # fmt: skip
     start_w = run.start_w or amps.start * run.lowest_v
     figures.add(
-        f"{key}.start_a", f"{run.name}: amps at the worst start", amps.start, "A",
+        f"{key}.start_a", f"{run.name}: current at the highest start", amps.start, "A",
         "{watts} ÷ {volts}", ("trade-start",),
         watts=Term("watts drawn while something starts", start_w, "W"),
         volts=Term("lowest volts", start_w / amps.start if amps.start else run.lowest_v, "V"),
@@ -63,8 +65,8 @@ def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
     key = _key(run)
     fixed, loads, _ = pulled.on_rail(run.subject)
     for end, name, together, value in (
-        ("quick_a", "amps, quick", loads.quick, run.amps.quick),
-        ("design_a", "amps for the design", loads.design, run.amps.design),
+        ("quick_a", "current at nominal volts", loads.quick, run.amps.quick),
+        ("design_a", "current at lowest volts", loads.design, run.amps.design),
     ):
         terms = {f"s{i}": figures.term(f"{_key(x)}.{end}", x.name) for i, x in enumerate(fixed)}
         if together or not terms:
@@ -72,17 +74,18 @@ def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
         expression = summed(terms)
         if run.charge_a and end == "design_a":
             expression = f"max({expression}, {{charge}})"
-            terms["charge"] = Term("most it is charged with", run.charge_a, "A")
+            terms["charge"] = Term("highest charging current", run.charge_a, "A")
         figures.add(
             f"{key}.{end}", f"{run.name}: {name}", value, "A", expression, ("trade",),
-            "What the loads can pull, not what the batteries could push: that sizes nothing.",
+            "What the loads can draw; what the batteries could supply does not size the "
+            "cable.",
             **terms,
         )  # fmt: skip
     jump = max(run.amps.start - run.amps.design, 0.0)
     figures.add(
-        f"{key}.start_a", f"{run.name}: amps at the worst start", run.amps.start, "A",
+        f"{key}.start_a", f"{run.name}: current at the highest start", run.amps.start, "A",
         "{design} + {jump}", ("trade-start",),
-        "What starts hardest starts on top of all the others.",
+        "The load with the highest start starts while all others run.",
         design=figures.term(f"{key}.design_a"), jump=Term("more while it starts", jump, "A"),
     )  # fmt: skip
 
@@ -90,24 +93,25 @@ def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
 def _keep_lead(figures: Figures, context: Context, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
     design = figures.term(f"{key}.design_a")
-    leads = Term("leads side by side", one.leads, "")
+    leads = Term("parallel cables", one.leads, "")
     if run.strings == 1:
         figures.add(
-            f"{key}.lead_a", f"{run.name}: amps of one lead", one.lead_a, "A",
+            f"{key}.lead_a", f"{run.name}: current of one cable", one.lead_a, "A",
             "{design} ÷ {leads}", ("definition",), design=design, leads=leads,
         )  # fmt: skip
         return
     strings = Term("strings", run.strings, "")
     limit_a = context.network.banks_by_id[run.subject].battery.bms_a
-    terms = {"design": design, "strings": strings, "one": Term("one gone", 1, "")}
+    terms = {"design": design, "strings": strings, "one": Term("one missing", 1, "")}
     without = "{design} ÷ ({strings} − {one})"
     if limit_a is not None:
         terms["limit"] = Term("limit of one battery's protection", limit_a, "A")
         without = f"min({without}, {{limit}})"
     figures.add(
-        f"{key}.lead_a", f"{run.name}: amps of one string's lead", one.lead_a, "A",
+        f"{key}.lead_a", f"{run.name}: current of one battery's cable", one.lead_a, "A",
         f"max({{design}} ÷ {{strings}}, {without}) ÷ {{leads}}", ("assumption",),
-        "With one string gone the others carry its share, up to what protection lets through.",
+        "With one battery missing the others carry its share, up to the limit of their "
+        "protection.",
         **terms, leads=leads,
     )  # fmt: skip
 
@@ -120,37 +124,38 @@ def _keep_conductor(figures: Figures, context: Context, one: PlannedRun) -> None
     figures.add(
         f"{key}.ohm", f"{run.name}: resistance, out and back", choice.ohm * 1000, "mΩ",
         "{ways} × {length} × {r20} × ({one} + {alpha} × ({c} − {c20})) ÷ {leads}", (source,),
-        "By the size chosen, or the one proposed.",
+        "With the chosen size, or the suggested one.",
         ways=Term("conductors, out and back", 2, ""),
         length=Term("length, one way", one.cable.length_m, "m"),
-        r20=Term(f"mΩ a metre of {choice.size.name} at 20 °C", choice.size.ohm_per_km, "mΩ/m"),
-        one=Term("as at 20 °C", 1, ""),
+        r20=Term(f"mΩ per metre of {choice.size.name} at 20 °C", choice.size.ohm_per_km, "mΩ/m"),
+        one=Term("at 20 °C", 1, ""),
         alpha=Term("more for each degree", COPPER_PER_K, "1/K"),
         c=Term("temperature of the copper", context.network.assumed["copper_c"], "°C"),
         c20=Term("of the table", 20, "°C"),
-        leads=Term("leads side by side", choice.leads, ""),
+        leads=Term("parallel cables", choice.leads, ""),
     )  # fmt: skip
     ohm = figures.term(f"{key}.ohm")
     thousand = Term("milli", 1000, "")
     figures.add(
-        f"{key}.drop_v", f"{run.name}: volts lost", choice.drop_v, "V",
+        f"{key}.drop_v", f"{run.name}: voltage drop", choice.drop_v, "V",
         "{amps} ÷ {strings} × {ohm} ÷ {thousand}", ("ohm",),
         "Out and back, with everything on it running.",
         amps=figures.term(f"{key}.design_a"), strings=Term("strings", run.strings, ""), ohm=ohm,
         thousand=thousand,
     )  # fmt: skip
     figures.add(
-        f"{key}.drop_share", f"{run.name}: share of the volts lost",
+        f"{key}.drop_share", f"{run.name}: voltage drop as a share",
         choice.drop_v / run.volts, "share", "{drop} ÷ {volts}", ("definition",),
         drop=figures.term(f"{key}.drop_v"), volts=Term("nominal volts", run.volts, "V"),
     )  # fmt: skip
     figures.add(
         f"{key}.heat_w", f"{run.name}: heat", choice.heat_w * run.strings, "W",
-        "{drop} × {amps}", ("definition",), "In both conductors, of all strings and leads.",
+        "{drop} × {amps}", ("definition",),
+        "In both conductors of all parallel batteries and cables.",
         drop=figures.term(f"{key}.drop_v"), amps=figures.term(f"{key}.design_a"),
     )  # fmt: skip
     figures.add(
-        f"{key}.start_drop_v", f"{run.name}: volts lost at the worst start",
+        f"{key}.start_drop_v", f"{run.name}: voltage drop at the highest start",
         choice.ohm * run.amps.start / run.strings, "V",
         "{amps} ÷ {strings} × {ohm} ÷ {thousand}", ("ohm",),
         amps=figures.term(f"{key}.start_a"), strings=Term("strings", run.strings, ""), ohm=ohm,
@@ -169,13 +174,13 @@ def _keep_ampacity(figures: Figures, one: PlannedRun) -> None:
     warm = ambient_factor(lies.school, lies.ambient_c, lies.insulation_c)
     figures.add(
         f"{_key(one.run)}.ampacity_a",
-        f"{one.run.name}: amps a lead of {choice.size.name} carries",
+        f"{one.run.name}: rated current of a cable of {choice.size.name}",
         choice.ampacity_a, "A", "{table} × {warm} × {bundled}", (table.source,),
-        f"By the {lies.school} table, for insulation marked {bears_c:g} °C. A size it does not "
-        "name counts as the largest there that is no larger.",
+        f"By the {lies.school} table, for insulation marked {bears_c:g} °C. A size that "
+        "the table does not list counts as the next smaller one that it lists.",
         table=Term("of the table", in_table_a or 0.0, "A"),
-        warm=Term(f"share left at {lies.ambient_c:g} °C around it", warm, "share"),
-        bundled=Term(f"share left with {together} conductors together", bundled, "share"),
+        warm=Term(f"factor for {lies.ambient_c:g} °C ambient temperature", warm, "share"),
+        bundled=Term(f"factor for {together} conductors together", bundled, "share"),
     )  # fmt: skip
 
 
@@ -183,13 +188,13 @@ def _keep_rated(figures: Figures, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
     factor = Term("at least", MIN_FACTOR, "")
     figures.add(
-        f"{key}.least_fuse_a", f"{run.name}: least fuse", MIN_FACTOR * one.lead_a, "A",
+        f"{key}.least_fuse_a", f"{run.name}: smallest fuse", MIN_FACTOR * one.lead_a, "A",
         "{factor} × {amps}", ("trade-fuse", "nec-240-6"),
-        "The next size made, and no more than the lead bears.",
+        "The next standard size, and not above the rating of the cable.",
         factor=factor, amps=figures.term(f"{key}.lead_a"),
     )  # fmt: skip
     figures.add(
-        f"{key}.least_bar_a", f"{run.name}: least bus bar and shunt",
+        f"{key}.least_bar_a", f"{run.name}: smallest bus bar and shunt",
         MIN_FACTOR * run.amps.design, "A", "{factor} × {amps}", ("trade-fuse",),
         factor=factor, amps=figures.term(f"{key}.design_a"),
     )  # fmt: skip
@@ -198,10 +203,11 @@ def _keep_rated(figures: Figures, one: PlannedRun) -> None:
 def _keep_way(figures: Figures, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
     figures.add(
-        f"{key}.way_share", f"{run.name}: volts lost on the whole way", one.way_v / run.volts,
+        f"{key}.way_share", f"{run.name}: voltage drop from the source", one.way_v / run.volts,
         "share", "({before} + {own}) ÷ {volts}", ("abyc-e-11",),
-        "From the posts, or the converter that makes the rail, with everything running.",
-        before=Term("lost before it", one.before_v, "V"), own=figures.term(f"{key}.drop_v"),
+        "From the posts, or from the converter that supplies the rail, with everything "
+        "running.",
+        before=Term("drop before it", one.before_v, "V"), own=figures.term(f"{key}.drop_v"),
         volts=Term("nominal volts", run.volts, "V"),
     )  # fmt: skip
 
@@ -212,20 +218,20 @@ def _keep_short(figures: Figures, context: Context, one: PlannedRun) -> None:
         figures.add(
             f"{key}.short_a", f"{run.name}: short-circuit current", one.must_break_a, "A",
             "{amps}", ("trade",), "Electronics limit it.",
-            amps=Term("let through for a moment", short.amps, "A"),
+            amps=Term("passed for a moment", short.amps, "A"),
         )  # fmt: skip
         return
     choice = one.choice
     own = choice.ohm * choice.leads if choice and not one.asked.main else 0.0
     where = "Right behind the main fuse." if one.asked.main else (
-        "At the end of its run: nearer to the store the main fuse stands before it."
+        "At the end of its run: nearer to the store the main fuse protects."
     )  # fmt: skip
     figures.add(
-        f"{key}.short_a", f"{run.name}: short-circuit current its fuse must break",
+        f"{key}.short_a", f"{run.name}: short-circuit current that its fuse must interrupt",
         one.must_break_a, "A", "{volts} ÷ ({before} + {own}) × {thousand}", ("ohm",), where,
-        volts=Term("volts of the full store at rest", short.volts, "V"),
-        before=Term("the store and all before it", short.ohm * 1000, "mΩ"),
-        own=Term("one lead of its run", own * 1000, "mΩ"), thousand=Term("milli", 1000, ""),
+        volts=Term("rested volts of the full store", short.volts, "V"),
+        before=Term("the store and everything before it", short.ohm * 1000, "mΩ"),
+        own=Term("one cable of its run", own * 1000, "mΩ"), thousand=Term("milli", 1000, ""),
     )  # fmt: skip
     if not isinstance(run.joined, BankLeads) or run.joined.longest_m is None:
         return
@@ -239,12 +245,13 @@ def _keep_uneven(figures: Figures, context: Context, one: PlannedRun, longest_m:
     own = context.network.bank_labels[run.subject].resistance_ohm * run.strings * 1000
     longest = choice.ohm * 1000 * longest_m / one.cable.length_m
     figures.add(
-        f"{_key(run)}.uneven", f"{run.name}: share of the current in the shortest lead",
+        f"{_key(run)}.uneven", f"{run.name}: share of the current in the shortest cable",
         uneven_share(context.analysis, one), "share",
         "{one} ÷ ({one} + {others} × ({own} + {short}) ÷ ({own} + {long}))", ("ohm",),
-        "Current divides by the resistance of battery and lead; the shortest takes most.",
-        one=Term("it", 1, ""), others=Term("other strings", run.strings - 1, ""),
-        own=Term("a string of batteries", own, "mΩ"),
-        short=Term("the shortest lead", choice.ohm * 1000, "mΩ"),
-        long=Term("the longest lead", longest, "mΩ"),
+        "The current divides by the resistance of battery and cable; the shortest cable "
+        "carries most.",
+        one=Term("it", 1, ""), others=Term("other batteries in parallel", run.strings - 1, ""),
+        own=Term("one battery in parallel", own, "mΩ"),
+        short=Term("the shortest cable", choice.ohm * 1000, "mΩ"),
+        long=Term("the longest cable", longest, "mΩ"),
     )  # fmt: skip

@@ -37,17 +37,19 @@ def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
             terms[symbol] = Term(limit.name, limit.limit, "A")
             parts.append(f"{{{symbol}}} × {{volts}}")
         elif limit.binds == point.binds:
-            terms[symbol] = Term(f"let through by {limit.name}", point.watts, "W")
+            terms[symbol] = Term(f"passed by {limit.name}", point.watts, "W")
             parts.append(f"{{{symbol}}}")
     figures.add(
         f"{key}.watts",
-        f"What {feeding.link.name} brings",
+        f"Power through {feeding.link.name}",
         point.watts,
         "W",
         f"min({', '.join(parts)})",
         ("trade-growing",),
-        "The least of all limits binds: amps of the mode, watts of the input, the converter, "
-        "fuses and leads, the source.",
+        (
+            "The lowest limit decides: current of the mode, watts of the input, the "
+            "converter, fuses and cables, the source."
+        ),
         **terms,
     )
 
@@ -55,9 +57,9 @@ def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
 def _keep_source(figures: Figures, feeding: LinkOperation) -> None:
     key = f"link.{feeding.link.id}"
     for end, name, point in (
-        ("source_a", "Amps out of the source, full", feeding.full),
-        ("source_least_a", "Amps out of the source at its least charge", feeding.least),
-        ("wanted_a", "Amps it would draw if nothing else held it back", feeding.wanted),
+        ("source_a", "Current from the full source", feeding.full),
+        ("source_least_a", "Current from the source at its lowest charge", feeding.least),
+        ("wanted_a", "Current it would draw without any other limit", feeding.wanted),
     ):
         if not point.watts:
             continue
@@ -69,7 +71,7 @@ def _keep_source(figures: Figures, feeding: LinkOperation) -> None:
             "A",
             f"({summed(takers)}) ÷ {{volts}}",
             ("definition", "ohm"),
-            "Stepping up, the amps before a converter are more than those after it.",
+            "When a converter steps up, its input current is higher than its output current.",
             volts=Term("volts of the source under load", point.source_v, "V"),
             **takers,
         )
@@ -96,11 +98,13 @@ def _keep_refill(figures: Figures, context: Context, feeding: LinkOperation) -> 
             "h",
             "{bulk} + {taper}",
             ("trade-growing",),
-            "Read from a run with no load on and the link plugged in all the time: the charge at "
-            "the start, the limit that binds, what the store draws itself, the source while it "
-            "lasts.",
+            (
+                "Read from a simulated run without loads and with the link always plugged in: "
+                "the charge at the start, the deciding limit, the store's own draw, the source "
+                "while it lasts."
+            ),
             bulk=Term(f"from {begin} to {quantity(bulk_to, 'share', 2)}", charging.bulk_h, "h"),
-            taper=Term("from there on, slower and slower", charging.taper_h, "h"),
+            taper=Term("the taper, slower and slower", charging.taper_h, "h"),
         )
 
 
@@ -108,12 +112,12 @@ def _keep_combined(figures: Figures, context: Context, feeding: LinkOperation) -
     key = f"link.{feeding.link.id}"
     figures.add(
         f"{key}.combined",
-        "What comes out of both together",
+        "Energy that both supply together",
         combined_wh(context, feeding.link.id),
         "Wh",
         "{own} + {outside} × {way} × {charge}",
         ("trade-growing",),
-        "Never the sum of what is printed: converter and charging take their share.",
+        "Never the sum of the printed figures: the converter and the charging each take a share.",
         own=figures.term(f"store.{feeding.link.to}.usable"),
         outside=figures.term(f"store.{feeding.source}.usable"),
         way=Term("share that arrives at the input", feeding.way_efficiency, "share"),

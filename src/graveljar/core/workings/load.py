@@ -54,7 +54,7 @@ def _keep_amps(figures: Figures, load: Load) -> None:
     factor = load.power_factor if ac else 1.0
     figures.add(
         f"load.{load.id}.amps",
-        f"{load.name}, amps of one",
+        f"{load.name}, current of one",
         one_w(load) / (load.supply.volts * factor),
         "A",
         "{watts} ÷ ({volts} × {factor})" if ac else "{watts} ÷ {volts}",
@@ -74,9 +74,9 @@ def _keep_start(figures: Figures, context: Context, load: Load) -> None:
         "W",
         "{watts} × {factor}",
         ("trade-start",) if by_rule else ("design",),
-        "A measured start gives its factor over the running watts.",
+        "A measured start counts as a factor on the running watts.",
         watts=figures.term(f"load.{load.id}.watts"),
-        factor=Term("times at the start", start_factor(load, context.network.assumed), ""),
+        factor=Term("starting factor", start_factor(load, context.network.assumed), ""),
     )
 
 
@@ -121,7 +121,7 @@ def _keep_at_bank(figures: Figures, context: Context, load: Load) -> None:
         terms["standby"] = Term("standby", day.standby_wh, "Wh")
     if day.loss_wh:
         through = via_adapter(load, context.network.rails)
-        name = "lost on the way and in the adapter" if through else "lost on the way"
+        name = "lost in cables, stages and the adapter" if through else "lost in cables and stages"
         terms["loss"] = Term(name, day.loss_wh, "Wh")
     figures.add(
         f"load.{load.id}.at_bank",
@@ -130,6 +130,8 @@ def _keep_at_bank(figures: Figures, context: Context, load: Load) -> None:
         "Wh",
         summed(terms),
         ("inverter-loss",) if day.loss_wh else ("definition",),
-        "Cables and stages; the idle draw of stages is counted apart." if day.loss_wh else "",
+        "Losses of cables and stages; the idle draw of stages is counted separately."
+        if day.loss_wh
+        else "",
         **terms,
     )

@@ -19,23 +19,23 @@ def keep_needed(figures: Figures, context: Context) -> None:
         return
     day = figures.term("day.wh")
     if whole is not context.analysis:
-        day = Term("a day with every load where it could run", whole.day.wh, "Wh")
+        day = Term("a day with every load connected", whole.day.wh, "Wh")
     days, rest_h = divmod(goal.hours, DAY_H)
     figures.add(
         "needed.goal_wh",
-        "Use until the goal",
+        "Energy used until the goal",
         needed.goal_wh,
         "Wh",
         "{days} × {day} + {rest}",
         ("definition",),
-        "The last part of a day counts by what runs in it, from the hour of the start.",
+        "The last part of a day counts what runs in it, from the hour of the start.",
         days=Term("whole days", days, ""),
         day=day,
         rest=Term(f"use in the last {rest_h:g} h", whole.day.until(rest_h), "Wh"),
     )
     figures.add(
         "needed.wh",
-        "Least usable energy",
+        "Smallest usable energy",
         needed.usable_wh,
         "Wh",
         "{use} × (1 + {guess}) ÷ (1 − {ageing})",
@@ -57,15 +57,20 @@ def keep_needed(figures: Figures, context: Context) -> None:
         }  # fmt: skip
         figures.add(
             "needed.inverter_w",
-            "Least continuous watts of the inverter",
+            "Smallest continuous rating of the inverter",
             needed.inverter_w,
             "W",
             f"({summed(terms)}) ÷ {{share}}",
             ("trade-80",),
-            "All that may run together, by volt-amperes where the power factor is below 1.",
+            (
+                "Everything that may run together, in volt-amperes where the power factor is "
+                "below 1."
+            ),
             **terms,
             share=Term(
-                "most it should carry", context.network.assumed["inverter_most_share"], "share"
+                "advised share of its rating",
+                context.network.assumed["inverter_most_share"],
+                "share",
             ),
         )
     for choice in needed.choices:
@@ -81,7 +86,7 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
     )
     figures.add(
         f"{key}.quick_a",
-        f"Amps at {choice.bank_v:g} V, quick",
+        f"Current at {choice.bank_v:g} V, at nominal volts",
         choice.quick_a,
         "A",
         "{watts} ÷ {volts}",
@@ -91,7 +96,7 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
     )
     figures.add(
         f"{key}.design_a",
-        f"Amps at {choice.bank_v:g} V, for the design",
+        f"Current at {choice.bank_v:g} V, at lowest volts",
         choice.design_a,
         "A",
         "{drawn} ÷ {volts}",
@@ -116,14 +121,14 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
             bms=Term("limit of one battery", battery.bms_a, "A"),
         )
     figures.add(
-        f"{key}.by_kindness",
+        f"{key}.by_long_life",
         "Batteries in parallel for long life",
-        choice.by_kindness,
+        choice.by_long_life,
         "",
         "max(up({watts} ÷ {volts} ÷ ({rate} × {ah})), 1)",
         ("trade-kind",),
-        "By the power that lasts an hour a day or more.",
-        watts=Term("power that lasts", needed.long_w, "W"),
+        "By the power that is drawn for an hour a day or more.",
+        watts=Term("power for an hour or more", needed.long_w, "W"),
         volts=Term("bank volts", choice.bank_v, "V"),
         rate=Term("gentle rate", network.assumed["kind_rate_c"], "C"),
         ah=Term("battery charge", battery.ah, "Ah"),
@@ -151,7 +156,7 @@ def _keep_by_energy(
         "Wh",
         "{wh} × {share} × {temperature} × {peukert}",
         ("trade", "peukert"),
-        "In a bank of as many as energy asks for: more strings share the current.",
+        "In a bank of as many as the energy needs: more batteries in parallel share the current.",
         wh=Term("energy by its label", wh, "Wh"),
         share=figures.term(f"store.{network.bank.id}.share"),
         temperature=figures.term(f"store.{network.bank.id}.temperature_factor"),
@@ -166,7 +171,10 @@ def _keep_by_energy(
     if math.ceil(needed.usable_wh / (choice.series * choice.each_wh) - 1e-9) < strings:
         terms["strings"] = Term("tried one at a time", strings, "")
         expression = "{strings}"
-        note = "In one string fewer each battery meets a current at which it gives too little."
+        note = (
+            "With one battery fewer in parallel each carries a current at which it delivers "
+            "too little."
+        )
     figures.add(
         f"{key}.by_energy",
         "Batteries in parallel by energy",

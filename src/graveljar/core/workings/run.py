@@ -29,8 +29,8 @@ def keep_run(figures: Figures, context: Context) -> None:
             hours = day.on_h[store.id]
             steady = math.isclose(own_wh, store.idle_w * hours, rel_tol=1e-9)
             own, parts = _own_terms(own_wh, hours, store.idle_w if steady else None)
-            key, name = f"store.{store.id}.own_wh", f"{store.name} itself, a day"
-            note = "Its electronics, for as long as it is on."
+            key, name = f"store.{store.id}.own_wh", f"{store.name}, own draw a day"
+            note = "Its electronics, while it is on."
             figures.add(key, name, own_wh, "Wh", own, ("definition",), note, **parts)
             terms[f"o{index}"] = figures.term(f"store.{store.id}.own_wh")
     figures.add(
@@ -93,7 +93,7 @@ def _keep_losses(figures: Figures, context: Context) -> None:
     }
     figures.add(
         "day.loss",
-        "Lost on the way, a day",
+        "Lost in conversion and cables, a day",
         day.lost_wh,
         "Wh",
         summed(parts),
@@ -133,7 +133,7 @@ def _keep_hours(figures: Figures, context: Context) -> None:
         "h",
         "{usable} ÷ {day} × 24",
         ("definition",),
-        "The day's use spread evenly, every cut-out left aside. The run steps through the day.",
+        "The day's use spread evenly, without any cut-out. The run steps through the day.",
         usable=figures.term("run.usable"),
         day=figures.term("day.wh"),
     )
@@ -143,14 +143,16 @@ def _keep_hours(figures: Figures, context: Context) -> None:
         given = quantity(run.released_until_wh, "Wh")
         figures.add(
             "run.hours",
-            "Until it stops, hour by hour",
+            "Until it stops, by simulation",
             run.hours,
             "h",
             "{midnights} × 24 + {ends} − {begins}",
             ("design", "ohm", "inverter-loss"),
-            "Read from the run, which goes from event to event through the day: volts under load, "
-            "cut-outs and their return, losses at each load, the charge that is left. Until then "
-            f"the cells give {given}.",
+            (
+                "Read from the simulated run, which goes from event to event through the day: "
+                "voltage under load, cut-outs and restarts, losses at each load, the charge "
+                f"left. Until then the cells supply {given}."
+            ),
             midnights=Term("midnights it runs past", midnights, ""),
             ends=Term("time of day at which it stops", ends_h, "h"),
             begins=Term("time of day at which it begins", begins_h, "h"),
@@ -172,11 +174,11 @@ def _keep_balance(figures: Figures, context: Context) -> None:
     }
     figures.add(
         "run.released",
-        "Given by the cells in the run",
+        "Supplied by the cells in the run",
         run.released_wh,
         "Wh",
         summed(parts),
         ("definition",),
-        "Energy in is energy out: the parts are counted on their own and add up.",
+        "Energy in equals energy out: the parts are counted separately and add up.",
         **parts,
     )

@@ -41,30 +41,33 @@ def _keep_inverter_label(figures: Figures, context: Context, inverter: Inverter)
     nominal = Term("nominal volts", inverter.nominal_v, "V")
     figures.add(
         f"{key}.full_quick_a",
-        "Amps at full load, quick",
+        "Current at full load, at nominal volts",
         inverter.continuous_w / inverter.nominal_v,
         "A",
         "{watts} ÷ {volts}",
         ("definition",),
-        "The quick figure leaves losses and sag out; size nothing by it.",
+        "This figure ignores losses and sag; do not size by it.",
         watts=continuous,
         volts=nominal,
     )
     figures.add(
         f"{key}.full_design_a",
-        "Amps at full load, for the design",
+        "Current at full load, at lowest volts",
         inverter.continuous_w / (inverter.full_load.efficiency * inverter.accepts.least_v),
         "A",
         "{watts} ÷ ({efficiency} × {volts})",
         ("trade",),
-        "At the cut-out and full-load efficiency: a constant-power load draws most there.",
+        (
+            "At the cut-out voltage and full-load efficiency: a constant-power load draws "
+            "most there."
+        ),
         watts=continuous,
         efficiency=Term("full-load efficiency", inverter.full_load.efficiency, "share"),
         volts=Term("cut-out volts", inverter.accepts.least_v, "V"),
     )
     figures.add(
         f"{key}.idle_a",
-        "Amps while idle",
+        "Current while idle",
         inverter.idle_w / inverter.nominal_v,
         "A",
         "{watts} ÷ {volts}",
@@ -96,7 +99,7 @@ def _keep_precharge(figures: Figures, context: Context, inverter: Inverter) -> N
         "s",
         "{times} × {ohm} × {mf} ÷ {thousand}",
         ("definition", "trade"),
-        "After five times R C less than a hundredth of the volts is missing.",
+        "After five time constants (R C) less than 1 % of the voltage is missing.",
         times=Term("time constants", CHARGED_AFTER, ""),
         ohm=Term("resistor", network.assumed["precharge_ohm"], "Ω"),
         mf=Term("capacitors at its input", network.assumed["inverter_mf"], "mF"),
@@ -127,7 +130,7 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
             unit,
             summed(terms),
             ("definition",),
-            "The most that runs at one time; of the loads kept apart, the largest alone.",
+            "The highest sum that runs at one time; of the loads kept apart, only the largest.",
             **terms,
         )
     figures.add(
@@ -143,7 +146,7 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
     )
     figures.add(
         f"{key}.output_a",
-        "Amps out of the inverter",
+        "Output current of the inverter",
         asked.volt_amps / inverter.output_v,
         "A",
         "{va} ÷ {volts}",
@@ -154,14 +157,14 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
     if asked.start is not None:
         figures.add(
             f"{key}.worst_start_w",
-            f"Worst start: {asked.start.load.name}",
+            f"Highest start: {asked.start.load.name}",
             asked.start.watts,
             "W",
             "{others} + {start}",
             ("trade-start",),
             "One appliance starts while everything else that may run is running.",
             others=Term("running meanwhile", asked.start.others_w, "W"),
-            start=Term("its start", asked.start.one_start_w, "W"),
+            start=Term("its starting power", asked.start.one_start_w, "W"),
         )
 
 
@@ -174,27 +177,30 @@ def _keep_converter_label(figures: Figures, context: Context, converter: Convert
         "printed": Term("printed amps", converter.continuous_a, "A"),
         "count": Term("in parallel", converter.parallel, ""),
         "trust": Term("trust in the label", amps.trust, "share"),
-        "heat": Term("share left in the heat", amps.derated, "share"),
+        "heat": Term("factor for heat", amps.derated, "share"),
     }
     figures.add(
         f"{key}.good_a",
-        "Amps advised for long here",
+        "Advised continuous current at this temperature",
         amps.good_a,
         "A",
         "{printed} × {count} × {trust} × {heat}",
         ("trade",),
-        "Undocumented units are trusted with half; above the knee temperature amps fall.",
+        (
+            "Undocumented units are trusted with half their printed current; above the knee "
+            "temperature the rating falls."
+        ),
         **terms,
     )
     measured = converter.measured_a is not None
     figures.add(
         f"{key}.limit_a",
-        "Amps it gives here",
+        "Current limit at this temperature",
         amps.limit_a,
         "A",
         "{limit} × {count} × {heat}",
         ("trade",),
-        "Up to its own current limit, by its label or as measured.",
+        "Its own current limit, from its label or as measured.",
         limit=Term(
             "measured limit" if measured else "printed amps",
             converter.measured_a or converter.continuous_a,
@@ -224,13 +230,13 @@ def _keep_converter_running(figures: Figures, context: Context, converter: Conve
         "W",
         summed(terms),
         ("definition",),
-        "The most that runs at one time; of the loads kept apart, the largest alone.",
+        "The highest sum that runs at one time; of the loads kept apart, only the largest.",
         **terms,
     )
     volts = Term("set volts", converter.set_v, "V")
     figures.add(
         f"{key}.output_a",
-        "Amps out of the converter",
+        "Output current of the converter",
         asked.watts / converter.set_v,
         "A",
         "{watts} ÷ {volts}",
@@ -242,7 +248,7 @@ def _keep_converter_running(figures: Figures, context: Context, converter: Conve
     if good_a:
         figures.add(
             f"{key}.share",
-            "Share of the amps advised for long",
+            "Share of the advised continuous current",
             asked.watts / converter.set_v / good_a,
             "share",
             "{amps} ÷ {good}",
@@ -253,13 +259,13 @@ def _keep_converter_running(figures: Figures, context: Context, converter: Conve
     if asked.start is not None:
         figures.add(
             f"{key}.start_a",
-            f"Amps out at the worst start: {asked.start.load.name}",
+            f"Output current at the highest start: {asked.start.load.name}",
             asked.start.watts / converter.set_v,
             "A",
             "({others} + {start}) ÷ {volts}",
             ("trade-start",),
             others=Term("running meanwhile", asked.start.others_w, "W"),
-            start=Term("its start", asked.start.one_start_w, "W"),
+            start=Term("its starting power", asked.start.one_start_w, "W"),
             volts=volts,
         )
 
@@ -279,12 +285,12 @@ def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter)
     drawn_w = context.analysis.demand.drawn_w(stage.id)
     figures.add(
         f"{key}.draws_w",
-        "Drawn with all running",
+        "Power drawn with everything running",
         drawn_w,
         "W",
         "{p0} + {k1} × {watts} + {k2} × {watts}²",
         ("inverter-loss",),
-        "k1 and k2 follow from the idle watts and the efficiencies of the label.",
+        "k1 and k2 are calculated from the idle watts and the efficiencies of the label.",
         p0=Term("idle, p0", loss.p0, "W"),
         k1=Term("k1", loss.k1, ""),
         k2=Term("k2", loss.k2, "1/W"),
@@ -294,12 +300,15 @@ def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter)
     if isinstance(stage, Converter) and stage.topology == "linear":
         figures.add(
             f"{key}.input_a",
-            "Amps in",
+            "Input current",
             figures.by_key[f"{key}.output_a"].value + loss.p0 / network.rails[stage.rail].nominal_v,
             "A",
             "{out} + {own} ÷ {volts}",
             ("definition",),
-            "A linear converter takes the amps it gives; the volts between become heat.",
+            (
+                "A linear converter draws the current that it supplies; the voltage difference "
+                "becomes heat."
+            ),
             out=figures.term(f"{key}.output_a"),
             own=Term("its own draw", loss.p0, "W"),
             volts=Term("volts before it", network.rails[stage.rail].nominal_v, "V"),
@@ -307,12 +316,12 @@ def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter)
         return
     figures.add(
         f"{key}.input_a",
-        "Amps in",
+        "Input current",
         drawn_w / lowest_v,
         "A",
         "{drawn} ÷ {volts}",
         ("trade",),
-        "At the lowest volts it still runs at: a constant-power load draws most there.",
+        "At the lowest voltage at which it works: a constant-power load draws most there.",
         drawn=figures.term(f"{key}.draws_w"),
         volts=Term("lowest volts", lowest_v, "V"),
     )

@@ -16,8 +16,8 @@ def keep_station(figures: Figures, context: Context, station: Station) -> None:
         terms = {"own": own, "module": module}
     else:
         expression = "{own} ÷ {share} + {module}"
-        own = Term("taken out in a test", station.measured_wh, "Wh")
-        share = Term("share it gives", station.usable_share, "share")
+        own = Term("measured in a capacity test", station.measured_wh, "Wh")
+        share = Term("usable share", station.usable_share, "share")
         terms = {"own": own, "share": share, "module": module}
     figures.add(
         f"{key}.wh", "Energy of its cells", rest.wh, "Wh", expression, ("definition",), **terms

@@ -27,7 +27,7 @@ def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
     volts = Term("battery volts", battery.volts, "V")
     ah = Term("battery charge", battery.ah, "Ah")
     series = Term("batteries in series", bank.series, "")
-    parallel = Term("strings in parallel", bank.parallel, "")
+    parallel = Term("batteries in parallel", bank.parallel, "")
     cells = Term("cells in series", rest.cells, "")
     by_definition = ("definition",)
     figures.add(
@@ -64,7 +64,7 @@ def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
     )
     most = Term("cells in series", rest.most_cells, "")
     if rest.most_cells != rest.cells:
-        most = Term("cells in series, at most: its label does not say", rest.most_cells, "")
+        most = Term("cells in series, at most: the label does not say", rest.most_cells, "")
     for end, name, cell_v, count in (
         ("empty_v", "Bank empty", kind.empty_v, cells),
         ("full_v", "Bank full, on charge", kind.full_v, most),
@@ -82,23 +82,23 @@ def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
     if rest.give_a is not None and battery.bms_a is not None:
         figures.add(
             f"{key}.give_a",
-            "Current the bank may give",
+            "Rated current of the bank",
             rest.give_a,
             "A",
             "{bms} × {parallel}",
             ("trade",),
-            "Strings in parallel share the current; batteries in series carry all of it.",
+            "Batteries in parallel share the current; batteries in series carry all of it.",
             bms=Term("limit of one battery's protection", battery.bms_a, "A"),
             parallel=parallel,
         )
     figures.add(
-        f"{key}.kind_a",
-        "Current that is kind for long",
+        f"{key}.gentle_a",
+        "Gentle continuous current (0.2C)",
         network.assumed["kind_rate_c"] * rest.ah,
         "A",
         "{rate} × {ah}",
         ("trade-kind",),
-        rate=Term("kind rate", network.assumed["kind_rate_c"], "C"),
+        rate=Term("gentle rate", network.assumed["kind_rate_c"], "C"),
         ah=figures.term(f"{key}.ah"),
     )
 
@@ -114,7 +114,7 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
             "share",
             "1 − {keep}",
             ("trade",),
-            keep=Term("kept back", bank.reserve, "share"),
+            keep=Term("reserve", bank.reserve, "share"),
         )
     else:
         figures.add(
@@ -124,9 +124,9 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
             "share",
             "{own} × (1 − {keep})",
             ("trade",),
-            "A station keeps some to itself; what you keep back comes on top.",
-            own=Term("share it gives", station.usable_share, "share"),
-            keep=Term("kept back", station.reserve, "share"),
+            "A station keeps a part for itself; your reserve comes on top.",
+            own=Term("usable share", station.usable_share, "share"),
+            keep=Term("reserve", station.reserve, "share"),
         )
     _keep_temperature(figures, context, bank)
     figures.add(
@@ -136,9 +136,11 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
         "share",
         "{factor}",
         ("peukert",),
-        "Peukert's capacity at each current of the day, weighed by the charge drawn. "
-        "No gain is counted below the rated current; lithium has next to no loss.",
-        factor=Term("weighed over the day", usable.peukert, "share"),
+        (
+            "Peukert's capacity at each current of the day, weighted by the charge drawn. "
+            "No gain is counted below the rated current; lithium has almost no loss."
+        ),
+        factor=Term("weighted over the day", usable.peukert, "share"),
     )
     figures.add(
         f"{key}.usable",
@@ -165,7 +167,7 @@ def _keep_temperature(figures: Figures, context: Context, bank: Bank) -> None:
     )
     note = ""
     if read_c != ambient_c:
-        note = f"The table reaches from {coldest:g} to {warmest:g} °C; its end stands."
+        note = f"The table covers {coldest:g} to {warmest:g} °C; its end value is used."
     figures.add(
         f"{key}.temperature_factor",
         "Share of the capacity at this temperature",
@@ -190,41 +192,41 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
     )
     figures.add(
         f"{key}.running_quick_a",
-        "Amps with all running, quick",
+        "Current with everything running, at nominal volts",
         demand.quick_a,
         "A",
         "{watts} ÷ {volts}",
         ("definition",),
-        "The quick figure leaves losses and sag out; size nothing by it.",
+        "This figure ignores losses and sag; do not size by it.",
         watts=Term("watts of the appliances", demand.useful_w, "W"),
         volts=figures.term(f"{key}.volts"),
     )
     lowest = Term("lowest volts", demand.lowest_v, "V")
     figures.add(
         f"{key}.running_design_a",
-        "Amps with all running, for the design",
+        "Current with everything running, at lowest volts",
         demand.design_a,
         "A",
         "{drawn} ÷ {volts}",
         ("trade",),
-        "Watts drawn, losses and all, at the lowest volts it still runs at.",
+        "The watts drawn, with all losses, at the lowest voltage at which everything works.",
         drawn=Term("drawn from the bank", demand.drawn_w, "W"),
         volts=lowest,
     )
     figures.add(
         f"{key}.start_a",
-        "Amps at the worst start",
+        "Current at the highest start",
         demand.start_a,
         "A",
         "{drawn} ÷ {volts}",
         ("trade-start",),
-        drawn=Term("drawn at the worst start", demand.start_w, "W"),
+        drawn=Term("drawn at the highest start", demand.start_w, "W"),
         volts=lowest,
     )
     own = context.analysis.demand.asked[bank.id].straight_w
     figures.add(
         f"{key}.dc_a",
-        "Amps straight from the bank",
+        "Current of the loads on the bank's own rail",
         own / demand.lowest_v,
         "A",
         "{watts} ÷ {volts}",
@@ -237,12 +239,12 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
         one_a = rest.peak_a / bank.parallel
         figures.add(
             f"{key}.peak_a",
-            "Current the bank may give for a start",
+            "Rated current of the bank for a start",
             rest.peak_a,
             "A",
             "{one} × {parallel}",
             ("trade",),
-            "" if stated is not None else "Twice the continuous amps where no peak is stated.",
+            "" if stated is not None else "Twice the continuous current where no peak is stated.",
             one=Term("peak of one battery's protection", one_a, "A"),
-            parallel=Term("strings in parallel", bank.parallel, ""),
+            parallel=Term("batteries in parallel", bank.parallel, ""),
         )

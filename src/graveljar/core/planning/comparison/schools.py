@@ -28,9 +28,9 @@ Question = Literal[
 ]
 # Depth, and what the schools say of it.
 DEPTHS: Final = (
-    (0.8, "longest life; a fifth is kept for the day it is needed"),
-    (0.9, "the usual: a tenth kept back"),
-    (1.0, "all of it: fewest batteries, shortest life, and dark without warning"),
+    (0.8, "longest life; a fifth stays as a reserve"),
+    (0.9, "usual choice: a tenth as a reserve"),
+    (1.0, "no reserve: fewest batteries, shortest life, and no warning before it is empty"),
 )
 
 
@@ -71,8 +71,8 @@ def _volts(context: Context) -> Iterator[Variant]:
             f"{number(choice.system_v)} V: {choice.series} in series, {choice.alike} in parallel"
         )
         note = (
-            f"{number(choice.design_a)} A for the design, from as many batteries as now; the goal "
-            f"needs {choice.parallel} in parallel."
+            f"{number(choice.design_a)} A at lowest volts, with as many batteries as now; "
+            f"the goal needs {choice.parallel} in parallel."
         )
         key = f"volts-{choice.system_v:g}"
         yield Variant("system voltage", key, title, note, choice.alike_edits)
@@ -92,8 +92,8 @@ def _ac_or_dc(context: Context) -> Iterator[Variant]:
     yield Variant(
         "AC for all or DC first",
         "ac-for-all",
-        "AC for all: everything through mains",
-        "One kind of socket everywhere; the inverter is on for all of it, adapters lose more.",
+        "AC for all: every load through the inverter",
+        "One kind of socket everywhere; the inverter is always on, and adapters lose more.",
         tuple(Edit("replace", f"/loads/{i}/rail", inverter.id) for i, _ in on_dc),
     )
     by_adapter = [load for _, load in dc if via_adapter(load, network.rails)]
@@ -110,14 +110,14 @@ def _ac_or_dc(context: Context) -> Iterator[Variant]:
     yield Variant(
         "AC for all or DC first",
         "dc-first",
-        "DC first: small electronics on a rail of their own",
-        "Less lost, and the inverter may be off; one more converter and its wiring.",
+        "DC first: small electronics on their own DC rail",
+        "Fewer losses, and the inverter can be off; one more converter and its wiring.",
         edits,
     )
 
 
 def _early(context: Context) -> Iterator[Variant]:
-    """The first load that drops out early: a regulator, or its mains lead."""
+    """The first load that cuts out early: a regulator, or its mains lead."""
     network = context.network
     out = {load.id for load in network.design.loads if context.analysis.run.outs(load.id)}
     found = [(i, x) for i, x in enumerate(network.design.loads) if x.id in out]
@@ -129,7 +129,7 @@ def _early(context: Context) -> Iterator[Variant]:
         "before an early cut-out",
         "regulator",
         f"A regulator before {load.name}",
-        "Costs 4 to 10 % and a box; it runs until the bank is empty.",
+        "Costs 4 to 10 % and one more box; the load runs until the bank is empty.",
         build(network.design, PutRegulator(ask="regulator", before=load.id)).edits,
     )
     inverter = next((x for x in network.design.stages if isinstance(x, Inverter)), None)
@@ -137,8 +137,8 @@ def _early(context: Context) -> Iterator[Variant]:
         yield Variant(
             "before an early cut-out",
             "mains-lead",
-            f"{load.name} by its mains lead, behind the inverter",
-            "Costs 10 to 20 %, and the inverter stays on for it.",
+            f"{load.name} by its mains adapter, from the inverter",
+            "Costs 10 to 20 %, and the inverter has to stay on for it.",
             (Edit("replace", f"/loads/{place}/rail", inverter.id),),
         )
 
@@ -148,8 +148,13 @@ def _cables(context: Context) -> Iterator[Variant]:
     if not plans:
         return
     for key, title, note, which in (
-        ("minimum", "Minimum cable everywhere", "It works: warmer, more lost, cheaper.", "minimum"),
-        ("one-up", "One size up everywhere", "Cooler, less lost; the common advice.", "proposed"),
+        (
+            "minimum",
+            "Smallest cable everywhere",
+            "Enough: warmer, more losses, cheaper.",
+            "minimum",
+        ),
+        ("one-up", "One size up everywhere", "Cooler, fewer losses; the usual choice.", "proposed"),
     ):
         edits = tuple(edit for one in plans for edit in _sized(one, getattr(one.fresh, which)))
         yield Variant("minimum cable or one up", key, title, note, edits)

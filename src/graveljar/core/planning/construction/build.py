@@ -113,7 +113,7 @@ def _feed(design: Design, ask: AddFeed) -> BuildResult:
 def _regulator(design: Design, ask: PutRegulator) -> BuildResult:
     (load,) = _named(design, (ask.before,))
     if load.supply.kind == "ac":
-        raise refused("/before", f"{load.name} takes AC; a regulator gives DC.")
+        raise refused("/before", f"{load.name} needs AC; a regulator supplies DC.")
     rails = rails_of(design)
     here = rails[load.rail or design.first.id]
     parent = rails[here.store] if here.kind == "ac" else here
@@ -127,7 +127,7 @@ def _move(design: Design, ask: MoveLoads) -> BuildResult:
         _rail_at(design, ask.to)
         for load in loads:
             if ask.to not in {place.rail for place in places_of(design, load)}:
-                raise refused("/to", f"{load.name} takes AC; that rail gives DC.")
+                raise refused("/to", f"{load.name} needs AC; that rail is DC.")
     names = listed([load.name for load in loads]) if loads else "nothing"
     edits = tuple(_moves(design, loads, ask.to))
     says = _said(apply(design, edits), loads)
@@ -193,7 +193,7 @@ def _said(after: Design, loads: Sequence[Load]) -> tuple[str, ...]:
         if load.id not in {one.id for one in loads}:
             continue
         if load.rail is None:
-            told.append(f"{load.name} hangs on no rail now.")
+            told.append(f"{load.name} is not connected now.")
             continue
         here = next(place for place in places_of(after, load) if place.rail == load.rail)
         told.append(f"{load.name} on the {names[load.rail]}: {here.suits}; {here.why}.")
@@ -232,7 +232,7 @@ def _rail_at(design: Design, rail: str) -> Rail:
 def _dc_rail(design: Design, rail: str) -> Rail:
     found = _rail_at(design, rail)
     if found.kind == "ac":
-        raise refused("/on", f"{found.source.name} gives AC; this takes DC.")
+        raise refused("/on", f"{found.source.name} supplies AC; this needs DC.")
     if found.inside:
         raise refused("/on", f"{found.source.name} is a station: use one of its outlets.")
     return found

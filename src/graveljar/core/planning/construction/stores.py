@@ -126,7 +126,7 @@ def remove_store(design: Design, ask: RemoveStore) -> BuildResult:
                 edits.append(Edit("remove", f"/{part}/{i}"))
     edits.append(Edit("remove", f"/stores/{design.stores.index(store)}"))
     names = {load.id: load.name for load in design.loads}
-    says = tuple(f"{names[x]} hangs on no rail now." for x in moved)
+    says = tuple(f"{names[x]} is not connected now." for x in moved)
     apply(design, edits)
     return BuildResult(f"remove {store.name}", says, "", moved, tuple(edits))
 
@@ -136,13 +136,13 @@ def add_link(design: Design, ask: AddLink) -> BuildResult:
     store = next((x for x in design.stores if x.id == ask.to), None)
     kind = rail_kinds(design).get(ask.rail)
     if store is None or isinstance(store, Vehicle):
-        raise refused("/to", f"“{ask.to}” is no station or bank here.")
+        raise refused("/to", f"“{ask.to}” is not a station or bank here.")
     if kind is None or kind == "inside":
         raise refused("/rail", f"“{ask.rail}” is not a rail here.")
     port = _port(design, store, ask, kind) if isinstance(store, Station) else None
     new = Link(
         id=free_id(design, "lead"),
-        name=f"Lead to {port.name if port else store.name}"[:80],
+        name=f"Cable to {port.name if port else store.name}"[:80],
         rail=ask.rail,
         to=store.id,
         input=port.id if port else None,
@@ -152,7 +152,7 @@ def add_link(design: Design, ask: AddLink) -> BuildResult:
     after = Context(_checked(design, edits, store.name))
     row = next(x for x in link_rows(after) if x.id == new.id)
     return BuildResult(
-        f"lead power into {store.name}", (f"{new.name}: {row.says}.",), new.id, (), edits
+        f"connect power to {store.name}", (f"{new.name}: {row.says}.",), new.id, (), edits
     )
 
 
@@ -169,7 +169,7 @@ def _port(design: Design, station: Station, ask: AddLink, kind: str) -> ChargeIn
     if ask.input is not None:
         port = station.input(ask.input)
         if port is None or port.supply != kind:
-            raise refused("/input", f"“{ask.input}” does not take what this rail gives.")
+            raise refused("/input", f"“{ask.input}” does not accept what this rail supplies.")
         return port
     free = [x for x in station.inputs if x.supply == kind and x.id not in taken]
     if not free:

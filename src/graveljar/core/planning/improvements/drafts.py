@@ -67,7 +67,7 @@ def _batteries(context: Context, shelf: Sequence[Candidate]) -> Iterator[Draft]:
             continue
         more = bank.series
         part = next((x.part for x in shelf if x.part.name == bank.battery.name), None)
-        what = "one more battery" if more == 1 else f"one more string of {more}"
+        what = "one more battery" if more == 1 else f"{more} more in parallel"
         edit = Edit("replace", f"{context.network.store_path(bank)}/parallel", bank.parallel + 1)
         yield Draft(
             "battery",
@@ -111,7 +111,7 @@ def _inverters(context: Context, shelf: Sequence[Candidate]) -> Iterator[Draft]:
             Edit("replace", f"{at}/name", part.name),
             Edit("replace", f"{at}/provenance", spread_from(part)),
         ]
-        label = f"{part.name} in the place of {stage.name}"
+        label = f"{part.name} instead of {stage.name}"
         yield Draft(
             "inverter", stage.id, label, tuple(edits), "something to buy", part.price, part.mass_kg
         )
@@ -124,7 +124,7 @@ def _switches(context: Context) -> Iterator[Draft]:
             continue
         if stage.switched == "always on" and context.analysis.day.idle.get(stage.id, 0.0) > 0:
             edit = Edit("replace", f"{network.stage_path(stage)}/switched", "on with its loads")
-            label = f"{stage.name} off while none of its loads runs"
+            label = f"{stage.name} off while none of its loads is running"
             yield Draft("off", stage.id, label, (edit,), "a switch")
 
 
@@ -142,7 +142,9 @@ def _standby(context: Context) -> Iterator[Draft]:
         edits = tuple(Edit("replace", f"/loads/{i}/standby_w", 0.0) for i, _ in waiting)
         names = ", ".join(load.name for _, load in waiting)
         tail = f", so that {stage.name} can sleep" if stage.sleep is not None else ""
-        yield Draft("sleep", stage.id, f"Unplug while they wait: {names}{tail}", edits, "a habit")
+        yield Draft(
+            "sleep", stage.id, f"Unplug them when not in use: {names}{tail}", edits, "a habit"
+        )
 
 
 def _dc_rails(context: Context) -> Iterator[Draft]:
@@ -184,7 +186,7 @@ def emptied_off(context: Context, moved: set[str]) -> tuple[Edit, ...]:
 
 
 def _regulators(context: Context) -> Iterator[Draft]:
-    """A regulator before what drops out early."""
+    """A regulator before what cuts out early."""
     network = context.network
     out = {load.id for load in network.design.loads if context.analysis.run.outs(load.id)}
     for load in network.design.loads:
@@ -202,7 +204,7 @@ def _cables(context: Context) -> Iterator[Draft]:
             continue
         edits = resized(one, proposed, one.fresh.fuse)
         if edits:
-            label = f"{proposed.size.name} to {one.run.name} in the place of {one.chosen.size.name}"
+            label = f"{proposed.size.name} to {one.run.name} instead of {one.chosen.size.name}"
             yield Draft("cable", one.run.subject, label, edits, "an hour's work")
 
 
@@ -210,7 +212,7 @@ def _warmth(context: Context) -> Iterator[Draft]:
     setting = context.network.design.setting
     if setting.ambient_by_hour is None and setting.ambient_c < WARM_C:
         edit = Edit("replace", "/setting/ambient_c", WARM_C)
-        label = f"The battery kept at {quantity(WARM_C, '°C')}"
+        label = f"Keep the battery at {quantity(WARM_C, '°C')}"
         yield Draft("warmth", context.network.bank.id, label, (edit,), "an hour's work")
 
 
@@ -227,7 +229,7 @@ def _halved(context: Context) -> Iterator[Draft]:
     for i, load in enumerate(context.network.design.loads):
         if load.count > 1:
             half = Edit("replace", f"/loads/{i}/count", load.count // 2)
-            yield Draft("load", load.id, f"Half of {load.name}", (half,), "a habit")
+            yield Draft("load", load.id, f"Half as many of {load.name}", (half,), "a habit")
         elif isinstance(load.when, Anytime):
             half = Edit("replace", f"/loads/{i}/when/hours", load.when.hours / 2)
             yield Draft("load", load.id, f"{load.name} for half the time", (half,), "a habit")

@@ -15,8 +15,8 @@ from graveljar.core.planning.shelf import BatteryPart, InverterPart
 from graveljar.core.text import quantity
 
 RULES: Final = {
-    "bank.current_above_limit": "the amps all of it draws",
-    "bank.start_above_peak": "the amps of the worst start",
+    "bank.current_above_limit": "the current of all loads",
+    "bank.start_above_peak": "the current of the highest start",
     "run.must_stops_early": "the hours, with the margins",
     "start.trips_low": "the dip of the highest start",
 }
@@ -84,12 +84,12 @@ def _of(source: SearchPart, count: int) -> UsedPart:
 def decided(found: Found, more: int, why: str) -> Found:
     """What set the number of its strings."""
     if more:
-        than = f"{more} more than the fewest that do"
+        than = f"{more} more than the minimum"
         return replace(found, decided=f"{found.strings} in parallel, {than}: more hours.")
     rule = RULES.get(why)
     if rule is None:
-        return replace(found, decided="One string is enough for the hours and the amps.")
-    fewer = "fewer do not carry them" if why.startswith("bank.") else "fewer fall short"
+        return replace(found, decided="One in parallel is enough for the hours and the current.")
+    fewer = "fewer cannot carry it" if why.startswith("bank.") else "fewer are not enough"
     return replace(found, decided=f"{found.strings} in parallel for {rule}: {fewer}.")
 
 
@@ -97,24 +97,34 @@ def why_none(design: Design, ask: SearchAsk, left: Rejected) -> str:
     """Why nothing was found, and what to do."""
     batteries = [x for x in ask.parts if isinstance(x.part, BatteryPart)]
     if not design.loads:
-        return "There is nothing that has to run. Add loads on the Plan first."
+        return "There are no loads. Add loads on the Plan first."
     if not batteries:
-        return "There is no battery on the shelf. Put one there, or take the starting parts back."
+        return "There is no battery on the shelf. Add one, or restore the starting parts."
     inverters = [x.part for x in ask.parts if isinstance(x.part, InverterPart)]
     if any(load.supply.kind == "ac" for load in design.loads) and not inverters:
-        return "Some loads take mains and there is no inverter on the shelf."
+        return "Some loads need mains, and there is no inverter on the shelf."
     if not left.counts:
-        return "No battery on the shelf makes 12, 24 or 48 V with what feeds these loads."
+        return (
+            "No battery on the shelf makes 12, 24 or 48 V with inverters and converters "
+            "that can supply these loads."
+        )
     # What got farthest tells most: parts that fall out at once always are some.
     ordered = sorted(left.counts, key=lambda rule: (_far(rule), rule))
     rule, count = ordered[0], left.counts[ordered[0]]
     largest = max((x.figures.continuous_w for x in inverters), default=0.0)
     says = {
-        "inverter.overloaded": "No inverter on the shelf carries what runs together; the largest "
-        f"carries {quantity(largest, 'W', 4)}. Keep loads apart, or put a larger one there.",
-        "inverter.start_above_surge": "No inverter on the shelf starts what starts hardest. Give "
-        "it a soft start, or put a larger one there.",
-        "run.must_stops_early": f"Not even {ask.most_strings} in parallel last to the goal with "
-        "its margins. Shorten the goal, use less, or allow more batteries.",
+        "inverter.overloaded": (
+            "No inverter on the shelf can carry the loads that run together; the largest "
+            f"carries {quantity(largest, 'W', 4)}. Keep loads apart, or add a larger "
+            "inverter to the shelf."
+        ),
+        "inverter.start_above_surge": (
+            "No inverter on the shelf can start the load with the highest start. Add a soft "
+            "start, or add a larger inverter to the shelf."
+        ),
+        "run.must_stops_early": (
+            f"Even {ask.most_strings} in parallel do not last to the goal with its margins. "
+            "Shorten the goal, use less, or allow more batteries."
+        ),
     }
-    return says.get(rule, f"All of them break a rule; most of them ({count}) {rule}.")
+    return says.get(rule, f"All of them break a rule; most ({count}) {rule}.")

@@ -93,7 +93,9 @@ def _check_known(part: S, figures: type[Part]) -> S:
     for name in part.known_from:
         if name not in figures.model_fields:
             raise PydanticCustomError(
-                "unknown_figure", "has no figure “{name}” to be known from", {"name": name[:40]}
+                "unknown_figure",
+                "has no figure “{name}” that could have a source",
+                {"name": name[:40]},
             )
     return part
 

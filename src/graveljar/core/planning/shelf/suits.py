@@ -50,7 +50,7 @@ def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[
     elif isinstance(thing, Inverter | Converter):
         found = list(_stages(design, thing, shelf))
     else:
-        message = f"“{subject}” is nothing a part of the shelf could be."
+        message = f"“{subject}” cannot be a part from the shelf."
         raise InvalidDocument(message, (Problem("/subject", "no_such_part", message),))
     return tuple(sorted(found, key=lambda suit: not suit.suits))
 
@@ -67,7 +67,7 @@ def _stages(
 def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Converter | None) -> str:
     """Whether a stage with a part's figures does its work: by volts, then running, then starts."""
     if taken is None:
-        return "its figures do not go with what is set here"
+        return "its figures do not match the settings here"
     stages = tuple(taken if x is stage else x for x in design.stages)
     context = Context(design.model_copy(update={"stages": stages}))
     fit = fit_stage(context.network.rails, taken)
@@ -90,9 +90,12 @@ def _other_mains(design: Design, taken: Inverter) -> str | None:
     """What differs between an inverter's output and the mains that appliances are made for."""
     mains_v, mains_hz = design.setting.ac_volts, design.setting.ac_hz
     if abs(taken.output_v - mains_v) > MAINS_TOLERANCE * mains_v:
-        return f"gives {quantity(taken.output_v, 'V')}; the mains here is {quantity(mains_v, 'V')}"
+        return (
+            f"gives {quantity(taken.output_v, 'V')}; the mains voltage here is "
+            f"{quantity(mains_v, 'V')}"
+        )
     if taken.output_hz not in (None, mains_hz):
-        return f"gives {taken.output_hz} Hz; the mains here is {mains_hz} Hz"
+        return f"gives {taken.output_hz} Hz; the mains frequency here is {mains_hz} Hz"
     return None
 
 
@@ -107,8 +110,8 @@ def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> 
         return f"carries {quantity(most_w, 'W', 4)} of the {asked} that run together"
     if exceeds(start_w, peak_w):
         asked = quantity(start_w, "W", 4)
-        return f"starts {quantity(peak_w, 'W', 4)} of the {asked} the worst start asks"
-    return f"fits; {quantity(running_w / most_w, 'share', 2)} of what it carries"
+        return f"can start {quantity(peak_w, 'W', 4)} of the {asked} that the highest start draws"
+    return f"fits; {quantity(running_w / most_w, 'share', 2)} of its rating"
 
 
 def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suitability]:
@@ -121,7 +124,9 @@ def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suitabil
         missing = [x.name for x in station.outlets if x.kind not in kinds]
         what = quantity(part.figures.label_wh, "Wh", 4)
         if missing:
-            yield Suitability(candidate.id, suits=False, why=f"{what}: nothing like {missing[0]}")
+            yield Suitability(
+                candidate.id, suits=False, why=f"{what}: it has nothing like {missing[0]}"
+            )
         else:
             yield Suitability(candidate.id, suits=True, why=what)
 
@@ -141,7 +146,7 @@ def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterat
         what = f"{quantity(rest.nominal_v, 'V')}, {quantity(rest.wh, 'Wh')} in the bank"
         if wrong:
             yield Suitability(
-                candidate.id, suits=False, why=f"{what}: its volts do not fit {wrong[0]}"
+                candidate.id, suits=False, why=f"{what}: its voltage does not fit {wrong[0]}"
             )
         else:
             yield Suitability(candidate.id, suits=True, why=what)

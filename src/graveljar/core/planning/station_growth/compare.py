@@ -42,11 +42,11 @@ def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tup
     """
     station = next((x for x in design.stores if x.id == ask.station), None)
     if not isinstance(station, Station):
-        raise _refused("/grow/station", f"“{ask.station}” is no station here.")
+        raise _refused("/grow/station", f"“{ask.station}” is not a station here.")
     if ask.battery is not None and not any(
         isinstance(x, Bank) and x.id == ask.battery for x in design.stores
     ):
-        raise _refused("/grow/battery", f"“{ask.battery}” is no bank here.")
+        raise _refused("/grow/battery", f"“{ask.battery}” is not a bank here.")
     task = task_of(design, station, ask, shelf)
     alone = Context(filled(task.design))
     return tuple(
@@ -71,7 +71,7 @@ def _present(design: Design, task: GrowthTask) -> Iterator[GrowthDraft]:
     """The design as it stands, if something is led into the station."""
     link = next((link for link in design.links if link.to == task.station.id), None)
     if link is not None:
-        says = "What the design holds at present."
+        says = "The design as it is at present."
         parts = (RoutePart("all of it", 1, 0.0, have=True),)
         yield GrowthDraft("present", "As it is now", says, design, link.id, parts)
 
@@ -131,12 +131,12 @@ def _gains(context: Context, alone: Context) -> str:
     """Hours more than the station has alone, in words."""
     before, after = alone.analysis.run.hours, context.analysis.run.hours
     if before is None:
-        return "it has no end alone"
+        return "alone it already lasts beyond the simulated time"
     if after is None:
-        return "no end in sight"
+        return "longer than the simulated time"
     more = after - before
     if abs(more) < 1 / 120:
-        return "no hours more"
+        return "no extra hours"
     return f"{duration(abs(more))} {'more' if more > 0 else 'less'}"
 
 
@@ -146,9 +146,9 @@ def _mind(draft: GrowthDraft) -> Iterator[str]:
     yield "A source the maker has not approved may void the warranty."
     yield "Measure volts and polarity at the plug; do not leave its first hours unattended."
     if draft.way == "boost":
-        yield "The converter gets warm: air around it, thick leads before it."
+        yield "The converter gets warm: leave air around it, and use thick cables before it."
     if draft.way == "series":
-        yield "Charge both full before they are joined, each on its own charger."
+        yield "Charge both full, each on its own charger, before you connect them."
 
 
 def _refill(
@@ -162,7 +162,7 @@ def _refill(
     if draft.link is not None:
         source = context.analysis.link_operations[draft.link].source
         if network.is_vehicle(source):
-            return None, "the engine fills it"
+            return None, "the engine recharges it"
         amps = network.assumed["kind_rate_c"] * network.bank_labels[source].ah
         hours = refill_by_charger(context, source, figures)
         return hours, f"a charger of its own, {quantity(amps, 'A', 2)}"

@@ -19,7 +19,7 @@ def gained(
         before_wh, after_wh = alone.analysis.usable[station].wh, analysis.usable[station].wh
         return figures.add(
             "route.gained",
-            "Gained over the station as it is",
+            "Gain over the station alone",
             after_wh - before_wh,
             "Wh",
             "{after} − {before}",
@@ -32,7 +32,7 @@ def gained(
         return 0.0
     return figures.add(
         "route.gained",
-        "Comes out of the station beyond its own",
+        "Energy from the station beyond its own",
         analysis.usable[feeding.source].wh * feeding.way_efficiency * feeding.efficiency,
         "Wh",
         "{outside} × {way} × {charge}",
@@ -49,7 +49,7 @@ def price_a_wh(price: float | None, gained_wh: float, figures: Figures) -> float
         return None
     return figures.add(
         "route.price_a_wh",
-        "Price of a delivered Wh",
+        "Price per delivered Wh",
         price / gained_wh,
         "",
         "{price} ÷ {gained}",
@@ -65,14 +65,14 @@ def refill_by_charger(context: Context, bank: str, figures: Figures) -> float:
     rate_c = context.network.assumed["kind_rate_c"]
     return figures.add(
         "route.refill_h",
-        "Hours to fill the battery again",
+        "Hours to recharge the battery",
         (1 - keep) / rate_c * TAPER,
         "h",
         "(1 − {keep}) ÷ {rate} × {taper}",
         ("trade-kind", "trade"),
-        keep=Term("kept back", keep, "share"),
+        keep=Term("reserve", keep, "share"),
         rate=Term("rate of its charger", rate_c, "C"),
-        taper=Term("longer for the taper", TAPER, ""),
+        taper=Term("factor for the taper", TAPER, ""),
     )
 
 
@@ -82,7 +82,7 @@ def refill_by_input(context: Context, station: str, watts: float, figures: Figur
     share = found.charge_efficiency if found is not None else 1.0
     return figures.add(
         "route.refill_h",
-        "Hours to fill the station again",
+        "Hours to recharge the station",
         context.analysis.usable[station].wh / (watts * share) * TAPER,
         "h",
         "{wh} ÷ ({watts} × {share}) × {taper}",
@@ -90,7 +90,7 @@ def refill_by_input(context: Context, station: str, watts: float, figures: Figur
         wh=figures.term(f"store.{station}.usable"),
         watts=Term("watts of its input", watts, "W"),
         share=Term("charging efficiency", share, "share"),
-        taper=Term("longer for the taper", TAPER, ""),
+        taper=Term("factor for the taper", TAPER, ""),
     )
 
 

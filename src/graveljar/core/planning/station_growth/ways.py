@@ -123,7 +123,7 @@ def _straight(task: GrowthTask) -> Iterator[GrowthDraft]:
     port = _best_port(task, task.outside)
     mode = min(port.modes, key=lambda mode: mode.amps)
     yield _linked(
-        task, "straight", "Straight into the car input", "No converter at all: simple, and slow.",
+        task, "straight", "Straight into the car input", "No converter: simple, but slow.",
         task.outside, None, port, mode.name,
         (_outside_part(task),),
     )  # fmt: skip
@@ -143,7 +143,8 @@ def _boost(task: GrowthTask) -> Iterator[GrowthDraft]:
     mode = max(port.modes, key=lambda mode: mode.amps)
     yield _linked(
         task, "boost", "Battery and boost converter",
-        "More volts at the same amps: more watts. The amps before the converter rise.",
+        "A higher voltage at the same current gives more watts. The current before the "
+        "converter is higher.",
         task.outside, converter, port, mode.name,
         (_outside_part(task), RoutePart(converter.name, 1, price, have=False)),
     )  # fmt: skip
@@ -186,15 +187,15 @@ def _matched(task: GrowthTask) -> Iterator[GrowthDraft]:
         port = max(ports, key=lambda x: x.most_w)
         mode = max(port.modes, key=lambda mode: mode.amps)
         yield _linked(
-            task, "matched", "The battery at hand, of matching volts",
-            "No converter: no loss in one.", task.outside, None, port, mode.name,
+            task, "matched", "The present battery, with a matching voltage",
+            "No converter, so no converter loss.", task.outside, None, port, mode.name,
             (_outside_part(task),),
         )  # fmt: skip
     elif singles:
         bank, part = min(singles, key=lambda x: _rank(task, x[0]))
         yield _packs(
-            task, "matched", "Battery of matching volts", "No converter: no loss in one.",
-            bank, part,
+            task, "matched", "A battery with a matching voltage",
+            "No converter, so no converter loss.", bank, part,
         )  # fmt: skip
 
 
@@ -209,7 +210,7 @@ def _in_series(task: GrowthTask) -> Iterator[GrowthDraft]:
         bank, part = min(pairs, key=lambda x: _rank(task, x[0]))
         yield _packs(
             task, "series", "Two batteries in series",
-            "Twice the volts of one. Charge both full before they are joined.",
+            "Twice the voltage of one. Charge both full before you connect them.",
             bank, part,
         )  # fmt: skip
 
@@ -255,7 +256,10 @@ def _module(task: GrowthTask) -> Iterator[GrowthDraft]:
     station = task.station.model_copy(update={"module_wh": task.station.module_wh + ask.module_wh})
     part = RoutePart(f"Maker's module, {quantity(ask.module_wh, 'Wh')}", 1, ask.module_price, False)
     yield GrowthDraft(
-        "module", "The maker's module", "Made for it: nothing to work out, warranty kept.",
+        "module", "The maker's module", (
+            "Made for it: no calculation needed, and the warranty stays "
+            "valid."
+        ),
         _with_station(task.design, station), None, (part,),
     )  # fmt: skip
 
@@ -282,7 +286,7 @@ def _bigger(task: GrowthTask) -> Iterator[GrowthDraft]:
     stages = tuple(x for x in changed.stages if x.rail not in lost)
     after = _checked(changed, _with_station(changed, station).stores, stages, changed.links)
     yield GrowthDraft(
-        "bigger", "A bigger station", f"{part.name} in its place; sell the old one.",
+        "bigger", "A bigger station", f"{part.name} instead; sell the old one.",
         after, None, (RoutePart(part.name, 1, part.price, have=False),),
     )  # fmt: skip
 
@@ -342,7 +346,7 @@ def _linked(
         )
     link = {
         "id": _free(taken, "route-lead"),
-        "name": f"Lead to {port.name}"[:80],
+        "name": f"Cable to {port.name}"[:80],
         "rail": rail,
         "to": task.station.id,
         "input": port.id,
