@@ -4,6 +4,7 @@ import json
 import os
 import re
 import subprocess
+from graphlib import TopologicalSorter
 from pathlib import Path
 
 import pytest
@@ -115,6 +116,47 @@ def test_the_first_page_is_small() -> None:
     assert sum(len(gzip.compress((dist / x).read_bytes())) for x in scripts) < 250_000
     assert "<script>" not in page
     assert all(x.startswith("/") for x in re.findall(r'(?:src|href)="([^"]+)"', page))
+
+
+UI_FLOORS = (
+    "app", "features", "verdict", "drawing", "pictures", "editor", "design", "ui", "api", "lib",
+)  # fmt: skip
+
+
+def test_the_interface_imports_point_down_and_never_in_a_circle() -> None:
+    src = ROOT / "ui/src"
+    imports: dict[Path, set[Path]] = {}
+    for file in sorted([*src.rglob("*.ts"), *src.rglob("*.tsx")]):
+        specs = re.findall(r'(?:from|import) "(\.[^"]+)"', file.read_text())
+        targets = [(file.parent / spec).resolve() for spec in specs]
+        imports[file] = {
+            found
+            for target in targets
+            for end in ("", ".ts", ".tsx")
+            if (found := target.with_name(target.name + end)).suffix in (".ts", ".tsx")
+            and found.is_file()
+        }
+    assert len(imports) > 100
+    floor = {name: n for n, name in enumerate(UI_FLOORS)}
+    up = [
+        f"{file.relative_to(src)} -> {target.relative_to(src)}"
+        for file, targets in imports.items()
+        for target in targets
+        if floor[target.relative_to(src).parts[0]] < floor[file.relative_to(src).parts[0]]
+    ]
+    assert up == []
+    assert list(TopologicalSorter(imports).static_order()), "raises CycleError on a circle"
+    features = {
+        file.relative_to(src).parts[1]: set[str]()
+        for file in imports
+        if file.relative_to(src).parts[0] == "features"
+    }
+    for file, targets in imports.items():
+        here = file.relative_to(src).parts
+        if here[0] == "features":
+            there = {t.relative_to(src).parts[1] for t in targets if "features" in t.parts}
+            features[here[1]] |= there - {here[1]}
+    assert list(TopologicalSorter(features).static_order()), "no circles between features"
 
 
 def test_files_stay_short() -> None:

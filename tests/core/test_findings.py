@@ -317,6 +317,13 @@ CASES = [
         {"loads": [behind(8)], "more": [converter()]},
     ),
     Case(
+        "converter.left_on",
+        "watch",
+        # 7.2 Wh are 2 % of 360: more than that of some 320 a day, less of some 420.
+        {"loads": [behind(7), load(300, "heater")], "more": [converter()]},
+        {"loads": [behind(7), load(400, "heater")], "more": [converter()]},
+    ),
+    Case(
         "converter.linear_heat",
         "watch",
         # From 12.8 to 5 V: 7.8 W for each ampere.

@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { api, Conflict, Refused } from "../api/client";
 import type { Stored } from "../api/types";
-import { useNotice } from "../shell/notice";
+import { useNotice } from "../lib/notice";
 import { useDesign } from "./store";
 
 const PAUSE_MS = 400;

@@ -1,10 +1,10 @@
 import type { KeyboardEvent, ReactNode } from "react";
 import type { Bank, Joint, Judgement, Stage, Vehicle } from "../api/types";
-import { WindowStrip } from "../parts/WindowStrip";
-import { BankPicture, bankPictureSize } from "../plan/BankPicture";
-import { quantity } from "../units/format";
-import { SEVERITIES } from "../verdict/severities";
-import type { PlacedBox } from "./layout";
+import { quantity } from "../lib/format";
+import { BankPicture, bankPictureSize } from "../pictures/BankPicture";
+import { SEVERITIES } from "../pictures/severities";
+import { WindowStrip } from "../pictures/WindowStrip";
+import type { PlacedBox } from "./placed";
 import { useDrawn, worstOf } from "./use-drawn";
 
 interface ThingProps {

@@ -1,7 +1,7 @@
-import { wired } from "../cables/words";
+import { wired } from "../design/cable-text";
 import { outletsOf } from "../design/edits";
-import { quantity } from "../units/format";
-import type { PlacedLine, PlacedRail } from "./layout";
+import { quantity } from "../lib/format";
+import type { PlacedLine, PlacedRail } from "./placed";
 import { ampsOf, thickness, useDrawn } from "./use-drawn";
 
 /** A lead: as thick as its current asks; broken where nothing flows. */

@@ -1,9 +1,9 @@
 import type { Load } from "../api/types";
-import { stoneOf } from "../parts/stones";
-import { quantity } from "../units/format";
-import { SEVERITIES } from "../verdict/severities";
+import { quantity } from "../lib/format";
+import { SEVERITIES } from "../pictures/severities";
+import { stoneOf } from "../pictures/stones";
 import { Strip, Thing } from "./Boxes";
-import { type PlacedFold, type PlacedLoad, ROW, STRIP_W, WATTS_X } from "./layout";
+import { type PlacedFold, type PlacedLoad, ROW, STRIP_W, WATTS_X } from "./placed";
 import { useDrawn, worstOf } from "./use-drawn";
 
 interface LoadLineProps {

@@ -1,9 +1,9 @@
 import type { Lead, LinkRow, Outlet, Station } from "../api/types";
 import { namesOf, outletsOf } from "../design/edits";
-import { quantity } from "../units/format";
-import { SEVERITIES } from "../verdict/severities";
+import { quantity } from "../lib/format";
+import { SEVERITIES } from "../pictures/severities";
 import { cut, Frame, Thing } from "./Boxes";
-import type { PlacedBox, PlacedRow } from "./layout";
+import type { PlacedBox, PlacedRow } from "./placed";
 import { useDrawn, worstOf } from "./use-drawn";
 
 /** A power station: its battery, and in rows at its edge what goes in and what comes out. */

@@ -1,9 +1,9 @@
 import { useState } from "react";
 import type { Lead, Load, Stage } from "../api/types";
-import { wired } from "../cables/words";
+import { wired } from "../design/cable-text";
 import { namesOf } from "../design/edits";
-import { quantity } from "../units/format";
-import { SEVERITIES } from "../verdict/severities";
+import { quantity } from "../lib/format";
+import { SEVERITIES } from "../pictures/severities";
 import { kindOf, voltsOf } from "./Boxes";
 import { leadWords, outletWords } from "./StationBox";
 import { type Box, type Branch, treeOf } from "./tree";

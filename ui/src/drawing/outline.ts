@@ -12,7 +12,7 @@ import {
   STRIP_H,
   straight,
   withLoose,
-} from "./layout";
+} from "./placed";
 import { type Box, type Branch, shownOf, treeOf } from "./tree";
 
 /** Narrow: one thing below the other, set in by how many rails lie before it. */

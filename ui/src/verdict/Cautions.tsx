@@ -1,8 +1,8 @@
 import type { CautionRow, Design } from "../api/types";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
-import { Button } from "../parts/Button";
-import { listed } from "../units/format";
+import { listed } from "../lib/format";
+import { Button } from "../ui/Button";
 
 /** Dangers of the work: what can happen, what to do, whom to ask. Read ones fold away; none of
  * them ever hides a finding. */

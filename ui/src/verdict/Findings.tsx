@@ -1,9 +1,9 @@
 import type { Fix, Judgement } from "../api/types";
+import { usePlan } from "../design/selection";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
-import { FigureButton } from "../parts/FigureButton";
-import { usePlan } from "../plan/plan-store";
-import { SEVERITIES } from "./severities";
+import { FigureButton } from "../editor/FigureButton";
+import { SEVERITIES } from "../pictures/severities";
 
 /** Findings, the gravest first; what is only worth knowing folds below. */
 export function Findings() {

@@ -1,7 +1,7 @@
 import { memo, useId, useState } from "react";
 import type { Jar } from "../api/types";
-import { stoneOf } from "../parts/stones";
-import { quantity } from "../units/format";
+import { quantity } from "../lib/format";
+import { stoneOf } from "../pictures/stones";
 import { type Band, layOut, pebbles, spread } from "./jar-geometry";
 
 const LEFT = 118;

@@ -1,5 +1,5 @@
 import { useWorked } from "../design/use-evaluation";
-import { SEVERITIES } from "./severities";
+import { SEVERITIES } from "../pictures/severities";
 
 /** The verdict in one line, for screens with no room beside the work. */
 export function VerdictStrip() {

@@ -1,5 +1,5 @@
 import type { Evaluation } from "../api/types";
-import { clock, hours, quantity } from "../units/format";
+import { clock, hours, quantity } from "../lib/format";
 
 interface WhatHappensProps {
   run: Evaluation["run"];

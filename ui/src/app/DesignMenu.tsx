@@ -1,0 +1,75 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { DropdownMenu } from "radix-ui";
+import { useNavigate } from "react-router";
+import { api } from "../api/client";
+import { useDesign } from "../design/store";
+import { removeDesign } from "../features/home/actions";
+import { useNotice } from "../lib/notice";
+
+const ITEM =
+  "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-highlighted:bg-river-wash";
+
+/** What can be done with the whole design. */
+export function DesignMenu() {
+  const { id, document: design } = useDesign();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const notify = useNotice((state) => state.notify);
+  if (!design) return null;
+
+  const duplicate = async () => {
+    try {
+      const copy = await api.create({ ...design, name: `${design.name} (copy)`.slice(0, 80) });
+      await queries.invalidateQueries({ queryKey: ["designs"] });
+      navigate(`/d/${copy.id}/plan`);
+    } catch (error) {
+      notify(`Not duplicated: ${(error as Error).message}`);
+    }
+  };
+  const remove = async () => {
+    if (await removeDesign(id, design.name, queries)) navigate("/");
+  };
+  // From what is on screen, saved or not.
+  const exportIt = () => {
+    const blob = new Blob([JSON.stringify(design, null, 2)], { type: "application/json" });
+    const link = document.createElement("a");
+    link.href = URL.createObjectURL(blob);
+    const stem = design.name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, "-")
+      .replace(/^-|-$/g, "");
+    link.download = `${stem || "design"}.json`;
+    link.click();
+    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  };
+
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        className="rounded px-2 py-1 hover:bg-river-wash"
+        aria-label="This design: duplicate, export, delete"
+      >
+        ⋯
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          className="z-40 min-w-48 rounded-md border border-edge bg-card p-1 shadow-lg"
+          align="start"
+        >
+          <DropdownMenu.Item className={ITEM} onSelect={() => void duplicate()}>
+            Duplicate
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={exportIt}>
+            Export as JSON
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/")}>
+            All designs
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={`${ITEM} text-stop`} onSelect={() => void remove()}>
+            Delete
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

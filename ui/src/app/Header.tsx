@@ -1,0 +1,114 @@
+import { useEffect } from "react";
+import { Link, NavLink } from "react-router";
+import { useDesign } from "../design/store";
+import { useWorked } from "../design/use-evaluation";
+import { TextField } from "../editor/TextField";
+import { isWiring } from "../features/cables/wiring";
+import { Button } from "../ui/Button";
+import { JarMark } from "../ui/JarMark";
+import { DesignMenu } from "./DesignMenu";
+import { KeysDialog } from "./KeysDialog";
+import { SaveStatus } from "./SaveStatus";
+import { SettingsMenu } from "./SettingsMenu";
+import type { View } from "./views";
+
+/** Name of the design, its views with their open findings, undo, settings, saving. */
+export function Header() {
+  const { evaluation } = useWorked();
+  const { id, document: design, past, future, undo, redo, change } = useDesign();
+  const open = evaluation.findings.filter((f) => f.severity === "stop" || f.severity === "fix");
+  const wiring = open.filter((f) => isWiring(f.code)).length;
+  const counts: Partial<Record<View, number>> = { plan: open.length - wiring, cables: wiring };
+
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const key = event.key.toLowerCase();
+      if (!(event.ctrlKey || event.metaKey) || (key !== "z" && key !== "y")) return;
+      event.preventDefault();
+      if (key === "y" || event.shiftKey) redo();
+      else undo();
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [undo, redo]);
+
+  if (!design) return null;
+  return (
+    <header className="sticky top-0 z-30 flex min-h-13 flex-wrap items-center gap-x-2 border-line border-b bg-paper px-4">
+      <Link
+        to="/"
+        className="flex items-center gap-2 font-bold font-head text-lg"
+        title="All designs"
+      >
+        <JarMark />
+        <span className="max-md:sr-only">Gravel Jar</span>
+      </Link>
+      <div className="ml-2 w-64 max-md:w-44">
+        <TextField
+          label="Name of the design"
+          value={design.name}
+          path="/name"
+          className="border-transparent bg-transparent font-semibold hover:border-line"
+          onChange={(name) => change("rename", (d) => ({ ...d, name }), "name")}
+        />
+      </div>
+      <DesignMenu />
+      <nav
+        aria-label="Views"
+        className="ml-2 flex max-w-full self-stretch overflow-x-auto max-sm:ml-0"
+      >
+        {VIEWS.map(([view, name]) => (
+          <NavLink
+            key={view}
+            to={`/d/${id}/${view}`}
+            className="flex h-full min-h-10 items-center gap-1.5 border-transparent border-b-3 px-3 max-sm:gap-1 max-sm:px-1.5 aria-[current=page]:border-river aria-[current=page]:font-semibold"
+          >
+            {name}
+            {counts[view] ? (
+              <span
+                className="rounded bg-stop px-1.5 text-paper text-xs"
+                data-part="open-findings"
+                data-of={view}
+              >
+                {counts[view]}
+                <span className="sr-only"> open findings</span>
+              </span>
+            ) : null}
+          </NavLink>
+        ))}
+        <Link to="/shelf" className="flex items-center px-3 text-soft hover:text-ink max-sm:px-1.5">
+          Shelf
+        </Link>
+      </nav>
+      <span className="flex-1" />
+      <Button
+        look="quiet"
+        onClick={undo}
+        disabled={!past.length}
+        title={hint("Undo", past.at(-1)?.what)}
+      >
+        ↶ <span className="max-xl:sr-only">Undo</span>
+      </Button>
+      <Button
+        look="quiet"
+        onClick={redo}
+        disabled={!future.length}
+        title={hint("Redo", future.at(-1)?.what)}
+      >
+        ↷ <span className="max-xl:sr-only">Redo</span>
+      </Button>
+      <SettingsMenu />
+      <SaveStatus />
+      <KeysDialog />
+    </header>
+  );
+}
+
+const VIEWS = [
+  ["plan", "Plan"],
+  ["run", "Run"],
+  ["cables", "Cables"],
+  ["options", "Options"],
+] as const;
+
+const hint = (verb: string, what: string | undefined) => (what ? `${verb}: ${what}` : verb);

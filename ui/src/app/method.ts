@@ -1,0 +1,4 @@
+import { followTheme } from "../lib/settings";
+import "./styles.css";
+
+followTheme();

@@ -1,0 +1,125 @@
+import { type FormEvent, useState } from "react";
+import type { Ask } from "../../api/types";
+import { dcRails } from "../../design/edits";
+import { usePlan } from "../../design/selection";
+import { useDesign } from "../../design/store";
+import { parseNumber } from "../../lib/parse";
+import { Button } from "../../ui/Button";
+import { Choose } from "../../ui/Choose";
+import { Modal } from "../../ui/Modal";
+import { Row } from "../../ui/Row";
+import { Says } from "./Says";
+import { useBuilt, useTake } from "./use-build";
+
+type What = "rail" | "inverter" | "feed";
+const COMMON_VOLTS = [5, 9, 12, 19, 24, 48];
+
+/** Add a rail of so many volts, an inverter or a feed; says first which loads go there and why. */
+export function AddDialog({ on: startOn }: { on: string }) {
+  const design = useDesign((state) => state.document);
+  const close = usePlan((state) => state.ask);
+  const take = useTake();
+  const [what, setWhat] = useState<What>("rail");
+  const [volts, setVolts] = useState("24");
+  const [on, setOn] = useState(startOn);
+  const [chosen, setChosen] = useState<string[] | null>(null);
+  const given = parseNumber(volts);
+  const rails = design ? dcRails(design) : [];
+  const place = rails.some(([id]) => id === on) ? on : (rails[0]?.[0] ?? "");
+  const ask: Ask | null =
+    what !== "rail"
+      ? { ask: what, on: place, loads: chosen }
+      : given !== null && given > 0
+        ? { ask: what, on: place, volts: given, loads: chosen }
+        : null;
+  const { built, refused } = useBuilt(ask);
+  if (!design) return null;
+  const moved = chosen ?? built?.moved ?? [];
+  const able = design.loads.filter((load) => load.supply.kind === "dc" || what === "inverter");
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (built) take(built);
+  };
+  const fresh = (next: What) => {
+    setWhat(next);
+    setChosen(null);
+  };
+  return (
+    <Modal title="Add to the design" name="add" onClose={() => close(null)}>
+      <form onSubmit={submit} className="mt-2">
+        <Row name="What">
+          <Choose<What>
+            label="What to add"
+            value={what}
+            options={[
+              ["rail", "a DC rail, by a converter"],
+              ["inverter", "a mains rail, by an inverter"],
+              ["feed", "a fused feed"],
+            ]}
+            onChange={fresh}
+          />
+        </Row>
+        {what === "rail" ? (
+          <Row name="Volts">
+            <input
+              className="field w-20 text-right"
+              aria-label="Volts of the rail"
+              inputMode="decimal"
+              value={volts}
+              onChange={(event) => {
+                setVolts(event.target.value);
+                setChosen(null);
+              }}
+            />
+            <span className="text-soft text-sm">V DC</span>
+            {COMMON_VOLTS.map((one) => (
+              <button
+                key={one}
+                type="button"
+                className="rounded border border-edge px-1.5 text-xs hover:border-river"
+                onClick={() => {
+                  setVolts(String(one));
+                  setChosen(null);
+                }}
+              >
+                {one}
+              </button>
+            ))}
+          </Row>
+        ) : null}
+        <Row name="Fed from">
+          <Choose label="Fed from" value={place} options={rails} onChange={setOn} />
+        </Row>
+        {able.length ? (
+          <fieldset className="mt-2 max-h-44 overflow-y-auto rounded border border-line px-3 py-1.5">
+            <legend className="px-1 text-soft text-sm">Loads that move there</legend>
+            {able.map((load) => (
+              <label key={load.id} className="flex items-center gap-2 text-sm">
+                <input
+                  type="checkbox"
+                  className="size-4 accent-river"
+                  checked={moved.includes(load.id)}
+                  onChange={(event) =>
+                    setChosen(
+                      event.target.checked
+                        ? [...moved, load.id]
+                        : moved.filter((id) => id !== load.id),
+                    )
+                  }
+                />
+                {load.name}
+              </label>
+            ))}
+          </fieldset>
+        ) : null}
+        <Says built={built} refused={refused} />
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={() => close(null)}>Cancel</Button>
+          <Button look="main" type="submit" disabled={!built}>
+            Add
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}

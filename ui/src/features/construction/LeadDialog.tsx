@@ -1,0 +1,99 @@
+import { type FormEvent, useState } from "react";
+import { dcRails, isStation, outletsOf } from "../../design/edits";
+import { usePlan } from "../../design/selection";
+import { useDesign } from "../../design/store";
+import { Button } from "../../ui/Button";
+import { Choose } from "../../ui/Choose";
+import { Modal } from "../../ui/Modal";
+import { Row } from "../../ui/Row";
+import { Says } from "./Says";
+import { useBuilt, useTake } from "./use-build";
+
+/** Lead a rail into a station's input, or into a bank; says first what it brings. */
+export function LeadDialog({ to: startTo }: { to: string }) {
+  const design = useDesign((state) => state.document);
+  const close = usePlan((state) => state.ask);
+  const show = usePlan((state) => state.show);
+  const take = useTake();
+  const [to, setTo] = useState(startTo);
+  const [from, setFrom] = useState<string | null>(null);
+  const [input, setInput] = useState("");
+  const store = design?.stores.find((one) => one.id === to);
+  const own = new Set(
+    design && store && isStation(store) ? store.outlets.map((outlet) => outlet.id) : [],
+  );
+  own.add(to);
+  const dc = design ? dcRails(design).filter(([id]) => !own.has(id)) : [];
+  const rails: [string, string][] = design
+    ? [
+        ...dc,
+        ...design.stages
+          .filter((stage) => stage.kind === "inverter")
+          .map((stage): [string, string] => [stage.id, `${stage.name} (mains)`]),
+        ...outletsOf(design)
+          .filter(({ outlet }) => outlet.kind === "ac")
+          .map(({ outlet, station }): [string, string] => [
+            outlet.id,
+            `${station.name}, ${outlet.name} (mains)`,
+          ]),
+      ].filter(([id]) => !own.has(id))
+    : [];
+  const rail = from ?? (dc.at(-1) ?? rails[0])?.[0] ?? "";
+  const { built, refused } = useBuilt(
+    rail ? { ask: "link", rail, to, input: input || null } : null,
+  );
+  if (!design) return null;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    if (!built) return;
+    take(built);
+    show("leads");
+  };
+  return (
+    <Modal title="Connect power to a store" name="lead" onClose={() => close(null)}>
+      <form onSubmit={submit} className="mt-2">
+        <Row name="Into">
+          <Choose
+            label="Store to charge"
+            value={to}
+            options={design.stores
+              .filter((one) => one.kind !== "vehicle")
+              .map((one) => [one.id, one.name] as const)}
+            onChange={(next) => {
+              setTo(next);
+              setInput("");
+            }}
+          />
+          {store && isStation(store) ? (
+            <Choose
+              label="Charge input"
+              value={input}
+              options={[
+                ["", "the input that suits"],
+                ...store.inputs.map((one) => [one.id, one.name] as const),
+              ]}
+              onChange={setInput}
+            />
+          ) : null}
+        </Row>
+        {rails.length ? (
+          <Row name="Fed from">
+            <Choose label="Fed from" value={rail} options={rails} onChange={setFrom} />
+          </Row>
+        ) : (
+          <p className="mt-2 text-sm">
+            There is nothing else to feed it from. Add a battery bank or a vehicle first, under
+            Stores.
+          </p>
+        )}
+        <Says built={built} refused={refused} />
+        <div className="mt-4 flex justify-end gap-2">
+          <Button onClick={() => close(null)}>Cancel</Button>
+          <Button look="main" type="submit" disabled={!built}>
+            Connect
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,231 @@
+import type { Outlet } from "../../api/types";
+import { PLUGS } from "../../design/labels";
+import { NumberField } from "../../editor/NumberField";
+import { TextField } from "../../editor/TextField";
+import { Button } from "../../ui/Button";
+import { Choose } from "../../ui/Choose";
+import type { FieldsProps, StationFigures } from "./fields";
+import { HertzChoice } from "./HertzChoice";
+
+const BLANK: Record<Outlet["kind"], Outlet> = {
+  ac: {
+    kind: "ac",
+    id: "",
+    name: "AC sockets",
+    volts: 230,
+    continuous_w: 600,
+    surge_w: 1200,
+    waveform: "pure sine",
+    part_load: { load_share: 0.3, efficiency: 0.9 },
+    full_load: { load_share: 1, efficiency: 0.87 },
+    idle_w: 10,
+    switched: "on with its loads",
+    resets: "by hand",
+  },
+  dc: {
+    kind: "dc",
+    id: "",
+    name: "DC port",
+    gives: "regulated",
+    volts: 12.6,
+    amps: 10,
+    efficiency: 0.92,
+    plug: "vehicle socket",
+    resets: "by hand",
+  },
+};
+
+interface OutletsProps extends FieldsProps<StationFigures> {
+  /** Ids that are taken: an outlet makes a rail of the design. */
+  taken: ReadonlySet<string>;
+  /** Outlets that something hangs on stay. */
+  used: ReadonlySet<string>;
+  /** Volts of the mains where the design is used: what new AC sockets give. */
+  mainsV?: number;
+}
+
+/** The outlets of a station, one a row. */
+export function OutletFields({ value, label, at, set, taken, used, mainsV }: OutletsProps) {
+  const { outlets } = value;
+  const put = (index: number, change: Partial<Outlet>) =>
+    set("outlet", {
+      outlets: outlets.with(index, { ...outlets[index], ...change } as Outlet),
+    });
+  const add = (kind: Outlet["kind"]) => {
+    let n = outlets.length + 1;
+    while (taken.has(`outlet-${n}`) || outlets.some((one) => one.id === `outlet-${n}`)) n += 1;
+    const blank = kind === "ac" && mainsV ? { ...BLANK.ac, volts: mainsV } : BLANK[kind];
+    set("add an outlet", {
+      outlets: [...outlets, { ...blank, id: `outlet-${n}` }],
+    });
+  };
+  return (
+    <>
+      {outlets.map((outlet, index) => {
+        const path = `${at}/outlets/${index}`;
+        const name = `${label}: ${outlet.name}`;
+        return (
+          <div
+            key={outlet.id}
+            className="flex flex-wrap items-center gap-2 border-line border-b py-1.5 text-sm"
+            data-outlet={outlet.id}
+          >
+            <TextField
+              label={`${name}: name`}
+              className="w-32"
+              value={outlet.name}
+              path={`${path}/name`}
+              onChange={(given) => put(index, { name: given })}
+            />
+            {outlet.kind === "ac" ? (
+              <>
+                <NumberField
+                  label={`${name}: volts`}
+                  unit="V"
+                  width="w-14"
+                  value={outlet.volts}
+                  path={`${path}/volts`}
+                  onChange={(volts) => put(index, { volts })}
+                />
+                <NumberField
+                  label={`${name}: continuous watts`}
+                  unit="W"
+                  width="w-18"
+                  value={outlet.continuous_w}
+                  path={`${path}/continuous_w`}
+                  onChange={(continuous_w) => put(index, { continuous_w })}
+                />
+                <NumberField
+                  label={`${name}: surge watts`}
+                  unit="W surge"
+                  width="w-18"
+                  value={outlet.surge_w}
+                  path={`${path}/surge_w`}
+                  onChange={(surge_w) => put(index, { surge_w })}
+                />
+                <NumberField
+                  label={`${name}: idle watts`}
+                  unit="W idle"
+                  width="w-12"
+                  value={outlet.idle_w}
+                  path={`${path}/idle_w`}
+                  onChange={(idle_w) => put(index, { idle_w })}
+                />
+                <NumberField
+                  label={`${name}: efficiency at full load`}
+                  as="share"
+                  unit="%"
+                  width="w-12"
+                  value={outlet.full_load.efficiency}
+                  path={`${path}/full_load/efficiency`}
+                  onChange={(efficiency) =>
+                    put(index, { full_load: { ...outlet.full_load, efficiency } })
+                  }
+                />
+                <HertzChoice
+                  label={`${name}: frequency`}
+                  value={outlet.hz}
+                  onChange={(hz) => put(index, { hz })}
+                />
+                <Choose
+                  label={`${name}: waveform`}
+                  value={outlet.waveform}
+                  options={[
+                    ["pure sine", "pure sine"],
+                    ["modified sine", "modified sine"],
+                  ]}
+                  onChange={(waveform) => put(index, { waveform })}
+                />
+                <Choose
+                  label={`${name}: switched`}
+                  value={outlet.switched}
+                  options={[
+                    ["on with its loads", "on with its loads"],
+                    ["always on", "always on"],
+                  ]}
+                  onChange={(switched) => put(index, { switched })}
+                />
+              </>
+            ) : (
+              <>
+                <Choose
+                  label={`${name}: gives`}
+                  value={outlet.gives}
+                  options={[
+                    ["regulated", "regulated"],
+                    ["sagging", "sags with the charge"],
+                  ]}
+                  onChange={(gives) =>
+                    put(index, { gives, volts: gives === "regulated" ? 12.6 : null })
+                  }
+                />
+                {outlet.gives === "regulated" ? (
+                  <NumberField
+                    label={`${name}: volts`}
+                    unit="V"
+                    width="w-14"
+                    value={outlet.volts ?? null}
+                    path={`${path}/volts`}
+                    onChange={(volts) => put(index, { volts })}
+                  />
+                ) : (
+                  <NumberField
+                    label={`${name}: cut-off`}
+                    unit="V off"
+                    width="w-14"
+                    placeholder="none"
+                    value={outlet.cut_v ?? null}
+                    path={`${path}/cut_v`}
+                    onChange={(cut_v) => put(index, { cut_v })}
+                    onClear={() => put(index, { cut_v: null })}
+                  />
+                )}
+                <NumberField
+                  label={`${name}: amps`}
+                  unit="A"
+                  width="w-12"
+                  value={outlet.amps}
+                  path={`${path}/amps`}
+                  onChange={(amps) => put(index, { amps })}
+                />
+                <NumberField
+                  label={`${name}: efficiency`}
+                  as="share"
+                  unit="%"
+                  width="w-12"
+                  value={outlet.efficiency}
+                  path={`${path}/efficiency`}
+                  onChange={(efficiency) => put(index, { efficiency })}
+                />
+                <Choose
+                  label={`${name}: plug`}
+                  value={outlet.plug}
+                  options={PLUGS}
+                  onChange={(plug) => put(index, { plug })}
+                />
+              </>
+            )}
+            <Button
+              look="quiet"
+              disabled={used.has(outlet.id)}
+              title={used.has(outlet.id) ? "Something hangs on it" : `Remove ${outlet.name}`}
+              onClick={() =>
+                set("remove an outlet", { outlets: outlets.filter((one) => one !== outlet) })
+              }
+            >
+              ×<span className="sr-only"> Remove {outlet.name}</span>
+            </Button>
+          </div>
+        );
+      })}
+      <p className="mt-1 flex gap-2">
+        <Button look="quiet" onClick={() => add("ac")}>
+          + Mains sockets
+        </Button>
+        <Button look="quiet" onClick={() => add("dc")}>
+          + DC or USB port
+        </Button>
+      </p>
+    </>
+  );
+}

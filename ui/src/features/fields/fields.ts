@@ -1,0 +1,32 @@
+import type { Battery, Converter, Inverter } from "../../api/types";
+
+export type { StationFigures } from "../../api/types";
+
+/** Props of the fields of a part, in a design or on the shelf. */
+export interface FieldsProps<T> {
+  value: T;
+  /** First word of the names that screen readers say. */
+  label: string;
+  /** Where the part's figures stand, as a JSON Pointer: refusals are shown at their field. */
+  at: string;
+  /** Change some figures; `field` names them for undo. */
+  set: (field: string, part: Partial<T>) => void;
+}
+
+type Labelled =
+  | "id"
+  | "name"
+  | "kind"
+  | "rail"
+  | "switched"
+  | "cable_mohm"
+  | "cable"
+  | "fuse"
+  | "connector"
+  | "bus_bar_a"
+  | "shunt_a"
+  | "provenance"
+  | "shelf";
+export type InverterFigures = Omit<Inverter, Labelled>;
+export type ConverterFigures = Omit<Converter, Labelled | "parallel">;
+export type BatteryFigures = Omit<Battery, "name" | "provenance" | "shelf">;

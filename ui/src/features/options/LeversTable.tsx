@@ -1,0 +1,125 @@
+import { useNavigate } from "react-router";
+import { api } from "../../api/client";
+import type { Lever } from "../../api/types";
+import { usePlan } from "../../design/selection";
+import { useDesign } from "../../design/store";
+import { hours, number, quantity } from "../../lib/format";
+import { useNotice } from "../../lib/notice";
+import { Button } from "../../ui/Button";
+import { Failed, Loading } from "../../ui/States";
+import { useOptions } from "./use-options";
+
+/** Single changes by the hours they buy, each run anew: taken at once, or looked at first. */
+export function LeversTable() {
+  const { data, error, refetch, isFetching } = useOptions("levers", api.levers);
+  if (error) {
+    return (
+      <Failed
+        title="The changes cannot be worked out"
+        reason={error.message}
+        onRetry={() => void refetch()}
+      />
+    );
+  }
+  if (!data) return <Loading what="Trying every change" />;
+  if (!data.length) {
+    return (
+      <p className="my-4 max-w-150 rounded border border-edge border-dashed p-4 text-sm">
+        No single change buys more hours: nothing stops in the time looked ahead, or there is
+        nothing that has to run.
+      </p>
+    );
+  }
+  const most = Math.max(...data.map((lever) => lever.gained_h), 1e-9);
+  return (
+    <div className={`relative overflow-x-auto ${isFetching ? "opacity-60" : ""}`}>
+      <table className="w-full min-w-180 text-sm" data-part="levers">
+        <thead className="text-left text-soft text-xs">
+          <tr>
+            <th className="py-1 font-normal">Change</th>
+            <th className="px-3 font-normal">Hours it buys</th>
+            <th className="px-3 font-normal">It takes</th>
+            <th className="px-3 text-right font-normal">Price</th>
+            <th className="px-3 text-right font-normal">Mass</th>
+            <th className="px-3 font-normal">What else it does</th>
+            <th>
+              <span className="sr-only">Use it</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {data.map((lever) => (
+            <LeverRow key={`${lever.kind} ${lever.label}`} lever={lever} most={most} />
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+function LeverRow({ lever, most }: { lever: Lever; most: number }) {
+  const apply = useDesign((state) => state.apply);
+  const undo = useDesign((state) => state.undo);
+  const id = useDesign((state) => state.id);
+  const setPreview = usePlan((state) => state.setPreview);
+  const notify = useNotice((state) => state.notify);
+  const navigate = useNavigate();
+  const take = () => {
+    apply(lever.label, lever.edits);
+    notify(`${lever.label}: applied.`, { label: "Undo", act: undo });
+  };
+  const look = () => {
+    void navigate(`/d/${id}/plan`);
+    // The Plan begins with nothing previewed; then it is there.
+    setTimeout(
+      () => setPreview({ label: lever.label, edits: lever.edits, says: `then ${lever.lasts}` }),
+      60,
+    );
+  };
+  const width = Math.max((lever.gained_h / most) * 120, lever.gained_h > 0 ? 2 : 0);
+  return (
+    <tr className="border-line border-t align-middle" data-lever={`${lever.kind} ${lever.subject}`}>
+      <td className="max-w-96 py-1.5">{lever.label}</td>
+      <td className="px-3">
+        <span className="flex items-center gap-2">
+          <svg width={122} height={14} aria-hidden="true">
+            <rect x={0} y={3} width={width} height={8} rx={4} fill="var(--river)" />
+          </svg>
+          <span className="whitespace-nowrap">
+            {lever.gained_h > 0.02 ? `+ ${hours(lever.gained_h)}` : "none"}
+            <span className="block text-soft text-xs">
+              {lever.narrower === null
+                ? `then ${lever.lasts}`
+                : `band ${quantity(lever.narrower, "share", 2)} narrower`}
+            </span>
+          </span>
+        </span>
+      </td>
+      <td className="px-3 text-soft">{lever.effort}</td>
+      <td className="px-3 text-right">{lever.price === null ? "–" : number(lever.price, 5)}</td>
+      <td className="px-3 text-right">
+        {lever.mass_kg === null ? "–" : quantity(lever.mass_kg, "kg")}
+      </td>
+      <td className="max-w-80 px-3 text-xs">
+        {lever.clears.map((title) => (
+          <span key={title} className="block text-moss">
+            ✓ clears: {title}
+          </span>
+        ))}
+        {lever.brings.map((title) => (
+          <span key={title} className="block text-fix">
+            ▲ brings up: {title}
+          </span>
+        ))}
+      </td>
+      <td className="whitespace-nowrap text-right">
+        <Button look="quiet" onClick={look} aria-label={`Preview: ${lever.label}`}>
+          preview
+        </Button>
+        <Button onClick={take} aria-label={`Use: ${lever.label}`}>
+          Use
+        </Button>
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,357 @@
+import { useMemo, useState } from "react";
+import { Link } from "react-router";
+import type { Design, Found, Searched } from "../../api/types";
+import { useShelf } from "../../api/use-shelf";
+import { useDesign } from "../../design/store";
+import { NumberField } from "../../editor/NumberField";
+import { hours, number, quantity } from "../../lib/format";
+import { useNotice } from "../../lib/notice";
+import { Button } from "../../ui/Button";
+import { Cloud } from "./Cloud";
+import { useHave } from "./have";
+import { useSearch } from "./use-search";
+
+const PICKS = [
+  ["cheapest", "Cheapest"],
+  ["lightest", "Lightest"],
+  ["longest", "Longest"],
+  ["simplest", "Fewest boxes"],
+] as const;
+
+/** Size it for me: whole systems from the shelf that break no rule, none beaten in everything. */
+export function SizeIt() {
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  const { have } = useHave();
+  const { search, start, stop } = useSearch();
+  const [most, setMost] = useState(16);
+  const [reserve, setKeepBack] = useState<number | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
+  if (!design) return null;
+  const goal = design.goal;
+  const begin = () => void start({ design, most_strings: most, reserve: reserve, have: [...have] });
+  return (
+    <div>
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
+        <span className="flex items-center gap-1.5">
+          Bridge
+          <NumberField
+            label="Goal"
+            as="hours"
+            width="w-20"
+            value={goal.hours}
+            path="/goal/hours"
+            onChange={(value) =>
+              change("goal", (d) => ({ ...d, goal: { ...d.goal, hours: value } }), "goal")
+            }
+          />
+          without refill, {quantity(goal.ageing_margin, "share")} aged,{" "}
+          {quantity(goal.guess_margin, "share")} more used
+        </span>
+        <span className="flex items-center gap-1.5">
+          At most
+          <NumberField
+            label="Most in parallel"
+            as="whole"
+            width="w-12"
+            value={most}
+            path="/most_strings"
+            onChange={(value) => setMost(Math.min(Math.max(Math.round(value), 1), 32))}
+          />
+          in parallel
+        </span>
+        <span className="flex items-center gap-1.5">
+          keep back
+          <NumberField
+            label="Keep back"
+            as="share"
+            unit="%"
+            width="w-20"
+            placeholder="by kind"
+            value={reserve}
+            path="/reserve"
+            onChange={(value) => setKeepBack(Math.min(Math.max(value, 0), 0.9))}
+            onClear={() => setKeepBack(null)}
+          />
+        </span>
+        {search.status === "running" ? (
+          <Button look="danger" onClick={stop} data-part="stop">
+            Stop
+          </Button>
+        ) : (
+          <Button look="main" onClick={begin}>
+            {search.status === "idle" ? "Size it for me" : "Search again"}
+          </Button>
+        )}
+      </div>
+      <HaveList />
+      <Status search={search} />
+      {search.status === "running" || search.status === "stopped" ? (
+        <Results
+          design={design}
+          best={search.found}
+          searched={null}
+          chosen={chosen}
+          onChoose={setChosen}
+        />
+      ) : null}
+      {search.status === "done" ? (
+        <Results
+          design={design}
+          best={search.searched.best}
+          searched={search.searched}
+          chosen={chosen}
+          onChoose={setChosen}
+        />
+      ) : null}
+    </div>
+  );
+}
+
+function Status({ search }: { search: ReturnType<typeof useSearch>["search"] }) {
+  switch (search.status) {
+    case "idle":
+      return (
+        <p className="my-4 max-w-150 rounded border border-edge border-dashed p-4 text-sm">
+          Every battery of the shelf at 12, 24 and 48 V, every inverter, converters for each DC
+          voltage or all through mains: each whole system runs through your own hours. What breaks a
+          rule falls out; what another one beats in price, mass, hours and boxes does too.
+        </p>
+      );
+    case "running":
+      return (
+        <p className="my-3 flex items-center gap-3 text-sm" aria-live="polite">
+          <progress className="w-60 accent-river" value={search.done} aria-label="How far it is" />
+          {search.done || search.candidates
+            ? `${number(search.candidates, 6)} whole systems decided on, ${search.found.length} in front`
+            : "waking the workers …"}
+        </p>
+      );
+    case "stopped":
+      return (
+        <p className="my-3 text-sm" data-part="stopped">
+          Stopped after {number(search.candidates, 6)} systems. What follows is the best so far; it
+          may not be the best there is.
+        </p>
+      );
+    case "failed":
+      return (
+        <p role="alert" className="my-3 text-sm text-stop">
+          {search.reason}
+        </p>
+      );
+    default:
+      return (
+        <p className="my-3 text-sm" data-part="done">
+          {number(search.searched.candidates, 6)} whole systems decided on;{" "}
+          {search.searched.best.length} that nothing else beats.
+        </p>
+      );
+  }
+}
+
+/** Parts that are there already cost nothing. */
+function HaveList() {
+  const { data } = useShelf();
+  const { have, toggle } = useHave();
+  const parts = (data ?? []).filter((kept) => kept.part.kind !== "station");
+  const mine = parts.filter((kept) => have.includes(kept.id));
+  return (
+    <details className="mt-2 text-sm" data-part="have">
+      <summary>
+        {mine.length
+          ? `You have: ${mine.map((kept) => kept.part.name).join(", ")}`
+          : "Mark what you have already: it costs nothing"}
+      </summary>
+      <ul className="mt-2 grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
+        {parts.map((kept) => (
+          <li key={kept.id}>
+            <label className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="accent-river"
+                checked={have.includes(kept.id)}
+                onChange={() => toggle(kept.id)}
+              />
+              {kept.part.name}
+            </label>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-soft text-xs">
+        Kept in this browser. Other parts:{" "}
+        <Link to="/shelf" className="text-river underline">
+          the shelf
+        </Link>
+        .
+      </p>
+    </details>
+  );
+}
+
+interface ResultsProps {
+  design: Design;
+  best: readonly Found[];
+  searched: Searched | null;
+  chosen: string | null;
+  onChoose: (key: string | null) => void;
+}
+
+function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
+  const sorted = useMemo(
+    () =>
+      [...best].sort(
+        (a, b) =>
+          (a.price ?? Number.POSITIVE_INFINITY) - (b.price ?? Number.POSITIVE_INFINITY) ||
+          a.key.localeCompare(b.key),
+      ),
+    [best],
+  );
+  if (searched && !best.length) {
+    return (
+      <div className="my-3 max-w-150 rounded border border-fix p-4" data-part="none">
+        <p className="font-semibold">Nothing on the shelf does this.</p>
+        <p className="mt-1 text-sm">{searched.why_none}</p>
+        <Misses searched={searched} />
+      </div>
+    );
+  }
+  if (!best.length) return null;
+  const pickOf = (key: string) =>
+    PICKS.filter(([aim]) => searched?.picks[aim] === key).map(([, word]) => word);
+  const open = sorted.find((one) => one.key === chosen);
+  return (
+    <div className="mt-2 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+      <div>
+        <Cloud
+          found={sorted}
+          goal={design.goal.hours}
+          horizon={design.setting.horizon_h}
+          chosen={chosen}
+          onChoose={onChoose}
+        />
+        <p className="text-soft text-xs">
+          Colours: 12 V brown, 24 V river, 48 V violet; full: DC first, pale: all through mains. As
+          large as it is heavy.
+        </p>
+        {open ? <Chosen found={open} /> : null}
+        {searched ? <Misses searched={searched} /> : null}
+      </div>
+      <ol className="max-h-140 overflow-y-auto" data-part="best">
+        {sorted.map((one) => (
+          <li
+            key={one.key}
+            className={`border-line border-t py-1.5 text-sm ${chosen === one.key ? "bg-river-wash" : ""}`}
+            data-found={one.key}
+          >
+            <button
+              type="button"
+              className="block w-full text-left"
+              aria-pressed={chosen === one.key}
+              onClick={() => onChoose(chosen === one.key ? null : one.key)}
+            >
+              <span className="flex flex-wrap gap-x-2">
+                <strong>{one.title}</strong>
+                {pickOf(one.key).map((word) => (
+                  <span key={word} className="tag">
+                    {word}
+                  </span>
+                ))}
+              </span>
+              <span className="flex flex-wrap gap-x-4 text-soft">
+                <span>{one.price === null ? "price unsaid" : number(one.price, 5)}</span>
+                <span>{one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")}</span>
+                <span>{one.hours === null ? "no end in sight" : hours(one.hours)}</span>
+                <span>
+                  {one.boxes} {one.boxes === 1 ? "box" : "boxes"}
+                </span>
+                <span>
+                  {one.system_v} V, {one.strategy}
+                </span>
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function Chosen({ found }: { found: Found }) {
+  const change = useDesign((state) => state.change);
+  const undo = useDesign((state) => state.undo);
+  const notify = useNotice((state) => state.notify);
+  const take = () => {
+    change(`take ${found.title}`, (d) => ({
+      ...d,
+      stores: found.design.stores,
+      stages: found.design.stages,
+      links: found.design.links,
+      loads: found.design.loads,
+    }));
+    notify(`The design is now ${found.title}.`, { label: "Undo", act: undo });
+  };
+  return (
+    <section className="mt-3 rounded border border-river p-3 text-sm" data-part="chosen">
+      <p className="font-semibold">{found.title}</p>
+      <p className="mt-0.5">{found.decided}</p>
+      <ul className="mt-1">
+        {found.used.map((part) => (
+          <li key={part.name} className="flex gap-3">
+            <span className="flex-1">
+              {part.count} × {part.name}
+            </span>
+            <span className="text-soft">
+              {part.have ? "you have it" : part.price === null ? "–" : number(part.price, 5)}
+            </span>
+            <span className="w-16 text-right text-soft">
+              {part.mass_kg === null ? "–" : quantity(part.mass_kg, "kg")}
+            </span>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-2">
+        <Button look="main" onClick={take}>
+          Make it the design
+        </Button>
+      </p>
+    </section>
+  );
+}
+
+/** What came near, and the one rule it broke; what fell out for which rule. */
+function Misses({ searched }: { searched: Searched }) {
+  const near = searched.broken.filter((one) => one.title);
+  const rest = searched.broken.filter((one) => !one.title);
+  if (!searched.broken.length) return null;
+  return (
+    <section className="mt-3 text-sm" data-part="misses">
+      {near.length ? (
+        <>
+          <h3 className="font-semibold">Near misses, and the one rule each broke</h3>
+          <ul className="mt-1 space-y-1">
+            {near.slice(0, 4).map((one) => (
+              <li key={one.rule} data-broken={one.rule}>
+                {one.example}
+                {one.price === null ? "" : `, ${number(one.price, 5)}`}:{" "}
+                <span className="text-fix">{one.title}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+      {rest.length ? (
+        <details className="mt-1">
+          <summary className="text-soft">What fell out before that</summary>
+          <ul className="mt-1 text-soft">
+            {rest.map((one) => (
+              <li key={one.rule}>
+                {one.rule}: {one.count}, for instance {one.example}
+              </li>
+            ))}
+          </ul>
+        </details>
+      ) : null}
+    </section>
+  );
+}

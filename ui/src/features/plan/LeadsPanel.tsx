@@ -1,0 +1,246 @@
+import type { Lead, LinkRow } from "../../api/types";
+import { dcRails, firstStore, isStation, namesOf, outletsOf, withLink } from "../../design/edits";
+import { usePlan } from "../../design/selection";
+import { useDesign } from "../../design/store";
+import { useWorked } from "../../design/use-evaluation";
+import { FigureButton } from "../../editor/FigureButton";
+import { NumberField } from "../../editor/NumberField";
+import { TextField } from "../../editor/TextField";
+import { TimesField } from "../../editor/TimesField";
+import { quantity } from "../../lib/format";
+import { useNotice } from "../../lib/notice";
+import { WindowStrip } from "../../pictures/WindowStrip";
+import { Button } from "../../ui/Button";
+import { Choose } from "../../ui/Choose";
+import { Group, Row } from "../../ui/Row";
+import { WireLink } from "../cables/WireLink";
+import { Pick } from "./Pick";
+
+/** Leads that charge a station or a bank: where from, in which mode, and what binds. */
+export function LeadsPanel() {
+  const design = useDesign((state) => state.document);
+  const { selected, ask } = usePlan();
+  if (!design) return null;
+  const link = design.links.find((one) => one.id === selected) ?? design.links[0];
+  const to = design.stores.find(isStation) ?? firstStore(design);
+  const add = () => ask({ what: "lead", to: to.id });
+  if (!link) {
+    return (
+      <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
+        <p>
+          Nothing is charged from another store yet. A lead from a rail into a station's charge
+          input grows it: its load comes first, the rest charges.
+        </p>
+        <p className="mt-3">
+          <Button look="main" onClick={add}>
+            Connect power to a store…
+          </Button>
+        </p>
+      </div>
+    );
+  }
+  return (
+    <>
+      <Pick name="Links" things={design.links} at={link.id}>
+        <Button look="quiet" onClick={add}>
+          + Add
+        </Button>
+      </Pick>
+      <LeadEditor key={link.id} link={link} />
+    </>
+  );
+}
+
+function LeadEditor({ link }: { link: Lead }) {
+  const { evaluation } = useWorked();
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  const undo = useDesign((state) => state.undo);
+  const notify = useNotice((state) => state.notify);
+  if (!design) return null;
+  const row = evaluation.links.find((one) => one.id === link.id);
+  const joint = evaluation.joints.find((one) => one.subject === link.id);
+  const at = `/links/${design.links.indexOf(link)}`;
+  const set = (field: string, part: Partial<Lead>) =>
+    change(`${link.name}: ${field}`, (d) => withLink(d, link.id, part), `${link.id}.${field}`);
+  const to = design.stores.find((store) => store.id === link.to);
+  const station = to && isStation(to) ? to : null;
+  const input = station?.inputs.find((one) => one.id === link.input);
+  const ac: [string, string][] = [
+    ...design.stages
+      .filter((stage) => stage.kind === "inverter")
+      .map((stage): [string, string] => [stage.id, stage.name]),
+    ...outletsOf(design)
+      .filter((one) => one.outlet.kind === "ac" && one.station.id !== link.to)
+      .map((one): [string, string] => [one.outlet.id, `${one.station.name}, ${one.outlet.name}`]),
+  ];
+  const rails = input?.supply === "ac" ? ac : dcRails(design);
+  const remove = () => {
+    change("remove a link", (d) => ({ ...d, links: d.links.filter((one) => one.id !== link.id) }));
+    notify(`${link.name} is gone.`, { label: "Undo", act: undo });
+  };
+  return (
+    <div className="grid gap-x-10 lg:grid-cols-2">
+      <div>
+        <Group title="Link">
+          <Row name="Name">
+            <TextField
+              label="Link name"
+              className="sm:w-72"
+              value={link.name}
+              path={`${at}/name`}
+              onChange={(name) => set("name", { name })}
+            />
+          </Row>
+          <Row name="Fed from">
+            <Choose
+              label="Link: fed from"
+              value={link.rail}
+              options={rails}
+              onChange={(rail) => set("rail", { rail })}
+            />
+          </Row>
+          <Row name="Into">
+            <span>{namesOf(design).get(link.to)}</span>
+            {station ? (
+              <Choose
+                label="Link: input"
+                value={link.input ?? ""}
+                options={station.inputs.map((one) => [one.id, one.name] as const)}
+                onChange={(next) => set("input", { input: next, mode: null })}
+              />
+            ) : null}
+          </Row>
+          {input && input.supply === "dc" ? (
+            <Row name="In mode" help="what connector or sense wire bring about">
+              <Choose
+                label="Link: mode"
+                value={link.mode ?? ""}
+                options={[
+                  ...(link.mode ? [] : [["", "the one of fewest amps"] as const]),
+                  ...input.modes.map(
+                    (mode) => [mode.name, `${mode.name}, ${quantity(mode.amps, "A")}`] as const,
+                  ),
+                ]}
+                onChange={(mode) => set("mode", { mode })}
+              />
+            </Row>
+          ) : null}
+          {input ? (
+            <p className="my-1 text-sm">
+              Plug: {input.plug}, {input.polarity}. Check it with a meter before it goes in.
+            </p>
+          ) : null}
+          <Row name="Plugged in" help="times of day; empty: always">
+            <TimesField
+              label="Link: plugged in"
+              value={link.times ?? null}
+              onChange={(times) => set("times", { times })}
+              onClear={() => set("times", { times: null })}
+            />
+          </Row>
+          <Row name="Carried by" help="length, size, fuse, connector">
+            <WireLink subject={link.id} />
+          </Row>
+          <Row name="Fuse, cable" help="of this lead; both conductors">
+            <NumberField
+              label="Link: fuse"
+              unit="A"
+              width="w-16"
+              placeholder="unsaid"
+              value={link.fuse?.amps ?? null}
+              path={`${at}/fuse/amps`}
+              onChange={(amps) => set("fuse", { fuse: { ...link.fuse, amps } })}
+              onClear={() => set("fuse", { fuse: null })}
+            />
+            <NumberField
+              label="Link: cable"
+              unit="mΩ"
+              width="w-16"
+              placeholder="rule"
+              value={link.cable_mohm ?? null}
+              path={`${at}/cable_mohm`}
+              onChange={(cable_mohm) => set("cable", { cable_mohm })}
+              onClear={() => set("cable", { cable_mohm: null })}
+            />
+          </Row>
+        </Group>
+        <p className="mt-1">
+          <Button look="danger" onClick={remove}>
+            Remove the lead
+          </Button>
+        </p>
+      </div>
+      <div>
+        <Group title="What it brings, source full">
+          {joint ? (
+            <Row name="Volts" help="arrive, on what is accepted">
+              <WindowStrip joint={joint} width={200} />
+            </Row>
+          ) : null}
+          {row ? <Brings link={link} row={row} /> : null}
+        </Group>
+      </div>
+    </div>
+  );
+}
+
+function Brings({ link, row }: { link: Lead; row: LinkRow }) {
+  const key = (figure: string) => `link.${link.id}.${figure}`;
+  if (row.fit !== "fits") return <p className="text-sm text-stop">It {row.says}.</p>;
+  return (
+    <>
+      <Row name="Power at the input">
+        <FigureButton of={key("watts")} className="font-semibold" />
+        <span className="text-sm" data-part="binds">
+          held by {row.binds}: {row.held_by}
+        </span>
+      </Row>
+      <ul className="my-1 text-sm" aria-label="Limits on its way">
+        {row.limits.map((limit) => {
+          const binds = limit.binds === row.binds && limit.used >= limit.limit * 0.999;
+          const share = Math.min(limit.used / limit.limit, 1);
+          return (
+            <li
+              key={`${limit.binds} ${limit.name}`}
+              className="flex items-center gap-2 py-0.5"
+              data-binds={binds}
+            >
+              <span className="w-44 shrink-0">
+                {binds ? <strong>▸ {limit.name}</strong> : limit.name}
+              </span>
+              <svg width="90" height="9" aria-hidden="true">
+                <rect width="90" height="9" rx="2" fill="var(--bench)" stroke="var(--edge)" />
+                <rect
+                  width={90 * share}
+                  height="9"
+                  rx="2"
+                  fill={binds ? "var(--fix)" : "var(--river)"}
+                />
+              </svg>
+              <span className="text-soft">
+                {quantity(limit.used, limit.unit)} of {quantity(limit.limit, limit.unit)}
+              </span>
+            </li>
+          );
+        })}
+      </ul>
+      <Row name="Out of the source">
+        <FigureButton of={key("source_a")} className="font-semibold" />
+        <span className="text-soft text-sm">
+          at its least charge <FigureButton of={key("source_least_a")} />
+        </span>
+      </Row>
+      <Row name="Hours to fill" help="with no load on">
+        <FigureButton of={key("refill_h")} className="font-semibold" />
+        <span className="text-soft text-sm">
+          from its reserve <FigureButton of={key("from_empty_h")} />
+        </span>
+      </Row>
+      <p className="text-soft text-sm">{row.fills}.</p>
+      <Row name="Together" help="never the sum of the labels">
+        <FigureButton of={key("combined")} className="font-semibold" />
+      </Row>
+    </>
+  );
+}

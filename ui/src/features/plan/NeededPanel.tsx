@@ -1,0 +1,228 @@
+import type { Choice, Design } from "../../api/types";
+import { bankKey, inverterKey } from "../../design/edits";
+import { useDesign } from "../../design/store";
+import { useWorked } from "../../design/use-evaluation";
+import { FigureButton } from "../../editor/FigureButton";
+import { NumberField } from "../../editor/NumberField";
+import { quantity } from "../../lib/format";
+import { Button } from "../../ui/Button";
+import { Group, Row } from "../../ui/Row";
+
+/** What the loads and the goal ask for: Wh, batteries, inverter, system volts. */
+export function NeededPanel() {
+  const { evaluation } = useWorked();
+  const design = useDesign((state) => state.document);
+  const apply = useDesign((state) => state.apply);
+  if (!design) return null;
+  const { needed } = evaluation;
+  if (!needed) {
+    return (
+      <div className="grid gap-x-10 lg:grid-cols-2">
+        <GoalFields />
+        <Group title="Needed for that">
+          <p className="max-w-100 text-sm">
+            The first store is not a battery bank: there is no bank to size. What a larger station,
+            or a battery beside it, would bring stands under Routes.
+          </p>
+        </Group>
+      </div>
+    );
+  }
+  const present = needed.choices.find((choice) => choice.present);
+  return (
+    <div>
+      <div className="grid gap-x-10 lg:grid-cols-2">
+        <GoalFields />
+        <Group title="Needed for that">
+          <Row name="Least usable energy">
+            <FigureButton of="needed.wh" className="font-semibold" />
+            <span className="text-soft text-sm">
+              usable now <FigureButton of={bankKey(design, "usable")} />
+            </span>
+          </Row>
+          <Row name="Least inverter">
+            <span>
+              <FigureButton of="needed.inverter_w" className="font-semibold" /> continuous
+            </span>
+            <span>
+              <FigureButton of={inverterKey(design, "worst_start_w")} className="font-semibold" />{" "}
+              surge
+            </span>
+          </Row>
+          {needed.size_w > 0 ? (
+            <Row name="Common size that does">
+              <span data-part="size">{quantity(needed.size_w, "W")}</span>
+            </Row>
+          ) : null}
+          {present?.edits.length ? (
+            <p className="mt-2">
+              <Button
+                look="main"
+                onClick={() => apply("use the suggestion", present.edits)}
+                data-take="present"
+              >
+                Use {present.series}S {present.parallel}P
+                {needed.size_w > 0 ? " and the inverter for it" : ""}
+              </Button>
+            </p>
+          ) : (
+            <p className="mt-2 max-w-72 text-sm" data-part="not-offered">
+              {(present?.parallel ?? 0) > MOST_PARALLEL
+                ? "With this battery it is out of reach: more than 32 in parallel. Choose a larger battery or a shorter goal."
+                : evaluation.quick
+                  ? "Trying it …"
+                  : `${present?.parallel ?? 0} in parallel would bring up a danger, such as a fuse that cannot break their short circuit. Mend that first, on Cables.`}
+            </p>
+          )}
+        </Group>
+      </div>
+      <h3 className="mt-3 mb-1 text-base">At other system volts</h3>
+      <div className="relative overflow-x-auto">
+        <table className="w-full min-w-170 text-sm">
+          <thead>
+            <tr className="border-line border-b text-right text-soft">
+              {[
+                "System",
+                "Bank",
+                "By energy",
+                "By current",
+                "For long life",
+                "Quick",
+                "Design",
+                "",
+              ].map((head) => (
+                <th
+                  key={head}
+                  scope="col"
+                  className={`px-2 py-1.5 font-medium ${head === "System" ? "text-left" : ""}`}
+                >
+                  {head || <span className="sr-only">Use it</span>}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {needed.choices.map((choice) => (
+              <ChoiceRow
+                key={choice.series}
+                choice={choice}
+                onUse={(edits) => apply(`use ${choice.system_v} V`, edits)}
+              />
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <p className="mt-2 max-w-160 text-soft text-sm">
+        Batteries in parallel; the marked count decides. For lithium, long life is advice. 12 V is
+        usual to about 2 kW and 24 V to about 4 kW, because of the amps. Other system volts carry
+        everything along: inverter and converters of the new class, loads of the old volts behind a
+        converter, cables and fuses to be chosen anew.
+      </p>
+    </div>
+  );
+}
+
+/** The most batteries in parallel that a document may hold. */
+const MOST_PARALLEL = 32;
+
+/** How long without refill, and the margins. */
+function GoalFields() {
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  if (!design) return null;
+  const setGoal = (field: string, part: Partial<Design["goal"]>) =>
+    change(`goal: ${field}`, (d) => ({ ...d, goal: { ...d.goal, ...part } }), `goal.${field}`);
+  const { goal } = design;
+  return (
+    <Group title="Goal">
+      <Row name="Without refill" help="hours, or days as in 2 d">
+        <NumberField
+          label="Goal without refill"
+          as="hours"
+          width="w-24"
+          value={goal.hours}
+          path="/goal/hours"
+          onChange={(value) => setGoal("hours", { hours: value })}
+        />
+      </Row>
+      <Row name="Margin for ageing" help="capacity the bank will have lost">
+        <NumberField
+          label="Margin for ageing"
+          as="share"
+          unit="%"
+          width="w-16"
+          value={goal.ageing_margin}
+          path="/goal/ageing_margin"
+          onChange={(ageing_margin) => setGoal("ageing", { ageing_margin })}
+        />
+      </Row>
+      <Row name="Margin for guesses" help="use beyond what is written">
+        <NumberField
+          label="Margin for guesses"
+          as="share"
+          unit="%"
+          width="w-16"
+          value={goal.guess_margin}
+          path="/goal/guess_margin"
+          onChange={(guess_margin) => setGoal("guesses", { guess_margin })}
+        />
+      </Row>
+    </Group>
+  );
+}
+
+interface ChoiceRowProps {
+  choice: Choice;
+  onUse: (edits: Choice["edits"]) => void;
+}
+
+function ChoiceRow({ choice, onUse }: ChoiceRowProps) {
+  const key = `needed.${choice.series}s`;
+  const count = (name: "energy" | "current" | "long_life") => (
+    <td className={`px-2 text-right ${choice.decides === name ? "font-bold text-river" : ""}`}>
+      <FigureButton of={`${key}.by_${name}`} />
+      {choice.decides === name ? <span className="ml-1">◂ decides</span> : null}
+    </td>
+  );
+  return (
+    <tr className="border-line border-b" data-choice={`${choice.series}S${choice.parallel}P`}>
+      <th scope="row" className="px-2 py-1.5 text-left font-normal">
+        {quantity(choice.system_v, "V")}
+        {choice.present ? <span className="tag ml-2">now</span> : null}
+        {choice.recommended ? <span className="tag ml-2">usual choice</span> : null}
+      </th>
+      <td className="px-2 text-right font-semibold">
+        {choice.series}S {choice.parallel}P
+      </td>
+      {count("energy")}
+      {count("current")}
+      {count("long_life")}
+      <td className="px-2 text-right">
+        <FigureButton of={`${key}.quick_a`} />
+      </td>
+      <td className="px-2 text-right">
+        <FigureButton of={`${key}.design_a`} />
+      </td>
+      <td className="px-2 text-right">
+        <Button
+          look="quiet"
+          onClick={() => onUse(choice.edits)}
+          disabled={!choice.edits.length}
+          aria-label={`Use ${choice.series}S ${choice.parallel}P at ${choice.system_v} V`}
+        >
+          Use
+        </Button>
+        {choice.present ? null : (
+          <Button
+            look="quiet"
+            onClick={() => onUse(choice.alike_edits)}
+            disabled={!choice.alike_edits.length}
+            aria-label={`Same energy, ${choice.series}S ${choice.alike}P at ${choice.system_v} V`}
+          >
+            Same energy, {choice.series}S {choice.alike}P
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,87 @@
+import { Tabs } from "radix-ui";
+import { useEffect } from "react";
+import { type PanelName, panelsOf } from "../../design/panels";
+import { usePlan } from "../../design/selection";
+import { useDesign } from "../../design/store";
+import { TabList } from "../../ui/TabList";
+import { Verdict } from "../../verdict/Verdict";
+import { VerdictStrip } from "../../verdict/VerdictStrip";
+import { AddDialog } from "../construction/AddDialog";
+import { LeadDialog } from "../construction/LeadDialog";
+import { MoveDialog } from "../construction/MoveDialog";
+import { RemoveDialog } from "../construction/RemoveDialog";
+import { StoreDialog } from "../construction/StoreDialog";
+import { PickPartDialog } from "../shelf/PickPartDialog";
+import { AssumptionsPanel } from "./AssumptionsPanel";
+import { LeadsPanel } from "./LeadsPanel";
+import { LoadsPanel } from "./LoadsPanel";
+import { NeededPanel } from "./NeededPanel";
+import { RoutesPanel } from "./RoutesPanel";
+import { Sketch } from "./Sketch";
+import { StagesPanel } from "./StagesPanel";
+import { StoresPanel } from "./StoresPanel";
+import { usePlanKeys } from "./use-plan-keys";
+
+const CONTENTS: Record<PanelName, () => React.ReactNode> = {
+  loads: LoadsPanel,
+  bank: StoresPanel,
+  stages: StagesPanel,
+  needed: NeededPanel,
+  assumptions: AssumptionsPanel,
+  leads: LeadsPanel,
+  routes: RoutesPanel,
+};
+
+/** Plan: the system drawn, what is selected opened below it, the verdict beside both. */
+export function PlanView() {
+  const { panel, show, reset } = usePlan();
+  const design = useDesign((state) => state.document);
+  const panels = panelsOf(design);
+  const open = panels.some(([name]) => name === panel) ? panel : "loads";
+  usePlanKeys();
+  useEffect(() => reset, [reset]);
+  return (
+    <>
+      <VerdictStrip />
+      <main className="lg:grid lg:min-h-[calc(100vh-3.25rem)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
+        <div className="min-w-0">
+          <h1 className="hidden p-3 text-2xl print:block">{design?.name}</h1>
+          <div className="border-line border-b bg-bench px-3 pt-1.5 pb-1">
+            <Sketch />
+          </div>
+          <Tabs.Root value={open} onValueChange={(value) => show(value as PanelName)}>
+            <TabList label="Parts of the design" tabs={panels} className="px-4 pt-2" />
+            {panels.map(([name, title]) => {
+              const Content = CONTENTS[name];
+              return (
+                <Tabs.Content key={name} value={name} className="px-5 py-3" data-panel={name}>
+                  <h2 className="sr-only">{title}</h2>
+                  <Content />
+                </Tabs.Content>
+              );
+            })}
+          </Tabs.Root>
+        </div>
+        <aside
+          id="verdict"
+          aria-label="Verdict"
+          className="border-line bg-bench px-5 py-4 max-lg:border-t lg:sticky lg:top-13 lg:h-[calc(100vh-3.25rem)] lg:overflow-y-auto lg:border-l"
+        >
+          <Verdict />
+        </aside>
+      </main>
+      <Dialogs />
+    </>
+  );
+}
+
+function Dialogs() {
+  const asking = usePlan((state) => state.asking);
+  if (!asking) return null;
+  if (asking.what === "add") return <AddDialog on={asking.on} />;
+  if (asking.what === "store") return <StoreDialog />;
+  if (asking.what === "lead") return <LeadDialog to={asking.to} />;
+  if (asking.what === "move") return <MoveDialog loads={asking.loads} />;
+  if (asking.what === "remove") return <RemoveDialog stage={asking.stage} />;
+  return <PickPartDialog subject={asking.subject} />;
+}

@@ -1,0 +1,105 @@
+import type { Vehicle } from "../../api/types";
+import { withStore } from "../../design/edits";
+import { PROVENANCES } from "../../design/labels";
+import { useDesign } from "../../design/store";
+import { NumberField } from "../../editor/NumberField";
+import { TextField } from "../../editor/TextField";
+import { TimesField } from "../../editor/TimesField";
+import { Choose } from "../../ui/Choose";
+import { Group, Row } from "../../ui/Row";
+
+/** A vehicle: what its socket or converter gives, and when its engine runs. */
+export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  if (!design) return null;
+  const at = `/stores/${design.stores.indexOf(vehicle)}`;
+  const set = (field: string, part: Partial<Vehicle>) =>
+    change(
+      `${vehicle.name}: ${field}`,
+      (d) => withStore<Vehicle>(d, vehicle.id, part),
+      `${vehicle.id}.${field}`,
+    );
+  return (
+    <div className="max-w-160">
+      <Group title="Vehicle">
+        <Row name="Name">
+          <TextField
+            label="Vehicle name"
+            className="sm:w-72"
+            value={vehicle.name}
+            path={`${at}/name`}
+            onChange={(name) => set("name", { name })}
+          />
+        </Row>
+        <Row name="Gives" help="with the engine running; limit of its socket, fuse or converter">
+          <NumberField
+            label="Vehicle: running volts"
+            unit="V, up to"
+            width="w-16"
+            value={vehicle.running_v}
+            path={`${at}/running_v`}
+            onChange={(running_v) => set("volts", { running_v })}
+          />
+          <NumberField
+            label="Vehicle: most amps"
+            unit="A"
+            width="w-16"
+            value={vehicle.limit_a}
+            path={`${at}/limit_a`}
+            onChange={(limit_a) => set("amps", { limit_a })}
+          />
+        </Row>
+        <Row name="Alternator" help="a smart one varies from 12.2 to 15.5 V">
+          <Choose
+            label="Vehicle: alternator"
+            value={vehicle.alternator}
+            options={[
+              ["unknown", "not known"],
+              ["smart", "smart: variable voltage"],
+              ["fixed", "constant voltage"],
+            ]}
+            onChange={(alternator) => set("alternator", { alternator })}
+          />
+        </Row>
+        <Row name="Engine runs" help="times of day">
+          <TimesField
+            label="Vehicle: engine runs"
+            value={vehicle.runs}
+            onChange={(runs) => set("engine", { runs })}
+          />
+        </Row>
+        <Row name="Engine signal" help="how its loads detect that the engine runs">
+          <Choose
+            label="Vehicle: engine signal"
+            value={vehicle.signal}
+            options={[
+              ["ignition wire", "an ignition (D+) wire"],
+              ["voltage", "voltage"],
+              ["none", "nothing"],
+            ]}
+            onChange={(signal) => set("engine signal", { signal })}
+          />
+        </Row>
+        <Row name="Cable to it" help="both conductors">
+          <NumberField
+            label="Vehicle: cable"
+            unit="mΩ"
+            width="w-16"
+            value={vehicle.cable_mohm}
+            path={`${at}/cable_mohm`}
+            onChange={(cable_mohm) => set("cable", { cable_mohm })}
+          />
+        </Row>
+        <Row name="Source">
+          <Choose
+            label="Vehicle source"
+            value={vehicle.provenance}
+            options={PROVENANCES}
+            onChange={(provenance) => set("source", { provenance })}
+          />
+        </Row>
+      </Group>
+    </div>
+  );
+}

@@ -1,0 +1,292 @@
+import { max, min } from "d3-array";
+import { scaleLinear } from "d3-scale";
+import { area, line, stack } from "d3-shape";
+import { memo, useMemo } from "react";
+import { clock, number, quantity } from "../../lib/format";
+import { spread } from "../../verdict/jar-geometry";
+import { clockTicks, inSight, nights, type View } from "./geometry";
+import { layersOf } from "./layers";
+import { useShown } from "./use-course";
+
+export const LEFT = 54;
+export const FLAGS_H = 30;
+const TITLE_H = 30;
+const AXIS_H = 30;
+const HEIGHTS = { power: 170, volts: 150, charge: 130 };
+
+const tops = {
+  power: FLAGS_H + TITLE_H,
+  volts: FLAGS_H + TITLE_H * 2 + HEIGHTS.power + 8,
+  charge: FLAGS_H + TITLE_H * 3 + HEIGHTS.power + HEIGHTS.volts + 16,
+};
+export const BOTTOM = tops.charge + HEIGHTS.charge;
+export const HEIGHT = BOTTOM + AXIS_H;
+
+interface PaneProps {
+  view: View;
+  width: number;
+}
+
+const xOf = ({ view, width }: PaneProps) =>
+  scaleLinear([view.from, view.to], [LEFT, width - 8]).clamp(false);
+
+/** All that is drawn of a run but the cursor. */
+export const Panes = memo(function Panes(props: PaneProps) {
+  const { course } = useShown();
+  const { view, width } = props;
+  const x = xOf(props);
+  const start = course.starts_at_h;
+  return (
+    <>
+      <defs>
+        <clipPath id="run-clip">
+          <rect x={LEFT} y={0} width={Math.max(width - LEFT - 8, 0)} height={HEIGHT} />
+        </clipPath>
+        <pattern
+          id="kept"
+          width="7"
+          height="7"
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <rect width="2" height="7" fill="var(--hatch)" />
+        </pattern>
+      </defs>
+      {nights(view, start).map((night) => (
+        <rect
+          key={night.from}
+          x={x(night.from)}
+          y={tops.power}
+          width={x(night.to) - x(night.from)}
+          height={BOTTOM - tops.power}
+          fill="var(--night)"
+        />
+      ))}
+      {clockTicks(view, start, Math.max(Math.floor(width / 110), 2)).map((at) => (
+        <g key={at}>
+          <line x1={x(at)} x2={x(at)} y1={tops.power} y2={BOTTOM} stroke="var(--line)" />
+          <text x={x(at)} y={BOTTOM + 16} fontSize={11.5} textAnchor="middle" fill="var(--soft)">
+            {clock(start + at)}
+          </text>
+          <text x={x(at)} y={BOTTOM + 28} fontSize={10.5} textAnchor="middle" fill="var(--soft)">
+            day {Math.floor((start + at + 1e-6) / 24) + 1}
+          </text>
+        </g>
+      ))}
+      <Power {...props} />
+      <Volts {...props} />
+      <Charge {...props} />
+    </>
+  );
+});
+
+function Title({ top, text }: { top: number; text: string }) {
+  return (
+    <text
+      x={8}
+      y={top - 12}
+      fontSize={14}
+      fontWeight={700}
+      fontFamily="var(--font-head)"
+      fill="var(--ink)"
+    >
+      {text}
+    </text>
+  );
+}
+
+interface ScaleProps {
+  ticks: number[];
+  y: (value: number) => number;
+  unit: string;
+  width: number;
+}
+
+function Scale({ ticks, y, unit, width }: ScaleProps) {
+  return ticks.map((tick) => (
+    <g key={tick}>
+      <line
+        x1={LEFT}
+        x2={width - 8}
+        y1={y(tick)}
+        y2={y(tick)}
+        stroke="var(--line)"
+        strokeDasharray="1 4"
+      />
+      <text x={LEFT - 6} y={y(tick) + 4} fontSize={11.5} textAnchor="end" fill="var(--soft)">
+        {number(tick)} {unit}
+      </text>
+    </g>
+  ));
+}
+
+/** Power out of the stores, in layers: loss, idle, each load. */
+function Power(props: PaneProps) {
+  const { course, names, stones } = useShown();
+  const { view, width } = props;
+  const { hours } = course.series;
+  const layers = useMemo(() => layersOf(course, names, stones), [course, names, stones]);
+  const total = useMemo(
+    () => hours.map((_, i) => layers.reduce((sum, layer) => sum + (layer.values[i] ?? 0), 0)),
+    [hours, layers],
+  );
+  const most = max(total) ?? 1;
+  const y = scaleLinear([0, most || 1], [tops.power + HEIGHTS.power, tops.power]).nice(4);
+  const x = xOf(props);
+  const kept = inSight(hours, total, view, width - LEFT);
+  const stacked = stack<number, string>()
+    .keys(layers.map((layer) => layer.key))
+    .value((at, key) => layers.find((layer) => layer.key === key)?.values[at] ?? 0)(kept);
+  const shape = area<[number, number] & { data: number }>()
+    .x((point) => x(hours[point.data] ?? 0))
+    .y0((point) => y(point[0]))
+    .y1((point) => y(point[1]));
+  return (
+    <g data-pane="power">
+      <Title top={tops.power} text="Power out of the store, by where it goes" />
+      <Scale ticks={y.ticks(4)} y={y} unit="W" width={width} />
+      <g clipPath="url(#run-clip)">
+        {stacked.map((points, index) => (
+          <path
+            key={points.key}
+            d={shape(points as never) ?? ""}
+            fill={layers[index]?.colour}
+            stroke="var(--paper)"
+            strokeWidth={0.4}
+            data-layer={points.key}
+          >
+            <title>{layers[index]?.name}</title>
+          </path>
+        ))}
+      </g>
+    </g>
+  );
+}
+
+/** Volts of a rail, with what gives up and comes back at which. */
+function Volts(props: PaneProps) {
+  const { course, rail } = useShown();
+  const { view, width } = props;
+  const { hours } = course.series;
+  const volts = course.series.volts[rail] ?? [];
+  const lines = course.lines.filter((one) => one.rail === rail);
+  const on = volts.filter((value) => value > 0);
+  const marks = lines.map((one) => one.volts);
+  const low = min([...on, ...marks]) ?? 0;
+  const high = max([...on, ...marks]) ?? 1;
+  const room = Math.max((high - low) * 0.08, high * 0.01);
+  const bottom = tops.volts + HEIGHTS.volts;
+  const y = scaleLinear([low - room, high + room], [bottom, tops.volts]);
+  const x = xOf(props);
+  const path = line<number>()
+    .defined((at) => (volts[at] ?? 0) > 0)
+    .x((at) => x(hours[at] ?? 0))
+    .y((at) => y(volts[at] ?? 0));
+  const labelY = spread(
+    lines.map((one) => y(one.volts) - 4),
+    12,
+    tops.volts + 8,
+    bottom - 2,
+  );
+  return (
+    <g data-pane="volts">
+      <Title
+        top={tops.volts}
+        text={
+          width < 560
+            ? "Volts, and where each device cuts out"
+            : `Volts of the ${course.rails[rail] ?? rail}, and where each device cuts out`
+        }
+      />
+      <Scale ticks={y.ticks(4)} y={y} unit="V" width={width} />
+      {lines.map((one, index) => {
+        const colour = one.kind === "cuts out" ? "var(--fix)" : "var(--soft)";
+        return (
+          <g key={one.text} data-cut={one.text}>
+            <line
+              x1={LEFT}
+              x2={width - 8}
+              y1={y(one.volts)}
+              y2={y(one.volts)}
+              stroke={colour}
+              strokeDasharray={one.kind === "cuts out" ? "7 4" : "2 4"}
+            />
+            <text
+              x={width - 12}
+              y={labelY[index]}
+              fontSize={11.5}
+              textAnchor="end"
+              fill={colour}
+              className="halo-paper"
+            >
+              {one.text}
+            </text>
+          </g>
+        );
+      })}
+      <g clipPath="url(#run-clip)">
+        <path
+          d={path(inSight(hours, volts, view, width - LEFT)) ?? ""}
+          fill="none"
+          stroke="var(--river)"
+          strokeWidth={2}
+        />
+      </g>
+    </g>
+  );
+}
+
+/** Charge of the store, the band of the draws shaded, what is kept back hatched. */
+function Charge(props: PaneProps) {
+  const { course, store, reserve } = useShown();
+  const { view, width } = props;
+  const { hours } = course.series;
+  const charge = course.series.charge[store] ?? [];
+  const { band } = course;
+  const bottom = tops.charge + HEIGHTS.charge;
+  const y = scaleLinear([0, 1], [bottom, tops.charge]);
+  const x = xOf(props);
+  const shade = area<number>()
+    .x((at) => x(band.hours[at] ?? 0))
+    .y0((at) => y(band.low[store]?.[at] ?? 0))
+    .y1((at) => y(band.high[store]?.[at] ?? 0));
+  const path = line<number>()
+    .x((at) => x(hours[at] ?? 0))
+    .y((at) => y(charge[at] ?? 0));
+  return (
+    <g data-pane="charge">
+      <Title top={tops.charge} text="Charge left, with its band" />
+      <Scale ticks={[0, 25, 50, 75, 100]} y={(tick) => y(tick / 100)} unit="%" width={width} />
+      {reserve > 0 ? (
+        <g>
+          <rect
+            x={LEFT}
+            y={y(reserve)}
+            width={Math.max(width - LEFT - 8, 0)}
+            height={bottom - y(reserve)}
+            fill="url(#kept)"
+            opacity={0.5}
+          />
+          <text
+            x={LEFT + 6}
+            y={y(reserve) + 13}
+            fontSize={11.5}
+            fill="var(--soft)"
+            className="halo-paper"
+          >
+            kept back {quantity(reserve, "share", 2)}
+          </text>
+        </g>
+      ) : null}
+      <g clipPath="url(#run-clip)">
+        <path d={shade(band.hours.map((_, at) => at)) ?? ""} fill="var(--band)" data-part="band" />
+        <path
+          d={path(inSight(hours, charge, view, width - LEFT)) ?? ""}
+          fill="none"
+          stroke="var(--river)"
+          strokeWidth={2}
+        />
+      </g>
+    </g>
+  );
+}

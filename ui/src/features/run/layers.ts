@@ -1,0 +1,29 @@
+/** The layers of the power chart, as in the jar: loss and idle at the bottom, stones above. */
+
+import type { Course } from "../../api/types";
+import { stoneOf } from "../../pictures/stones";
+
+export interface Layer {
+  key: string;
+  name: string;
+  colour: string;
+  values: readonly number[];
+}
+
+export function layersOf(
+  course: Course,
+  names: ReadonlyMap<string, string>,
+  stones: ReadonlyMap<string, number>,
+): Layer[] {
+  const { series } = course;
+  return [
+    { key: "lost", name: "Conversion and cables", colour: "var(--water)", values: series.lost },
+    { key: "idle", name: "Idle", colour: "var(--sand)", values: series.idle },
+    ...Object.entries(series.watts).map(([id, values]) => ({
+      key: id,
+      name: names.get(id) ?? id,
+      colour: stoneOf(stones.get(id) ?? 0),
+      values,
+    })),
+  ];
+}

@@ -1,4 +1,0 @@
-import { followTheme } from "./shell/settings";
-import "./styles.css";
-
-followTheme();
