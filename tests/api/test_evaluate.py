@@ -91,7 +91,7 @@ def _efficient(efficiency: float) -> Any:
         (
             {"stages": [{"kind": "converter", "topology": "linear", "set_v": 48.0}]},
             "/stages/0",
-            "more volts than a linear one gives",
+            "a higher voltage than a linear one supplies",
         ),
         ({"setting": {"horizon_h": 87_600.0}}, "/setting/horizon_h", "8760 or less"),
         ({"setting": {"ambient_by_hour": [20.0] * 23}}, "/setting/ambient_by_hour", "at least 24"),

@@ -21,7 +21,7 @@ def test_the_booths_two_mistakes_are_found_and_mended(page: Page, server: Server
     page.finds("link.wrong_mode")
     # Common practice: 24 V x 8 A = 192 W; the lead loses a little of it.
     page.says('.drawing [data-thing="lead"]', "Car: 19")
-    page.find('[data-fix="Bring it into Solar mode."]:enabled').click()
+    page.find('[data-fix="Switch it to Solar mode."]:enabled').click()
     page.clears("link.wrong_mode")
     page.says('.drawing [data-thing="lead"]', "Solar: 23")
     page.says("[data-part=hours]", "1 day")

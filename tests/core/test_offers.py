@@ -130,7 +130,7 @@ def test_a_mode_of_more_amps_is_offered_only_where_plug_and_fuse_carry_it(
 ) -> None:
     wrong = next(f for f in evaluated(**fed(**at), whole=True).findings
                  if f.code == "link.wrong_mode")  # fmt: skip
-    plain = [x for x in wrong.fixes if x.label == "Bring it into Solar mode." and x.edits]
+    plain = [x for x in wrong.fixes if x.label == "Switch it to Solar mode." and x.edits]
     assert bool(plain) is offered
 
 

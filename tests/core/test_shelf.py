@@ -74,7 +74,7 @@ def test_the_starting_shelf_is_believable() -> None:
         pytest.param(bank(volts=51.2), "inverter", "Sine inverter 2000 W 24 V", False,
                      "above its maximum", id="48 V into a 24 V inverter"),
         pytest.param(bank(volts=51.2), "inverter", "Sine inverter 3000 W 48 V", True,
-                     "30 % of what it carries", id="900 of 3 000 W"),
+                     "30 % of its rating", id="900 of 3 000 W"),
         pytest.param(bank(), "inverter", "Sine inverter 600 W 12 V", False,
                      "carries 600 W of the 900 W", id="too small"),
         pytest.param(bank(), "converter", "Buck 5 V 5 A", True, "31 %", id="8 of 25.5 W"),
@@ -82,7 +82,7 @@ def test_the_starting_shelf_is_believable() -> None:
         pytest.param(bank(), "converter", "USB converter 5 V 3 A", True,
                      "fits; 53 %", id="no ambient on its label"),
         pytest.param(bank(), "converter", "Buck 9 V 3 A", False, "gives 9 V", id="other volts"),
-        pytest.param(bank(), "bank", "LFP 25.6 V 100 Ah", False, "do not fit", id="24 V bank"),
+        pytest.param(bank(), "bank", "LFP 25.6 V 100 Ah", False, "does not fit", id="24 V bank"),
         pytest.param(bank(), "bank", "LFP 12.8 V 200 Ah, 200 A protection", True,
                      "12.8 V, 2\u202f560 Wh", id="12.8 x 200"),
     ],
@@ -179,7 +179,7 @@ def test_figures_that_do_not_go_together_are_told_too() -> None:
     assert good.part is not None
     assert good.part.figures.full_load.efficiency == 0.94  # type: ignore[union-attr]
     assert "least volts below its most volts" in upside_down.problems[0].message
-    assert "accept more volts" in linear.problems[0].message
+    assert "accept a higher voltage" in linear.problems[0].message
 
 
 @pytest.mark.parametrize(

@@ -56,7 +56,16 @@ def _threads() -> ThreadPoolExecutor:
 
 
 def draws_for(lowered: LoweredDesign) -> int:
-    """Draws for a design: fewer where one looks far ahead through many switchings."""
+    """Monte Carlo draws for a design: fewer for long simulations with many switchings.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    Draws, 16 to 256.
+    """
     stretches = (len(lowered.day.edges) - 1) * horizon_of(lowered) / 24
     return int(min(max(MAX_STEPS / max(stretches, 1.0), MIN_DRAWS), DRAWS))
 
@@ -72,12 +81,32 @@ def _factors(subject: str, provenance: str, lowered: LoweredDesign, draws: int) 
 
 
 def band_of(lowered: LoweredDesign) -> Band:
-    """Run the draws. Loads by their demand, batteries by their capacity, stages by their losses."""
+    """Band of runtimes from Monte Carlo draws of the uncertain inputs.
+
+    Loads vary by their demand, batteries by their capacity, stages by their losses.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    Tenths of the runtime and of the first stop. [h]
+    """
     return begin_band(lowered)()
 
 
 def begin_band(lowered: LoweredDesign) -> Callable[[], Band]:
-    """Set the draws going on their threads; gives what waits for them and gathers the band."""
+    """Start the draws of a band on their threads.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    A function that waits for them and returns the band.
+    """
     if not lowered.loads:
         return lambda: NO_BAND
     draws = draws_for(lowered)
@@ -117,15 +146,17 @@ def _parts(lowered: LoweredDesign, draws: int) -> list[tuple[Floats, ...]]:
 
 
 def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
-    """The charge a tenth, half and nine tenths of the draws fall short of, over time.
+    """Tenths of the charge over time, from Monte Carlo draws of the uncertain inputs.
 
     Parameters
     ----------
+    lowered : The design as arrays.
     at_h : Times, rising. [h], shape (T,)
 
     Returns
     -------
-    Draws; and charge. [1], shape (3, S, T)
+    Draws; and the charge that a tenth, half and nine tenths of them fall below.
+    [1], shape (3, S, T)
     """
     draws = draws_for(lowered)
     running = [_threads().submit(_charges, lowered, at_h, part) for part in _parts(lowered, draws)]

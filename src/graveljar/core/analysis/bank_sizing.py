@@ -74,7 +74,17 @@ class Needed:
 
 
 def long_power(day: DailyEnergy, store: int = 0) -> float:
-    """The greatest power that is drawn of a store for at least an hour of the day. [W]"""
+    """Highest power that is drawn from a store for at least an hour of the day.
+
+    Parameters
+    ----------
+    day : A day of use.
+    store : Index of the store, 0 to S - 1.
+
+    Returns
+    -------
+    Power, >= 0. [W]
+    """
     lasted_h = 0.0
     stretches = zip(day.given_w[:, store], day.hours, strict=True)
     for watts, hours in sorted(stretches, key=lambda x: -x[0]):
@@ -87,6 +97,18 @@ def long_power(day: DailyEnergy, store: int = 0) -> float:
 def common_size(watts: float) -> float:
     """Smallest common inverter size of at least `watts`; whole kilowatts beyond the table.
 
+    Parameters
+    ----------
+    watts : Needed, >= 0. [W]
+
+    Returns
+    -------
+    Size. [W]
+
+    Notes
+    -----
+    Common practice.
+
     Examples
     --------
     >>> common_size(1394), common_size(10_400)
@@ -97,7 +119,19 @@ def common_size(watts: float) -> float:
 
 
 def recommended_volts(drawn_w: float) -> float:
-    """System voltage the trade would choose for a power drawn. [V]
+    """System voltage that is usual for a power drawn.
+
+    Parameters
+    ----------
+    drawn_w : Power drawn from the bank, >= 0. [W]
+
+    Returns
+    -------
+    12, 24 or 48. [V]
+
+    Notes
+    -----
+    Common practice: the reason is current.
 
     Examples
     --------
@@ -110,7 +144,20 @@ def recommended_volts(drawn_w: float) -> float:
 def work_out(
     design: Design, bank: Bank, day: DailyEnergy, demand: Demand, at_bank: BankDemand
 ) -> Needed:
-    """All that the first store, a bank, and its inverter need to be."""
+    """Needed energy, batteries, system voltage and inverter for the loads and the goal.
+
+    Parameters
+    ----------
+    design : Goal, margins and assumptions.
+    bank : The first store.
+    day : A day with every load connected.
+    demand : The highest demand with every load connected.
+    at_bank : The currents that the bank has to supply.
+
+    Returns
+    -------
+    What is needed, and each system voltage as a choice.
+    """
     goal, assumed = design.goal, demand.lowered.assumed
     goal_wh = day.until(goal.hours)
     usable_wh = goal_wh * (1 + goal.guess_margin) / (1 - goal.ageing_margin)
@@ -213,14 +260,39 @@ def _most_a(battery: Battery) -> float | None:
 
 
 def most_in_series(battery: Battery) -> int:
-    """Batteries in series: as many as the maker allows, or four; bare cells more."""
+    """Batteries that may be in series: as many as the maker allows, else four; bare cells more.
+
+    Parameters
+    ----------
+    battery : As on its label.
+
+    Returns
+    -------
+    Count, >= 1.
+
+    Notes
+    -----
+    Common practice.
+    """
     if battery.most_series is not None:
         return battery.most_series
     return MAX_SERIES if battery.volts < CELL_V else MAX_IN_SERIES
 
 
 def usable_with(design: Design, bank: Bank, day: DailyEnergy, series: int, parallel: int) -> Usable:
-    """What could be taken out of the same batteries joined otherwise, at the same day's watts."""
+    """Usable energy of the same batteries connected otherwise, at the same day's watts.
+
+    Parameters
+    ----------
+    design : Its temperature counts.
+    bank : Of the batteries in question.
+    day : A day of use.
+    series, parallel : How they are connected, >= 1.
+
+    Returns
+    -------
+    The energy and its factors. [Wh], [1]
+    """
     joined = bank.model_copy(update={"series": series, "parallel": parallel})
     return usable_of(joined, design.setting.mean_c, day.given_w[:, 0], day.hours)
 

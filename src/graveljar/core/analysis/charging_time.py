@@ -48,11 +48,21 @@ class Charging:
 def charging_of(
     lowered: LoweredDesign, feeding: LinkOperation, begin: float | None = None
 ) -> Charging | None:
-    """Fill the store of a link from a charge on; by default from that at the start of the run.
+    """Time in which a link fills its store.
 
-    Its link is plugged in and its vehicle runs all the time; of the other links those that are
-    plugged in at times with it. None for a link that does not fit. Where the network does not
-    settle, `ends` says "not solved" and there are no hours.
+    The link is plugged in and its vehicle runs all the time; so are the other links that are
+    plugged in at the same times.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    feeding : The link by its labels and at work.
+    begin : Charge at the start, 0 to 1; None: as in the design. [1]
+
+    Returns
+    -------
+    Hours and how it ends; None for a link that does not fit. Where no operating point is found,
+    `ends` says "not solved" and there are no hours. [h]
     """
     if feeding.fit != "fits":
         return None

@@ -150,11 +150,19 @@ class DailyEnergy:
 
 
 def simulate_day(lowered: LoweredDesign) -> DailyEnergy:
-    """Work a day out.
+    """A day's energy by destination, with every load served.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    The energy of each load, stage and store. [Wh]
 
     Raises
     ------
-    NotSolved : the network does not settle.
+    NotSolved : no operating point is found.
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()

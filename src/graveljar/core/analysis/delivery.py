@@ -15,9 +15,17 @@ class Delivery:
 
 
 def deliveries_of(analysis: Analysis) -> tuple[Delivery, ...]:
-    """Stores with something on their rails, then those that feed them, after what is lost.
+    """Stores with loads on their rails, then those that feed them, with the share that arrives.
 
-    With no load anywhere every store counts; a vehicle never does.
+    Without loads every store counts; a vehicle never does.
+
+    Parameters
+    ----------
+    analysis : Of a network.
+
+    Returns
+    -------
+    A delivery for each store. [1]
     """
     held = [store.id for store in analysis.network.held]
     live = {analysis.network.rails[str(load.rail)].store for load in analysis.lowered.loads}

@@ -244,7 +244,20 @@ def _let_go(lowered: LoweredDesign, link: Link, rails: Any, stores: Any, k: int)
 
 
 def link_operations_of(lowered: LoweredDesign) -> dict[str, LinkOperation]:
-    """Every link of a design by its id, in the document's order."""
+    """Every link at its limit, at a full source and at one with its lowest charge.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    Operation by the link's id, in the order of the document.
+
+    Raises
+    ------
+    NotSolved : no operating point is found.
+    """
     stores = {store.id: store for store in lowered.design.stores}
     return {
         link.id: LinkOperation(

@@ -21,9 +21,19 @@ class Outflow:
 def outflows_of(
     lowered: LoweredDesign, rails: Records, stores: Records, source: str
 ) -> tuple[Outflow, ...]:
-    """Every part that takes some of a store's watts: inputs, cables, stages, the store itself.
+    """Every part that draws from a store: inputs, cables, stages, the store itself.
 
-    Each from the current and volts at it: resistance, losses by the label, own draw.
+    Each from its current and volts: resistance, losses by the label, own draw.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    rails, stores : Records of the network. Shapes (R,), (S,)
+    source : Id of the store.
+
+    Returns
+    -------
+    Parts with their watts. [W]
     """
     return tuple(x for x in _outflows(lowered, rails, stores, source) if x.watts)
 

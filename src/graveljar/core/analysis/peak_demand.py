@@ -72,16 +72,32 @@ class Demand:
 
 
 def rail_watts(lowered: LoweredDesign, load: Load) -> float:
-    """The most power all of a load take from their rail while running. [W]"""
+    """Highest power that all appliances of a load draw from their rail while running.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    load : Of the design.
+
+    Returns
+    -------
+    Power, >= 0. [W]
+    """
     return at_rail(top_w(load), load, lowered.rails, lowered.assumed)
 
 
 def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str, float]) -> Demand:
-    """Try every set of loads that may run together, with all links at their most.
+    """The highest demand on every rail over all sets of loads that may run together.
 
     Parameters
     ----------
-    link_w : The most each link takes of its rail, joint and all. [W]
+    lowered : The design as arrays.
+    losses : Loss of each stage by its id.
+    link_w : Highest power that each link draws from its rail, with its joint. [W]
+
+    Returns
+    -------
+    The demand with its sets.
     """
     asked = dict.fromkeys(lowered.rails, NOTHING)
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
@@ -100,7 +116,16 @@ def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str,
 
 
 def asked_by_set(demand: Demand) -> Iterator[dict[str, RailDemand]]:
-    """What each set of loads that may run together asks of every rail, links apart."""
+    """The demand of each set of loads that may run together on every rail, without links.
+
+    Parameters
+    ----------
+    demand : The highest demand.
+
+    Returns
+    -------
+    For each set, the demand by rail. [W], [VA]
+    """
     lowered = demand.lowered
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
     for running in demand.sets:
@@ -108,7 +133,16 @@ def asked_by_set(demand: Demand) -> Iterator[dict[str, RailDemand]]:
 
 
 def running_sets(lowered: LoweredDesign) -> Iterator[tuple[Load, ...]]:
-    """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn."""
+    """Sets of loads that may run at one time: by the hours of the day, each kept apart in turn.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    The sets; the same set may come twice.
+    """
     hours = middles(lowered.day.edges)
     turns = kept_apart_begins(lowered.design)
     runs = np.ones((len(hours), len(lowered.loads)), dtype=np.bool_)
@@ -194,7 +228,18 @@ class BankDemand:
 
 
 def bank_demand(demand: Demand, store: str, rest: BankLabel) -> BankDemand:
-    """Amps a store has to give when everything runs together, and at the worst start."""
+    """Current that a store has to supply with everything running, and at the highest start.
+
+    Parameters
+    ----------
+    demand : The highest demand.
+    store : Id of the store.
+    rest : The store by its labels.
+
+    Returns
+    -------
+    Currents and the volts behind them. [A], [V]
+    """
     asked = demand.asked[store]
     lowest_v = lowest_volts(demand.lowered, store, rest)
     useful_w = _useful_w(demand, store)
@@ -218,7 +263,18 @@ def _useful_w(demand: Demand, rail: str) -> float:
 
 
 def lowest_volts(lowered: LoweredDesign, store: str, rest: BankLabel) -> float:
-    """Lowest volts at which a store still feeds something: empty, or the last cut-out. [V]"""
+    """Lowest volts at which a store still supplies something: empty, or the last cut-out.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    store : Id of the store.
+    rest : The store by its labels.
+
+    Returns
+    -------
+    Volts, > 0. [V]
+    """
     cut_outs = [
         least_input_v(rail.source)
         for rail in lowered.rails.values()

@@ -333,7 +333,18 @@ class Run:
 
 
 def energy_between(lowered: LoweredDesign, store: int, low: float, high: float) -> float:
-    """Energy of a store between two charges, at open circuit. [Wh]"""
+    """Energy of a store between two charges, at open circuit.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    store : Index of the store, 0 to S - 1.
+    low, high : Charges, 0 to 1, low first. [1]
+
+    Returns
+    -------
+    Energy, >= 0. [Wh]
+    """
     if high <= low:
         return 0.0
     x, v = lowered.day.curve[store, :, 0], lowered.day.curve[store, :, 1]
@@ -344,7 +355,16 @@ def energy_between(lowered: LoweredDesign, store: int, low: float, high: float) 
 
 
 def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
-    """Every point of a run up to a time, a part at a time: the run pauses where its room is full.
+    """Every point of a run up to a time, in parts: the run pauses where its trace is full.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    until_h : Time since the start, > 0. [h]
+
+    Returns
+    -------
+    Points in the order of time.
 
     Raises
     ------
@@ -368,16 +388,34 @@ def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
 
 
 def horizon_of(lowered: LoweredDesign) -> float:
-    """How far to run: the horizon, or the goal if that is later. [h]"""
+    """How long to simulate: the horizon, or the goal if that is later.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    Time, > 0. [h]
+    """
     return max(lowered.design.setting.horizon_h, lowered.design.goal.hours)
 
 
 def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
     """Run a design from its start until all has stopped, or to the horizon.
 
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    kept : Whether points and events are kept.
+
+    Returns
+    -------
+    The run: stops, events, energy by destination.
+
     Raises
     ------
-    NotSolved : the network does not settle, or the run does not end within its bounds.
+    NotSolved : no operating point is found, or the run does not end within its bounds.
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
@@ -390,6 +428,10 @@ def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
 
 def answered(trace: Trace) -> None:
     """Refuse a run that found no answer.
+
+    Parameters
+    ----------
+    trace : Of the run.
 
     Raises
     ------

@@ -44,7 +44,21 @@ class Dip:
 
 
 def dip_of(demand: Demand, store: str) -> Dip | None:
-    """Find the dip of a store's worst start; None if nothing starts harder than it runs."""
+    """The voltage dip of a store's highest start.
+
+    Parameters
+    ----------
+    demand : The highest demand.
+    store : Id of the store.
+
+    Returns
+    -------
+    The dip; None if nothing starts above its running power.
+
+    Raises
+    ------
+    NotSolved : no operating point is found.
+    """
     lowered = demand.lowered
     start = demand.asked[store].start
     if start is None or one_start_w(start.load, demand.lowered.assumed) <= one_w(start.load):

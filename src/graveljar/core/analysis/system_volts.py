@@ -24,11 +24,23 @@ ROOM = 1.25
 def edits_for_system_volts(
     design: Design, bank: Bank, series: int, system_v: float, assumed: dict[str, float]
 ) -> tuple[Edit, ...]:
-    """Edits that go with so many batteries in series, everything on the bank made to fit.
+    """Edits that adapt a design to another number of batteries in series.
 
-    Inverters and converters become those of the new class, under names that say so; loads that
-    the new volts do not suit go behind a converter of the old ones; cables and fuses on the bank
-    are proposed anew. The edits that join the batteries are not among them.
+    Inverters and converters become those of the new class, with names that say so; loads that
+    do not suit the new volts get a converter of the old volts; cables and fuses on the bank
+    are suggested anew. The edits that connect the batteries are not among them.
+
+    Parameters
+    ----------
+    design : To adapt.
+    bank : Whose batteries are connected otherwise.
+    series : Batteries in series, >= 1.
+    system_v : The new class: 12, 24 or 48. [V]
+    assumed : Assumptions by key.
+
+    Returns
+    -------
+    Edits in order; none where everything fits.
     """
     place = design.stores.index(bank)
     joined = bank.model_copy(update={"series": series})
@@ -161,7 +173,16 @@ class _Work:
 
 
 def renamed(name: str, old_v: float, new_v: float) -> str:
-    """A part's name with other volts.
+    """The name of a part with other volts.
+
+    Parameters
+    ----------
+    name : Of the part.
+    old_v, new_v : Nominal volts, > 0. [V]
+
+    Returns
+    -------
+    The name; unchanged where it does not name the old volts.
 
     Examples
     --------

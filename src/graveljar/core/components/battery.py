@@ -20,12 +20,38 @@ from graveljar.core.tables.interpolate import between
 
 
 def chemistry_of(battery: Battery) -> Chemistry:
-    """The chemistry a battery names."""
+    """The chemistry that a battery names.
+
+    Parameters
+    ----------
+    battery : As on its label.
+
+    Returns
+    -------
+    Cell volts, curves and limits of that chemistry.
+
+    Examples
+    --------
+    >>> chemistry_of(Battery(chemistry="lfp")).nominal_v
+    3.2
+    """
     return CHEMISTRIES[battery.chemistry]
 
 
 def cells_in_series(battery: Battery) -> int:
-    """Cells in series as stated, else the fewest that make the label volts, and at least one.
+    """Cells in series: as stated, else the fewest that make the label volts, and at least one.
+
+    Parameters
+    ----------
+    battery : As on its label; its `cells` may be unstated.
+
+    Returns
+    -------
+    Cells in series in one battery, >= 1.
+
+    Notes
+    -----
+    Common packs of 48, 60 or 80 V have a stated pair of counts; common practice.
 
     Examples
     --------
@@ -36,9 +62,21 @@ def cells_in_series(battery: Battery) -> int:
 
 
 def most_cells_in_series(battery: Battery) -> int:
-    """Cells in series as stated, else the most that packs of its label volts have.
+    """Cells in series: as stated, else the most that packs of its label volts have.
 
-    What a full pack may damage is judged by them.
+    A full pack's highest volts are judged by them.
+
+    Parameters
+    ----------
+    battery : As on its label; its `cells` may be unstated.
+
+    Returns
+    -------
+    Cells in series in one battery, >= `cells_in_series(battery)`.
+
+    Notes
+    -----
+    Common practice.
 
     Examples
     --------
@@ -82,7 +120,19 @@ class BankLabel:
 
 
 def bank_label(bank: Bank) -> BankLabel:
-    """Series adds volts and keeps Ah, parallel adds Ah and keeps volts.
+    """A bank by its labels: series adds volts and keeps Ah, parallel adds Ah and keeps volts.
+
+    Parameters
+    ----------
+    bank : Its battery, and how many are in series and parallel.
+
+    Returns
+    -------
+    Volts, charge, energy, limits and resistance of the bank.
+
+    Notes
+    -----
+    Definition.
 
     Examples
     --------
@@ -117,7 +167,19 @@ def bank_label(bank: Bank) -> BankLabel:
 
 
 def short_ohm(battery: Battery) -> float:
-    """Resistance of one battery in a short circuit: cells, and what a lithium one adds. [Ohm]
+    """Resistance of one battery in a short circuit: its cells, and what a lithium one adds.
+
+    Parameters
+    ----------
+    battery : As on its label.
+
+    Returns
+    -------
+    Resistance, > 0. [Ohm]
+
+    Notes
+    -----
+    Common practice: cells at the low end of what is known; 1 to 2 mOhm for BMS and posts.
 
     Examples
     --------
@@ -133,7 +195,19 @@ def short_ohm(battery: Battery) -> float:
 
 
 def cell_ohm_ah(battery: Battery) -> float:
-    """Resistance of a cell times its charge, by the class of cells a battery has. [Ohm Ah]
+    """Resistance of a cell times its charge, by the class of cells in a battery.
+
+    Parameters
+    ----------
+    battery : As on its label.
+
+    Returns
+    -------
+    Resistance times charge, > 0. [Ohm Ah]
+
+    Notes
+    -----
+    Common practice: energy cells, power cells of tool packs, large cells.
 
     Examples
     --------
@@ -150,7 +224,21 @@ def cell_ohm_ah(battery: Battery) -> float:
 
 
 def is_tool_pack(battery: Battery) -> bool:
-    """Whether a battery is a pack made for a hand tool, by its chemistry, volts and size."""
+    """Whether a battery is a pack made for a hand tool, by its chemistry, volts and size.
+
+    Parameters
+    ----------
+    battery : As on its label.
+
+    Returns
+    -------
+    True for Li-ion of a tool's volts and up to a tool's charge.
+
+    Examples
+    --------
+    >>> is_tool_pack(Battery(chemistry="nmc", volts=18, ah=5)), is_tool_pack(Battery())
+    (True, False)
+    """
     small = battery.volts in TOOL_PACK_V and battery.ah <= TOOL_PACK_AH
     return battery.chemistry == "nmc" and small
 
@@ -172,16 +260,43 @@ def _low_v(battery: Battery, empty_v: float, series: int) -> float:
 
 
 def temperature_range(battery: Battery) -> tuple[float, float]:
-    """Coldest and warmest ambient the capacity table of a chemistry speaks of. [°C]"""
+    """The ambient temperatures that the capacity table of a chemistry covers.
+
+    Parameters
+    ----------
+    battery : As on its label.
+
+    Returns
+    -------
+    Coldest and warmest. [°C]
+
+    Examples
+    --------
+    >>> temperature_range(Battery())[1]
+    25.0
+    """
     curve = chemistry_of(battery).capacity_by_temperature
     return curve[0][0], curve[-1][0]
 
 
 def temperature_factor(battery: Battery, ambient_c: float) -> float:
-    """Capacity at a temperature as a share of that at 25 °C. [1]
+    """Capacity at a temperature as a share of that at 25 °C.
 
-    Above the table no gain is counted. Below it the coldest entry stands, and the finding
+    Above the table no gain is counted. Below it the coldest entry is used, and the finding
     `bank.colder_than_known` says so.
+
+    Parameters
+    ----------
+    battery : As on its label.
+    ambient_c : Air around the battery. [°C]
+
+    Returns
+    -------
+    Share, 0 to 1. [1]
+
+    Notes
+    -----
+    Sources: IEEE 485 for lead-acid, from memory; common practice for lithium.
 
     Examples
     --------
@@ -194,9 +309,22 @@ def temperature_factor(battery: Battery, ambient_c: float) -> float:
 
 
 def resistance_factor(battery: Battery, ambient_c: float) -> float:
-    """Resistance at a temperature over that at 25 °C; warmer than that none is taken off. [1]
+    """Resistance at a temperature over that at 25 °C; above 25 °C it is 1.
 
-    Below its table the coldest entry stands, and `bank.colder_than_known` says so.
+    Below its table the coldest entry is used, and `bank.colder_than_known` says so.
+
+    Parameters
+    ----------
+    battery : As on its label.
+    ambient_c : Air around the battery. [°C]
+
+    Returns
+    -------
+    Factor, >= 1. [1]
+
+    Notes
+    -----
+    Common practice.
 
     Examples
     --------
@@ -209,7 +337,21 @@ def resistance_factor(battery: Battery, ambient_c: float) -> float:
 
 
 def peukert_exponent(battery: Battery) -> float:
-    """The battery's own exponent, else its chemistry's. [1]"""
+    """The battery's own Peukert exponent, else that of its chemistry.
+
+    Parameters
+    ----------
+    battery : As on its label.
+
+    Returns
+    -------
+    Exponent, 1.0 (no effect) to 1.5. [1]
+
+    Examples
+    --------
+    >>> peukert_exponent(Battery(peukert=1.2))
+    1.2
+    """
     return battery.peukert if battery.peukert is not None else chemistry_of(battery).peukert
 
 

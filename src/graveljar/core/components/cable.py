@@ -53,7 +53,15 @@ def awg_area_mm2(number: int) -> float:
 
 
 def awg_name(number: int) -> str:
-    """An AWG size as people write it.
+    """The name of an American gauge as people write it.
+
+    Parameters
+    ----------
+    number : Gauge number; 0, -1, -2, -3 are 1/0 to 4/0.
+
+    Returns
+    -------
+    The name.
 
     Examples
     --------
@@ -90,7 +98,15 @@ AMERICAN: Final = tuple(size for size in SIZES if size.awg is not None)
 
 @cache
 def other_name(size: Size) -> str:
-    """A size in the words of the other system: a gauge by its area, a metric one by its gauge.
+    """A size in the words of the other system: a gauge by its area, a metric size by its gauge.
+
+    Parameters
+    ----------
+    size : Of either system.
+
+    Returns
+    -------
+    The nearest gauge, or the area. [mm²]
 
     Examples
     --------
@@ -106,9 +122,17 @@ def other_name(size: Size) -> str:
 def size_of(name: str) -> Size:
     """A size by its name.
 
+    Parameters
+    ----------
+    name : As `awg_name` gives it, or "6 mm²".
+
+    Returns
+    -------
+    The size with its area and resistance.
+
     Raises
     ------
-    OutOfRange : no such size.
+    OutOfRange : there is no such size.
 
     Examples
     --------
@@ -125,7 +149,8 @@ def resistance_ohm(size: Size, length_m: float, conductor_c: float = 20.0) -> fl
 
     Parameters
     ----------
-    length_m : 0 to 200. [m]
+    size : Of the conductor.
+    length_m : One way, 0 to 200. [m]
     conductor_c : Temperature of the copper. [°C]
 
     Returns
@@ -152,9 +177,18 @@ def resistance_ohm(size: Size, length_m: float, conductor_c: float = 20.0) -> fl
 
 
 def marked(school: School, insulation_c: float | None) -> float:
-    """The insulation temperature a table is read for. [°C]
+    """The insulation temperature for which a table is read.
 
-    What is marked, up to the table's best; its usual one where nothing is marked.
+    The marked temperature, up to the highest of the table; its usual one where nothing is marked.
+
+    Parameters
+    ----------
+    school : Whose table.
+    insulation_c : Marked on the cable; None where nothing is. [°C]
+
+    Returns
+    -------
+    Insulation temperature. [°C]
 
     Examples
     --------
@@ -166,16 +200,17 @@ def marked(school: School, insulation_c: float | None) -> float:
 
 
 def ambient_factor(school: School, ambient_c: float, insulation_c: float | None = None) -> float:
-    """Share of the table's amps that is left in the heat.
+    """Share of the table's amps that remains at an ambient temperature.
 
     Parameters
     ----------
+    school : Whose table.
     ambient_c : Around the conductor, up to 70. [°C]
     insulation_c : What the insulation is marked for, as in `marked`. [°C]
 
     Returns
     -------
-    sqrt((Ti - Ta) / (Ti - Tt)), 0 where it is as hot as the insulation bears. [1]
+    sqrt((Ti - Ta) / (Ti - Tt)), 0 where it is as hot as the rating of the insulation. [1]
 
     Raises
     ------
@@ -203,9 +238,22 @@ def _cooled(insulation_c: float, ambient_c: float, table_c: float) -> float:
 def bundle_factor(school: School, conductors: int) -> float:
     """Share of the table's amps where so many current-carrying conductors lie together.
 
+    Parameters
+    ----------
+    school : Whose table.
+    conductors : That carry current together, >= 2.
+
+    Returns
+    -------
+    Share, 0 to 1. [1]
+
     Raises
     ------
-    OutOfRange : more than the school's table names.
+    OutOfRange : more conductors than the table of the school lists.
+
+    Notes
+    -----
+    Sources: NEC table 310.15(C)(1), ISO 13297, from memory.
 
     Examples
     --------
@@ -225,19 +273,21 @@ def ampacity_a(
     conductors: int = 2,
     insulation_c: float | None = None,
 ) -> float | None:
-    """Amps a conductor carries for long.
+    """Rated continuous current of a conductor where it lies.
 
-    Of a size that is not in the table: those of the largest that is no larger. None where the
-    table has nothing so thin.
+    A size that is not in the table counts as the next smaller one that is.
 
     Parameters
     ----------
-    ambient_c, insulation_c : As in `ambient_factor`. [°C]
-    conductors : Current-carrying ones that lie together. [1]
+    size : Of the conductor.
+    school : Whose table.
+    ambient_c : Around the conductor, up to 70. [°C]
+    conductors : Current-carrying ones that lie together, >= 2.
+    insulation_c : Marked on the cable; None where nothing is. [°C]
 
     Returns
     -------
-    Amps. [A]
+    Current; None where the table has nothing so thin. [A]
 
     Raises
     ------
@@ -256,7 +306,21 @@ def ampacity_a(
 
 
 def most_fuse_a(size: Size, school: School, bears_a: float) -> float:
-    """The largest fuse on a conductor: what it bears, and less on small ones by some tables. [A]
+    """The largest fuse on a conductor: its rating, and less for small sizes by some tables.
+
+    Parameters
+    ----------
+    size : Of the conductor.
+    school : Whose table.
+    bears_a : Rated current of the conductor where it lies, > 0. [A]
+
+    Returns
+    -------
+    Largest fuse. [A]
+
+    Notes
+    -----
+    Source: NEC 240.4(D), from memory.
 
     Examples
     --------
@@ -272,10 +336,29 @@ def most_fuse_a(size: Size, school: School, bears_a: float) -> float:
 
 @cache
 def table_a(size: Size, school: School, insulation_c: float | None = None) -> float | None:
-    """Amps of a table for a size and insulation, 30 °C around it; None for one too thin. [A]
+    """Rated amps of a size by a school's table at 30 °C ambient.
 
-    Between two columns: those of the lower one, or of the upper less what the lower temperature
-    takes away, whichever is more.
+    Between two insulation columns: those of the lower one, or of the upper less what the lower
+    temperature takes away, whichever is more.
+
+    Parameters
+    ----------
+    size : Of the conductor.
+    school : Whose table.
+    insulation_c : Marked on the cable; None where nothing is. [°C]
+
+    Returns
+    -------
+    Rated current; None for a size that is too thin for the table. [A]
+
+    Notes
+    -----
+    Sources: NEC table 310.16, ISO 10133 and 13297, ABYC E-11, from memory.
+
+    Examples
+    --------
+    >>> table_a(size_of("6 AWG"), "building wire")
+    65
     """
     table, bears_c = AMPACITIES[school], marked(school, insulation_c)
     upper = min(x for x in table.columns if x >= bears_c)
@@ -297,6 +380,21 @@ def _of_column(size: Size, column: Sizes, *, metric: bool) -> float | None:
 
 
 def one_up(size: Size, sizes: tuple[Size, ...] = METRIC) -> Size:
-    """The next size: less heat, less loss; the largest stays."""
+    """The next larger size: less heat, less loss. The largest one stays.
+
+    Parameters
+    ----------
+    size : One of `sizes`.
+    sizes : From thin to thick, at least one.
+
+    Returns
+    -------
+    The next one.
+
+    Examples
+    --------
+    >>> one_up(METRIC[0], METRIC).name
+    '0.75 mm²'
+    """
     place = sizes.index(size)
     return sizes[min(place + 1, len(sizes) - 1)]

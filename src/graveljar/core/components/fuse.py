@@ -12,7 +12,20 @@ MAX_SHARE: Final = 0.8
 
 
 def runs_hot(continuous_a: float, rated_a: float) -> bool:
-    """Whether a fuse, its holder or a connector carries more than 80 % for long.
+    """Whether a fuse, its holder or a connector carries more than 80 % of its rating continuously.
+
+    Parameters
+    ----------
+    continuous_a : Continuous current, >= 0. [A]
+    rated_a : Printed rating, > 0. [A]
+
+    Returns
+    -------
+    True above 80 %, rounding apart.
+
+    Notes
+    -----
+    Common practice.
 
     Examples
     --------
@@ -23,13 +36,21 @@ def runs_hot(continuous_a: float, rated_a: float) -> bool:
 
 
 def able_kinds(full_v: float, short_a: float, least_breaks_a: float = 0.0) -> tuple[FuseKind, ...]:
-    """The common kinds that bear the full volts and break the short circuit, the plainest first.
+    """The common kinds of fuse that suit the full volts and can interrupt the short circuit.
 
     Parameters
     ----------
-    full_v : The bank's volts when full; a kind must be rated above them. [V]
-    short_a : Prospective short-circuit current. [A]
-    least_breaks_a : What it must interrupt whatever flows. [A]
+    full_v : Full-charge volts of the bank; a kind must be rated above them, > 0. [V]
+    short_a : Prospective short-circuit current, > 0. [A]
+    least_breaks_a : What it must be able to interrupt in any case, >= 0. [A]
+
+    Returns
+    -------
+    Kinds, the plainest first; none where no common kind is able.
+
+    Notes
+    -----
+    Typical ratings, from memory: see `tables.fuses`.
 
     Examples
     --------

@@ -34,17 +34,45 @@ WANTS_SINE: Final = ("motor", "compressor", "audio", "medical")
 
 
 def depends_on(load: Load) -> Depends:
-    """Whose health or life depends on a load: as said, else by its kind and name."""
+    """Whose health or life depends on a load: as stated, else by its kind and name.
+
+    Parameters
+    ----------
+    load : Of a design.
+
+    Returns
+    -------
+    "nobody", "a person" or "an animal".
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0})
+    >>> depends_on(lamp)
+    'nobody'
+    """
     if load.depends is not None:
         return load.depends
     return "a person" if load.nature == "medical" else suggested(load.name)
 
 
 def one_w(load: Load) -> float:
-    """Power of one appliance while it runs. [W]
+    """Power of one appliance while it runs.
 
-    Watts if printed; else V x A (times the power factor on AC); else a day's energy over
-    the hours it is taken in. Source: definition.
+    Watts if printed; else V x A (times the power factor on AC); else the energy of a day over
+    the hours in which it is used.
+
+    Parameters
+    ----------
+    load : Of a design.
+
+    Returns
+    -------
+    Power, > 0. [W]
+
+    Notes
+    -----
+    Definition.
 
     Examples
     --------
@@ -65,34 +93,142 @@ def one_w(load: Load) -> float:
 
 
 def top_w(load: Load) -> float:
-    """The most power of all of them while they run: the top of a printed range. [W]"""
+    """Highest power of all appliances of a load while they run: the top of a printed range.
+
+    Parameters
+    ----------
+    load : Of a design.
+
+    Returns
+    -------
+    Power, >= `running_w(load)`. [W]
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0, "top_w": 10.0}, count=2)
+    >>> top_w(lamp)
+    20.0
+    """
     if isinstance(load.demand, ByWatts) and load.demand.top_w is not None:
         return load.demand.top_w * load.count
     return running_w(load)
 
 
 def running_w(load: Load) -> float:
-    """Power of all of them while they run. [W]"""
+    """Power of all appliances of a load while they run.
+
+    Parameters
+    ----------
+    load : Of a design.
+
+    Returns
+    -------
+    Power, > 0. [W]
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0}, count=2)
+    >>> running_w(lamp)
+    16.0
+    """
     return one_w(load) * load.count
 
 
 def running_h(load: Load) -> float:
-    """Hours a day at full watts: hours x duty. [h]"""
+    """Hours a day at full watts: hours x duty.
+
+    Parameters
+    ----------
+    load : Of a design.
+
+    Returns
+    -------
+    Hours a day, 0 to 24. [h]
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0},
+    ...             duty=0.5, when={"kind": "hours", "hours": 4.0})
+    >>> running_h(lamp)
+    2.0
+    """
     return load.hours_per_day * load.duty
 
 
 def day_wh(load: Load) -> float:
-    """Energy of a day at the appliances: W x hours x duty + standby W x hours waiting. [Wh]"""
+    """Energy of a day at the appliances: W x hours x duty + standby W x hours waiting.
+
+    Parameters
+    ----------
+    load : Of a design.
+
+    Returns
+    -------
+    Energy of all of them, >= 0. [Wh]
+
+    Notes
+    -----
+    Definition.
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0},
+    ...             when={"kind": "hours", "hours": 4.0})
+    >>> day_wh(lamp)
+    32.0
+    """
     return running_w(load) * running_h(load) + load.standby_w * load.count * standby_h(load)
 
 
 def standby_h(load: Load) -> float:
-    """Hours a day plugged in but not running; never below none. [h]"""
+    """Hours a day plugged in but not running.
+
+    Parameters
+    ----------
+    load : Of a design.
+
+    Returns
+    -------
+    Hours a day, >= 0; 0 without standby watts. [h]
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0})
+    >>> standby_h(lamp)
+    0.0
+    """
     return max(load.plugged_in_h - running_h(load), 0.0) if load.standby_w else 0.0
 
 
 def start_factor(load: Load, assumed: dict[str, float]) -> float:
-    """Times the running watts of one at its start, as stated or by the rule. [1]"""
+    """Starting power as a multiple of the running watts: as stated, else by the rule of its kind.
+
+    Parameters
+    ----------
+    load : Of a design.
+    assumed : Assumptions by key; the rules `start_factor_*` are used.
+
+    Returns
+    -------
+    Factor on the running watts of one. [1]
+
+    Notes
+    -----
+    Common practice.
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0},
+    ...             start={"method": "none"})
+    >>> start_factor(lamp, {})
+    1.0
+    """
     if isinstance(load.start, StartMeasured):
         return load.start.watts / one_w(load)
     if isinstance(load.start, StartNone):
@@ -104,7 +240,17 @@ def start_factor(load: Load, assumed: dict[str, float]) -> float:
 
 
 def start_rule(nature: str, kind: str, volts: float) -> str | None:
-    """The assumption that rules the start of a nature on its supply; None without one.
+    """The assumption that rules the start of a kind of load on its supply.
+
+    Parameters
+    ----------
+    nature : Kind of load, as in `tables.appliances.Nature`.
+    kind : "ac" or "dc".
+    volts : Nominal volts of the supply, > 0. [V]
+
+    Returns
+    -------
+    Its key; None where the kind starts at its running watts.
 
     Examples
     --------
@@ -117,5 +263,23 @@ def start_rule(nature: str, kind: str, volts: float) -> str | None:
 
 
 def one_start_w(load: Load, assumed: dict[str, float]) -> float:
-    """Power of one appliance at its start. [W]"""
+    """Power of one appliance at its start.
+
+    Parameters
+    ----------
+    load : Of a design.
+    assumed : Assumptions by key; the rules `start_factor_*` are used.
+
+    Returns
+    -------
+    Power, > 0. [W]
+
+    Examples
+    --------
+    >>> lamp = Load(id="lamp", name="Lamp", rail="bank", supply={"kind": "dc", "volts": 12.0},
+    ...             demand={"kind": "watts", "watts": 8.0},
+    ...             start={"method": "none"})
+    >>> one_start_w(lamp, {})
+    8.0
+    """
     return one_w(load) * start_factor(load, assumed)

@@ -39,7 +39,19 @@ class Loss:
 
 
 def calibrate(inverter: Inverter) -> Loss:
-    """Loss from idle watts and the efficiencies at two loads.
+    """Loss of an inverter from its idle watts and its efficiencies at two loads.
+
+    Parameters
+    ----------
+    inverter : As on its label.
+
+    Returns
+    -------
+    Coefficients of P_dc = p0 + k1 P + k2 P².
+
+    Notes
+    -----
+    Source: King et al., SAND2007-5036.
 
     Examples
     --------
@@ -53,10 +65,22 @@ def calibrate(inverter: Inverter) -> Loss:
 
 
 def loss_of(stage: Inverter | Converter) -> Loss:
-    """Loss of a stage; of parallel converters all together.
+    """Loss of a stage; of parallel converters, all together.
 
     A converter with one efficiency has it at all loads, its quiescent draw on top; one with
-    two has a quadratic loss like an inverter. A linear one draws the amps it gives.
+    two has a quadratic loss like an inverter. A linear one draws the current that it supplies.
+
+    Parameters
+    ----------
+    stage : Inverter or converter, as on its label.
+
+    Returns
+    -------
+    Coefficients of P_dc = p0 + k1 P + k2 P².
+
+    Notes
+    -----
+    Source: King et al., SAND2007-5036; for linear ones the definition.
 
     Examples
     --------
@@ -98,9 +122,27 @@ def _gives_no_more_than_it_draws(loss: Loss, rated_w: float) -> bool:
 
 
 def trusted_surge_w(inverter: Inverter, factor: float) -> float:
-    """Surge to count on: at most `factor` x continuous, 3 x if a datasheet states seconds.
+    """Surge to count on: at most `factor` x continuous, 3 x if a datasheet states the seconds.
 
-    A printed surge below that is believed: makers do not print less than they have. [W]
+    A lower printed surge is believed: makers do not print less than they have.
+
+    Parameters
+    ----------
+    inverter : As on its label.
+    factor : Trusted multiple of the continuous watts, >= 1. [1]
+
+    Returns
+    -------
+    Surge. [W]
+
+    Notes
+    -----
+    Common practice.
+
+    Examples
+    --------
+    >>> trusted_surge_w(Inverter(continuous_w=1500, surge_w=6000), 2.0)
+    3000.0
     """
     most = MAX_SURGE_FACTOR if inverter.surge_s is not None else factor
     return min(inverter.surge_w, most * inverter.continuous_w)
@@ -124,10 +166,29 @@ class ConverterAmps:
 def converter_amps(
     converter: Converter, design: Design, assumed: dict[str, float]
 ) -> ConverterAmps:
-    """Printed amps, or measured ones; less what the heat takes away.
+    """Continuous and peak output current of a converter, less the derating for heat.
 
-    An undocumented label is a limit of the current all the same: what it lacks is trust in it for
-    long. Without a stated peak it has none above its limit.
+    The label of an undocumented one limits its current all the same; only half of it is advised
+    continuously. Without a stated peak it has none above its limit.
+
+    Parameters
+    ----------
+    converter : As on its label, or measured.
+    design : Its hottest ambient temperature counts.
+    assumed : Assumptions by key; `undocumented_trust` is used.
+
+    Returns
+    -------
+    Limit, advised and peak current, and the factors behind them. [A]
+
+    Notes
+    -----
+    Common practice.
+
+    Examples
+    --------
+    >>> converter_amps(Converter(continuous_a=10), Design(), {"undocumented_trust": 0.5}).limit_a
+    10.0
     """
     trust = 1.0 if converter.documented else assumed["undocumented_share"]
     above_c = max(design.setting.hottest_c - converter.knee_c, 0.0)
@@ -140,13 +201,43 @@ def converter_amps(
 
 
 def is_large(inverter: Inverter) -> bool:
-    """Whether an inverter's capacitors are large enough to pre-charge them."""
+    """Whether an inverter's capacitors are large enough to need pre-charging.
+
+    Parameters
+    ----------
+    inverter : As on its label.
+
+    Returns
+    -------
+    True for a large one.
+
+    Notes
+    -----
+    Common practice.
+
+    Examples
+    --------
+    >>> is_large(Inverter(continuous_w=150))
+    False
+    """
     least_w = LARGE_AT_MORE_V if inverter.nominal_v > 16.0 else LARGE_W
     return inverter.continuous_w >= least_w
 
 
 def precharge_s(assumed: Mapping[str, float]) -> float:
-    """Seconds in which an inverter's capacitors are charged through a resistor: 5 R C. [s]
+    """Seconds in which an inverter's capacitors are charged through a resistor: 5 R C.
+
+    Parameters
+    ----------
+    assumed : Assumptions by key; `precharge_ohm` and `inverter_mf` are used. [Ohm, mF]
+
+    Returns
+    -------
+    Time, > 0. [s]
+
+    Notes
+    -----
+    Common practice: after 5 R C less than 1 % of the voltage is missing.
 
     Examples
     --------

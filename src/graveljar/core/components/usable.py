@@ -24,16 +24,28 @@ class Usable:
 
 
 def peukert_factor(bank: Bank, drawn_w: Floats, hours: Floats) -> float:
-    """Share of the label's Ah a lead-acid bank gives at the day's currents. [1]
+    """Share of the label's Ah that a lead-acid bank delivers at the day's currents.
 
     Parameters
     ----------
-    drawn_w, hours : Power drawn in each stretch of the day, and its length. [W], [h]
+    bank : Its chemistry and label.
+    drawn_w : Power drawn in each stretch of the day, >= 0. [W], shape (M,)
+    hours : Length of each stretch, > 0. [h], shape (M,)
+
+    Returns
+    -------
+    Share, 0 to 1; 1 for lithium. [1]
 
     Notes
     -----
-    Each stretch counts by what it would take of the bank alone. Below the rated current no
-    gain is counted. Source: Peukert 1897.
+    Each stretch counts by the charge that it would draw alone. Below the rated current no gain is
+    counted. Source: Peukert 1897.
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> peukert_factor(Bank(), np.array([100.0]), np.array([24.0]))
+    1.0
     """
     kind, exponent, rest = (
         chemistry_of(bank.battery),
@@ -54,7 +66,30 @@ def peukert_factor(bank: Bank, drawn_w: Floats, hours: Floats) -> float:
 
 
 def usable_of(bank: Bank, ambient_c: float, drawn_w: Floats, hours: Floats) -> Usable:
-    """Nominal Wh x usable share x temperature factor x Peukert factor."""
+    """Usable energy: nominal Wh x usable share x temperature factor x Peukert factor.
+
+    Parameters
+    ----------
+    bank : Its label and reserve.
+    ambient_c : Mean air temperature around it. [°C]
+    drawn_w : Power drawn in each stretch of the day, >= 0. [W], shape (M,)
+    hours : Length of each stretch, > 0. [h], shape (M,)
+
+    Returns
+    -------
+    The energy and its factors. [Wh], [1]
+
+    Notes
+    -----
+    Common practice; Peukert 1897 for lead-acid.
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> none = np.zeros(1)
+    >>> round(usable_of(Bank(reserve=0.1), 25.0, none, np.array([24.0])).wh)
+    1152
+    """
     share = 1.0 - bank.reserve
     temperature = temperature_factor(bank.battery, ambient_c)
     peukert = peukert_factor(bank, drawn_w, hours)

@@ -23,7 +23,12 @@ MEAN_H: Final = 2.0
 
 @compiled
 def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
-    """Keep the present volts and currents as those of the middle of a step."""
+    """Keep the present volts and currents as those of the middle of a step.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    """
     for s in range(len(stores)):
         stores[s].mid_fed = stores[s].fed_w
     for r in range(len(rails)):
@@ -35,11 +40,25 @@ def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
 
 @compiled
 def peukert(stores: Records, s: int, amps: float, ahead_h: float) -> float:
-    """Charge that a current costs over what it carries; no gain below the rated current. [1]
+    """Charge that a current costs over the charge that it carries; no gain below the rated current.
 
     By the mean current of the last two hours (see `mean_over`), as it is `ahead_h` from now.
-    Source: Peukert 1897, for steady currents; that it does not hold for those that change:
-    Doerffel and Sharkh 2006, from memory.
+
+    Parameters
+    ----------
+    stores : Records of the stores, shape (S,).
+    s : Index of the store, 0 to S - 1.
+    amps : Present current, >= 0. [A]
+    ahead_h : Time from now, >= 0. [h]
+
+    Returns
+    -------
+    Factor, >= 1. [1]
+
+    Notes
+    -----
+    Source: Peukert 1897, for steady currents; that it does not hold for changing ones: Doerffel
+    and Sharkh 2006, from memory.
     """
     store = stores[s]
     if store.peukert == 1.0 or amps <= 0.0:
@@ -61,7 +80,15 @@ def _followed(seen_h: float, dt: float) -> float:
 
 @compiled
 def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
-    """Let the mean current of a store follow the present one; at first it is the mean of all."""
+    """Let the mean current of a store follow the present one; at first it is the mean of all.
+
+    Parameters
+    ----------
+    stores : Records of the stores, shape (S,).
+    s : Index of the store, 0 to S - 1.
+    amps : Present current, >= 0. [A]
+    dt : Length of the step, > 0. [h]
+    """
     store = stores[s]
     if store.peukert == 1.0:
         return
@@ -77,7 +104,15 @@ def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
 def account(
     rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, dt: float
 ) -> None:
-    """Add a step of `dt` hours to the tally."""
+    """Add the energy of a step to the counters.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    m : Index of the stretch of the day, 0 to M - 1.
+    dt : Length of the step, > 0. [h]
+    """
     for s in range(len(stores)):
         if rails[s].state == OFF:
             continue

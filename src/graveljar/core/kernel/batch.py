@@ -34,10 +34,14 @@ def run_many(
     on_demand: Floats,
     on_capacity: Floats,
 ) -> Floats:
-    """Run a design once for each row of factors; gives when each load stops.
+    """Run a design once for each row of factors.
 
     Parameters
     ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    horizon_h : How long to run at most, > 0. [h]
+    trace : For one run at a time.
     on_loss, on_demand, on_capacity : Factors on the losses of the stages, the demand of the
         loads and the capacity of the stores. [1], shapes (N, R), (N, L), (N, S)
 
@@ -72,12 +76,15 @@ def charge_many(
     on_demand: Floats,
     on_capacity: Floats,
 ) -> Floats:
-    """Run a design once for each row of factors, as `run_many`; gives the charge over time.
+    """Charge over time of a design that is run once for each row of factors.
 
     Parameters
     ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
     at_h : Times at which the charge is read, rising; the runs end with the last. [h], shape (T,)
-    trace : Room for the points of one run.
+    trace : With space for the points of one run.
+    on_loss, on_demand, on_capacity : As in `run_many`. [1], shapes (N, R), (N, L), (N, S)
 
     Returns
     -------
@@ -133,14 +140,16 @@ def _vary_stores(stores: Records, base: Records, on_capacity: Floats) -> None:
 def full_demand_day(
     rails: Records, loads: Records, stores: Records, day: DayProfile, charge: Floats, trace: Trace
 ) -> tuple[Floats, Flags, bool]:
-    """Count one day of what the loads want, the stores held at a charge and nothing cutting out.
+    """Count a day with every load served, the stores held at a charge and nothing cutting out.
 
-    Where so much power has no operating point over the resistances that are there, it is counted
-    without them: it is wanted all the same.
+    Where so much power has no operating point, it is counted without the resistances.
 
     Parameters
     ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
     charge : Of each store. [1], shape (S,)
+    trace : Of one run.
 
     Returns
     -------

@@ -12,10 +12,30 @@ NONE: Final = -1.0
 
 @inlined
 def constant_power(watts: float, ohm: float, volts: float) -> tuple[float, float]:
-    """Current of a constant-power device behind a resistance, and its slope. [A], [A/V]
+    """Current of a constant-power device behind a resistance, and its slope.
 
-    P = I (V - I R): the smaller root, where such a device works. `NONE` where there is no
-    real root, the volts having collapsed.
+    The smaller root of P = I (V - I R), where such a device works.
+
+    Parameters
+    ----------
+    watts : Power of the device, >= 0. [W]
+    ohm : Resistance before it, >= 0. [Ohm]
+    volts : Before the resistance, > 0. [V]
+
+    Returns
+    -------
+    Current and its slope by the volts; `NONE` where there is no real root: the voltage has
+    collapsed. [A], [A/V]
+
+    Notes
+    -----
+    Definition; the limit is E²/4R.
+
+    Examples
+    --------
+    >>> amps, _ = constant_power.py_func(800.0, 0.003, 12.0)
+    >>> round(amps * (12.0 - 0.003 * amps), 6)
+    800.0
     """
     inside = volts * volts - 4.0 * ohm * watts
     if volts <= 0.0 or inside <= 1e-18 * volts * volts:
@@ -29,9 +49,23 @@ def constant_power(watts: float, ohm: float, volts: float) -> tuple[float, float
 def load_current(
     draw: int, watts: float, nominal_v: float, ohm: float, volts: float
 ) -> tuple[float, float]:
-    """Current of a load at its rail's volts, and its slope. [A], [A/V]
+    """Current of a load at its rail's volts, and its slope.
 
-    `NONE` where no volts would be left at the load.
+    Parameters
+    ----------
+    draw : POWER, CURRENT or RESISTIVE.
+    watts : At nominal volts, >= 0. [W]
+    nominal_v : Of the load's label, > 0. [V]
+    ohm : Resistance of its cable, >= 0. [Ohm]
+    volts : Of its rail, > 0. [V]
+
+    Returns
+    -------
+    Current and its slope by the volts; `NONE` where no volts would be left at the load. [A], [A/V]
+
+    Notes
+    -----
+    Definition.
     """
     if draw == POWER:
         return constant_power(watts, ohm, volts)
@@ -44,9 +78,22 @@ def load_current(
 
 @inlined
 def drawn(rail: Any, watts: float) -> float:
-    """Power a stage draws for what it gives: p0 + k1 P + k2 P². [W]
+    """Power that a stage draws for what it supplies: p0 + k1 P + k2 P².
 
-    Its loss is known up to its surge; what is beyond counts at the efficiency it has there.
+    Its loss is known up to its surge; beyond it the efficiency at the surge counts.
+
+    Parameters
+    ----------
+    rail : Record of the rail that the stage makes.
+    watts : Supplied, >= 0. [W]
+
+    Returns
+    -------
+    Power drawn, >= `watts`. [W]
+
+    Notes
+    -----
+    Source: King et al., SAND2007-5036.
     """
     if watts > rail.peak_w:
         full = rail.p0 + rail.k1 * rail.peak_w + rail.k2 * rail.peak_w * rail.peak_w
@@ -56,7 +103,18 @@ def drawn(rail: Any, watts: float) -> float:
 
 @inlined
 def own_draw(stores: Any, s: int, fed_w: float) -> float:
-    """What an awake store draws itself; with its outlets off no more than it is fed. [W]"""
+    """Own draw of an awake store; with its outlets off, no more than it receives.
+
+    Parameters
+    ----------
+    stores : Records of the stores, shape (S,).
+    s : Index of the store, 0 to S - 1.
+    fed_w : Power that it receives at present, >= 0. [W]
+
+    Returns
+    -------
+    Own draw, >= 0. [W]
+    """
     if stores[s].on:
         return float(stores[s].idle_w)
     return float(min(stores[s].idle_w, fed_w))

@@ -29,7 +29,16 @@ numba.config.CACHE_DIR = _kept_in()  # type: ignore[attr-defined]
 
 
 def compiled(function: F) -> F:
-    """Compile a function at its first call, and keep the result for the next start."""
+    """Compile a function at its first call, and keep the result for the next start.
+
+    Parameters
+    ----------
+    function : Of numbers and arrays only.
+
+    Returns
+    -------
+    The same, compiled; `py_func` is the original.
+    """
     try:
         made = numba.njit(function, cache=True, nogil=True, error_model="numpy")
     except RuntimeError:
@@ -39,5 +48,14 @@ def compiled(function: F) -> F:
 
 
 def inlined(function: F) -> F:
-    """Compile a small function into each of its callers."""
+    """Compile a small function into each of its callers.
+
+    Parameters
+    ----------
+    function : Of numbers and arrays only.
+
+    Returns
+    -------
+    The same, for compiled callers.
+    """
     return cast("F", numba.njit(function, forceinline=True, nogil=True, error_model="numpy"))

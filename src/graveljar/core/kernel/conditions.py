@@ -6,7 +6,14 @@ from graveljar.core.kernel.records import DayProfile, Floats, Records
 
 @compiled
 def weather(stores: Records, day: DayProfile, m: int) -> None:
-    """Set what the temperature of a stretch does to the stores."""
+    """Apply the temperature of a stretch to the stores.
+
+    Parameters
+    ----------
+    stores : Records of the stores, shape (S,).
+    day : The day that repeats.
+    m : Index of the stretch of the day, 0 to M - 1.
+    """
     for s in range(len(stores)):
         store = stores[s]
         store.ohm = store.own_ohm * day.cold_ohm[m, s] + store.leads_ohm
@@ -17,7 +24,13 @@ def weather(stores: Records, day: DayProfile, m: int) -> None:
 
 @compiled
 def open_circuit(stores: Records, day: DayProfile) -> None:
-    """Open-circuit volts of each store at its charge, straight between the curve's points."""
+    """Set the open-circuit volts of each store at its charge, linear along its curve.
+
+    Parameters
+    ----------
+    stores : Records of the stores, shape (S,).
+    day : The day that repeats.
+    """
     for s in range(len(stores)):
         x, v = day.curve[s, :, 0], day.curve[s, :, 1]
         charge = stores[s].charge
@@ -27,7 +40,17 @@ def open_circuit(stores: Records, day: DayProfile) -> None:
 
 @compiled
 def piece(x: Floats, charge: float) -> int:
-    """The piece of a curve that a charge lies on, the lower one at a corner."""
+    """The piece of a curve on which a charge lies, the lower one at a corner.
+
+    Parameters
+    ----------
+    x : Charges of the curve's points, rising. [1], shape (K,)
+    charge : 0 to 1. [1]
+
+    Returns
+    -------
+    Index of the piece, 0 to K - 2.
+    """
     low, high = 0, len(x) - 1
     while high - low > 1:
         middle = (low + high) // 2

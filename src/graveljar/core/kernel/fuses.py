@@ -21,9 +21,21 @@ BLADE_FAST_S: Final = np.array([360_000.0, 0.75, 0.15, 0.04])
 
 @inlined
 def opens_in_h(share: float) -> float:
-    """The earliest a blade fuse opens at a share of its rating. [h]
+    """The shortest time in which a blade fuse opens at a share of its rating.
 
-    Straight between the points of its table on logarithmic scales.
+    Linear between the points of its table on logarithmic scales.
+
+    Parameters
+    ----------
+    share : Current over the rating, >= 0. [1]
+
+    Returns
+    -------
+    Time; infinite where it holds. [h]
+
+    Notes
+    -----
+    Source: ISO 8820-3, from memory.
     """
     if share <= HOLDS:
         return np.inf
@@ -37,7 +49,15 @@ def opens_in_h(share: float) -> float:
 
 
 def start_share() -> float:
-    """Share of its rating that a blade fuse bears for the moment of a start. [1]
+    """Share of its rating that a blade fuse carries for the moment of a start.
+
+    Returns
+    -------
+    Share, > 1. [1]
+
+    Notes
+    -----
+    Source: ISO 8820-3, from memory.
 
     Examples
     --------

@@ -25,7 +25,17 @@ HAIR: Final = 1e-9
 
 @compiled
 def worst_miss(rails: Records, loads: Records, stores: Records, at_start: bool) -> tuple[int, int]:
-    """What is exceeded by most, as (what, index); (0, 0) if nothing is."""
+    """The limit that is exceeded most.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    at_start : Whether the limits for the moment of a start count.
+
+    Returns
+    -------
+    What and its index, as in `trace`; (0, 0) if nothing is exceeded.
+    """
     what, index, room = tightest(rails, loads, stores, at_start)
     return (what, index) if room < -HAIR else (0, 0)
 
@@ -34,9 +44,19 @@ def worst_miss(rails: Records, loads: Records, stores: Records, at_start: bool) 
 def tightest(
     rails: Records, loads: Records, stores: Records, at_start: bool
 ) -> tuple[int, int, float]:
-    """What is nearest to giving up, and its room as a share of its limit. [1]
+    """The limit with the smallest margin, as a share of the limit.
 
-    Volts above a cut-out, or what may still be carried: for long, or for the moment of a start.
+    A margin of volts above a cut-out, or of current that may still be carried: continuously, or
+    for the moment of a start.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    at_start : Whether the limits for the moment of a start count.
+
+    Returns
+    -------
+    What and its index, as in `trace`, and the margin, negative beyond the limit. [1]
     """
     what, index, least = 0, 0, 1e9
     for r in range(len(rails)):

@@ -38,7 +38,12 @@ TOPPED: Final = 1e-4
 
 @compiled
 def begin_feeding(rails: Records, stores: Records) -> None:
-    """Let each link that is on want all its input takes; what is fed is awake."""
+    """Let each link that is on draw all that its input takes; a store that is fed is awake.
+
+    Parameters
+    ----------
+    rails, stores : Records of the network. Shapes (R,), (S,)
+    """
     for r in range(len(rails)):
         if rails[r].kind != LINK:
             continue
@@ -53,9 +58,17 @@ def begin_feeding(rails: Records, stores: Records) -> None:
 
 @compiled
 def balance(rails: Records, loads: Records, stores: Records) -> int:
-    """Settle with every link at its most; gives what `settle` gives.
+    """Find the operating point with every link at its limit.
 
-    Links stand in an order in which those behind a store come before those that feed it.
+    Links are ordered so that those behind a store come before those that feed it.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+
+    Returns
+    -------
+    SOLVED, the zone whose volts have collapsed, or UNSETTLED, as `settle`.
     """
     count = len(rails)
     if rails[count - 1].kind != LINK:

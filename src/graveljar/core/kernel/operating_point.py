@@ -31,13 +31,23 @@ UNSETTLED: Final = -2
 
 @compiled
 def settle(rails: Records, loads: Records, stores: Records) -> int:
-    """Find volts of all rails and currents of all joints.
-
-    Gives SOLVED, the zone whose volts have collapsed, or UNSETTLED.
+    """Find the volts of all rails and the currents of all joints.
 
     Reads the watts of the loads (0 if off), the states of the rails and the open-circuit
     volts of the stores; writes volts and amps. Amps of a store are those out of
     it; of a load on an AC rail, its watts over the rail's volts.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+
+    Returns
+    -------
+    SOLVED, the zone whose volts have collapsed, or UNSETTLED: it did not converge.
+
+    Notes
+    -----
+    Newton's method on the tree: decision 0006.
     """
     # From where it stood last it is a step or two; what fails so is tried from above.
     if _sweep(rails, loads, stores) == SOLVED:
@@ -226,7 +236,17 @@ def _new_volts(rails: Records, stores: Records, r: int) -> float:
 
 @inlined
 def input_v(rails: Records, r: int) -> float:
-    """Volts that arrive at a stage. [V]"""
+    """Volts that arrive at a stage.
+
+    Parameters
+    ----------
+    rails : Records of the rails, shape (R,).
+    r : Index of the rail that it makes, 0 to R - 1.
+
+    Returns
+    -------
+    Volts. [V]
+    """
     rail = rails[r]
     if rails[rail.parent].kind == INVERTER:
         return float(rails[rail.parent].volts)
@@ -235,7 +255,17 @@ def input_v(rails: Records, r: int) -> float:
 
 @inlined
 def load_v(rails: Records, loads: Records, i: int) -> float:
-    """Volts that arrive at a load. [V]"""
+    """Volts that arrive at a load.
+
+    Parameters
+    ----------
+    rails, loads : Records of the network. Shapes (R,), (L,)
+    i : Index of the load, 0 to L - 1.
+
+    Returns
+    -------
+    Volts. [V]
+    """
     r = loads[i].rail
     if rails[r].kind == INVERTER:
         return float(rails[r].volts)

@@ -68,7 +68,18 @@ DRAIN_A: Final = 1e-6
 def note(
     trace: Trace, hours: float, what: int, index: int, volts: float, charge: float, by: int
 ) -> None:
-    """Keep an event, as long as there is room; count it in any case."""
+    """Keep an event while there is space; count it in any case.
+
+    Parameters
+    ----------
+    trace : Where points and events are kept.
+    hours : Time since the start, >= 0. [h]
+    what : Kind of event, as in `trace`.
+    index : Of the load, rail or store, by the kind of event.
+    volts : At that device. [V]
+    charge : Of its store. [1]
+    by : Index of the load whose start caused it; -1 for none.
+    """
     count = trace.counts[EVENTS]
     trace.counts[EVENTS] += 1
     if count < len(trace.events):
@@ -99,7 +110,17 @@ def trip(
     hours: float,
     by: int,
 ) -> None:
-    """Take a device off, or a whole store; `by` is the load through whose start, or -1."""
+    """Switch a device off, or a whole store.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    trace : Where points and events are kept.
+    what : Kind of event, as in `trace`.
+    index : Of the load, rail or store, by the kind of event.
+    hours : Time since the start, >= 0. [h]
+    by : Index of the load whose start caused it; -1 for none.
+    """
     if what in (LOAD_OUT, LOAD_COLLAPSED, LOAD_FUSE_OPENED, START_FAILED):
         volts = load_v(rails, loads, index)
         charge = stores[rails[loads[index].rail].store].charge
@@ -142,7 +163,14 @@ def _trip_load(loads: Records, what: int, index: int, hours: float) -> None:
 
 @compiled
 def wait_for_start(loads: Records, index: int, hours: float) -> None:
-    """Let a load that did not start wait for its next start."""
+    """Let a load that did not start wait for its next start.
+
+    Parameters
+    ----------
+    loads : Records of the loads, shape (L,).
+    index : Of the load, 0 to L - 1.
+    hours : Time since the start, >= 0. [h]
+    """
     if loads[index].thermostat:
         loads[index].latch, loads[index].from_h = OUT, hours + RETRY_H
     else:
@@ -252,7 +280,16 @@ def steady(
     m: int,
     hours: float,
 ) -> None:
-    """Settle, take off what gives up and let back in what may, until nothing changes."""
+    """Settle, switch off what exceeds a limit and let restart what may, until nothing changes.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    trace : Where points and events are kept.
+    m : Index of the stretch of the day, 0 to M - 1.
+    hours : Time since the start, >= 0. [h]
+    """
     _see_to_stores(rails, loads, stores, trace, hours)
     # Each device goes out and comes back once at the most.
     for _ in range(3 * (len(rails) + len(loads)) + 3):
@@ -332,7 +369,19 @@ def _note_full(stores: Records, s: int, volts: float, trace: Trace, hours: float
 def fall_asleep(
     rails: Records, loads: Records, stores: Records, trace: Trace, hours: float, end_h: float
 ) -> float:
-    """Switch off what has been asked for too little for too long; gives when the next one is."""
+    """Switch off stations whose loads have drawn too little for too long.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    trace : Where points and events are kept.
+    hours : Time since the start, >= 0. [h]
+    end_h : End of the stretch, > `hours`. [h]
+
+    Returns
+    -------
+    When the next one switches off, at most `end_h`. [h]
+    """
     for s in range(len(stores)):
         store = stores[s]
         if store.sleep_at_w <= 0.0 or not store.on:
@@ -370,7 +419,15 @@ def _asked_of(rails: Records, loads: Records, s: int) -> float:
 def unlock(
     rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, hours: float
 ) -> None:
-    """As the loads change, what waited for that may try again."""
+    """Let what waited for another set of loads try again.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    m : Index of the stretch of the day, 0 to M - 1.
+    hours : Time since the start, >= 0. [h]
+    """
     for s in range(len(stores)):
         if stores[s].why == STORE_OVERLOADED and not stores[s].on and stores[s].returns:
             stores[s].from_h = hours
@@ -388,7 +445,18 @@ def unlock(
 
 @compiled
 def next_return(rails: Records, loads: Records, hours: float, end_h: float) -> float:
-    """When the next device may come back, or `end_h`. [h]"""
+    """When the next device may restart.
+
+    Parameters
+    ----------
+    rails, loads : Records of the network. Shapes (R,), (L,)
+    hours : Time since the start, >= 0. [h]
+    end_h : End of the stretch, > `hours`. [h]
+
+    Returns
+    -------
+    Time, at most `end_h`. [h]
+    """
     for r in range(len(rails)):
         if rails[r].latch == OUT and hours + 1e-12 < rails[r].from_h < end_h:
             end_h = rails[r].from_h

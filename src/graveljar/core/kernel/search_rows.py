@@ -26,21 +26,26 @@ def fewest_strings(
     capacity: float,
     demand: float,
 ) -> tuple[Ints, Floats, int]:
-    """The fewest strings with which the counted loads are served to the goal, for each row.
+    """Fewest batteries in parallel that serve the counted loads to the goal, for each row.
 
     Parameters
     ----------
-    rails : Records of the rails of each row, shape (N, R). `stores` : of one string, shape (1,).
-    from_strings, most : Where to begin for each row, and where to give up. [1], shape (N,)
+    rails : Records of the rails of each row, shape (N, R)
+    loads : Records of the loads, shape (L,)
+    stores : Record of one battery in parallel, shape (1,)
+    day : The day that repeats.
+    trace : For one run at a time.
+    from_strings : Where to begin for each row, shape (N,)
+    most : Where to give up, >= 1.
     counted : Loads that must be served. Shape (L,)
-    goal_h, horizon_h : How far they must last, and how far they are looked at. [h]
-    capacity, demand : Margins: what is left of the Ah, and times the watts. [1]
+    goal_h, horizon_h : How long they must last, and how long to simulate, > 0. [h]
+    capacity, demand : Margins: factors on the Ah and on the watts, > 0. [1]
 
     Returns
     -------
-    Fewest strings, 0 where none do, shape (N,); hours until the first counted load is not served
-    with those and with up to `MORE` more, without margins, infinite if it always is [h],
-    shape (N, MORE + 1); and the runs made.
+    Fewest in parallel, 0 where none is enough, shape (N,); hours until the first counted load is
+    not served with those and with up to `MORE` more, without margins, infinite if it always is
+    [h], shape (N, MORE + 1); and the runs made.
     """
     rows = len(rails)
     fewest = np.zeros(rows, dtype=np.int64)

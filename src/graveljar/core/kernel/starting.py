@@ -24,9 +24,18 @@ UNKNOWN_START: Final = -1
 
 @compiled
 def start_fault(rails: Records, loads: Records, stores: Records, i: int) -> tuple[int, int]:
-    """What the start of a load trips, as (what, index); (0, 0) if everything bears it.
+    """What the start of a load trips.
 
     The other loads stay as they are. Leaves the volts and currents of the start behind.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    i : Index of the load, 0 to L - 1.
+
+    Returns
+    -------
+    What and its index, as in `trace`; (0, 0) if everything holds.
     """
     watts = loads[i].watts
     loads[i].watts = watts + loads[i].factor * loads[i].jump
@@ -70,9 +79,21 @@ def start_up(
     m: int,
     hours: float,
 ) -> bool:
-    """Start what begins to run, everything else running; tells whether that tripped something.
+    """Start the loads that begin to run while everything else is running.
 
     What failed waits for its next start.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    trace : Where points and events are kept.
+    m : Index of the stretch of the day, 0 to M - 1.
+    hours : Time since the start, >= 0. [h]
+
+    Returns
+    -------
+    Whether a start tripped something.
     """
     tried = False
     for i in range(len(loads)):
@@ -102,7 +123,18 @@ def start_up(
 
 @compiled
 def starts_hold(rails: Records, loads: Records, stores: Records) -> bool:
-    """Whether what may start at any moment could start now; leaves the running volts behind."""
+    """Whether every load that may start at any moment could start now.
+
+    Leaves the running volts behind.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+
+    Returns
+    -------
+    True if all of them could.
+    """
     tried, held = False, True
     for i in range(len(loads)):
         if loads[i].thermostat and loads[i].started and loads[i].watts > 0.0:

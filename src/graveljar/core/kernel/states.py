@@ -10,9 +10,14 @@ from graveljar.core.kernel.trace import IN
 def arrange(
     rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, wanted: bool
 ) -> None:
-    """Set states and watts from what is latched, asked and asleep in stretch m of the day.
+    """Set states and watts in a stretch of the day from what is tripped, asked and asleep.
 
-    As `wanted`, nothing sleeps while a load behind it should run.
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    m : Index of the stretch of the day, 0 to M - 1.
+    wanted : If true, nothing sleeps while a load behind it should run.
     """
     for s in range(len(stores)):
         stores[s].closed, stores[s].awake = 0, stores[s].on
@@ -36,7 +41,17 @@ def arrange(
 
 @inlined
 def gives(rails: Records, stores: Records, r: int) -> bool:
-    """Whether a rail has volts for what hangs on it: a store that is fed may have its own off."""
+    """Whether a rail has volts for its loads: a store that is fed may have its own outlets off.
+
+    Parameters
+    ----------
+    rails, stores : Records of the network. Shapes (R,), (S,)
+    r : Index of the rail, 0 to R - 1.
+
+    Returns
+    -------
+    True if it has.
+    """
     if rails[r].state != ON:
         return False
     if rails[r].kind != STORE:

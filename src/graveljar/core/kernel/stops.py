@@ -39,7 +39,14 @@ def _stop(
 
 @compiled
 def stop_store(rails: Records, loads: Records, stores: Records, s: int, hours: float) -> None:
-    """Keep the stop of all loads on a store that has switched off."""
+    """Record the stop of all loads on a store that has switched off.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    s : Index of the store, 0 to S - 1.
+    hours : Time since the start, >= 0. [h]
+    """
     for i in range(len(loads)):
         if rails[loads[i].rail].store == s and loads[i].stop_h > hours:
             _stop(rails, loads, stores, i, hours, STORE_PART, s)
@@ -49,7 +56,15 @@ def stop_store(rails: Records, loads: Records, stores: Records, s: int, hours: f
 def mark_stops(
     rails: Records, loads: Records, stores: Records, day: DayProfile, m: int, hours: float
 ) -> None:
-    """Mark the loads that should run now and do not, each by what is off on its way."""
+    """Mark the loads that should run now and do not, each by what is off between it and its store.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    m : Index of the stretch of the day, 0 to M - 1.
+    hours : Time since the start, >= 0. [h]
+    """
     for i in range(len(loads)):
         if day.demand[m, i, 0] > 0.0 and loads[i].watts <= 0.0 and loads[i].stop_h > hours:
             _mark(rails, loads, stores, day, i, hours, m)

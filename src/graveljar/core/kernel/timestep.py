@@ -56,9 +56,20 @@ MEAN_STEP_H: Final = 0.1 * MEAN_H
 def run(
     rails: Records, loads: Records, stores: Records, day: DayProfile, horizon_h: float, trace: Trace
 ) -> float:
-    """Run a design until all its stores have stopped, or up to the horizon; gives when. [h]
+    """Run a design until all its stores have stopped, or up to the horizon.
 
     The status of the run is in `trace.counts`.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    horizon_h : How long to run at most, > 0. [h]
+    trace : Where points and events are kept.
+
+    Returns
+    -------
+    When it ended. [h]
     """
     begin(rails, loads, stores, trace)
     trace.clock[MIDNIGHT] = -day.start_h
@@ -75,7 +86,19 @@ def run(
 def go_on(
     rails: Records, loads: Records, stores: Records, day: DayProfile, horizon_h: float, trace: Trace
 ) -> float:
-    """Go on with a run from where it stands, as `run`; it may have paused for want of room."""
+    """Continue a run that paused because its trace was full.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    horizon_h : How long to run at most, > 0. [h]
+    trace : Where points and events are kept.
+
+    Returns
+    -------
+    When it ended or paused. [h]
+    """
     hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
     m = int(trace.clock[STRETCH])
     while hours < horizon_h and _any_on(stores) and trace.counts[STATUS] == CONVERGED:

@@ -89,7 +89,22 @@ class Trace(NamedTuple):
 
 
 def new_trace(rails: int, loads: int, stores: int, *, kept: bool = True) -> Trace:
-    """Room for a trace, or for none of it."""
+    """An empty trace with space for points and events, or for none of them.
+
+    Parameters
+    ----------
+    rails, loads, stores : Numbers of rows, R, L and S, >= 0.
+    kept : Whether points and events are kept at all.
+
+    Returns
+    -------
+    The trace.
+
+    Examples
+    --------
+    >>> new_trace(1, 1, 1, kept=False).hours.shape
+    (0,)
+    """
     points = MAX_POINTS if kept else 0
     return Trace(
         np.array([0, 0, CONVERGED, 1, 0, 0]),
@@ -105,7 +120,13 @@ def new_trace(rails: int, loads: int, stores: int, *, kept: bool = True) -> Trac
 
 @compiled
 def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None:
-    """Set the present and all that is counted back to the beginning."""
+    """Reset the present state and all counters to the start of a run.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    trace : Where points and events are kept.
+    """
     trace.counts[POINTS], trace.counts[EVENTS], trace.counts[STATUS] = 0, 0, CONVERGED
     trace.counts[EVERY], trace.counts[SERIAL] = 1, 0
     trace.clock[:] = 0.0
@@ -134,7 +155,14 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
 
 @compiled
 def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> None:
-    """Keep a point; where there is no more room, every second one makes way."""
+    """Keep a point; where the trace is full, every second one makes space.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    trace : Where points and events are kept.
+    hours : Time since the start, >= 0. [h]
+    """
     most = len(trace.hours)
     if most == 0:
         return

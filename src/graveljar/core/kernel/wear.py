@@ -27,7 +27,19 @@ def _overload(amps: float, fuse_a: float, kind: int) -> float:
 def wear_out(
     rails: Records, loads: Records, stores: Records, trace: Trace, hours: float, until: float
 ) -> float:
-    """Open the fuses that are worn out; gives when the next one is. [h]"""
+    """Open the fuses that are worn out.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    trace : Where points and events are kept.
+    hours : Time since the start, >= 0. [h]
+    until : End of the step, > `hours`. [h]
+
+    Returns
+    -------
+    When the next one opens, at most `until`. [h]
+    """
     for r in range(len(rails)):
         if rails[r].state == OFF or rails[r].kind == LINK:
             continue
@@ -57,7 +69,13 @@ def wear_out(
 
 @compiled
 def wear(rails: Records, loads: Records, stores: Records, dt: float) -> None:
-    """Wear overloaded fuses by a step; what carries no more than it holds cools down."""
+    """Wear overloaded fuses by a step; those within their rating cool down.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    dt : Length of the step, > 0. [h]
+    """
     for r in range(len(rails)):
         if rails[r].kind == STORE:
             s = rails[r].store
