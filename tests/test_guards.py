@@ -1,6 +1,7 @@
 """Promises about the project itself: hand-kept lists, documents, sizes, outside hosts."""
 
 import ast
+import importlib
 import json
 import os
 import re
@@ -64,7 +65,16 @@ def test_the_example_in_the_formats_page_is_a_design() -> None:
 
 
 @pytest.mark.parametrize(
-    "page", ["README.md", "CONTRIBUTING.md", "docs/formats.md", "docs/benchmarks.md"]
+    "page",
+    [
+        "README.md",
+        "CONTRIBUTING.md",
+        "docs/formats.md",
+        "docs/benchmarks.md",
+        "docs/architecture.md",
+        "docs/cookbook.md",
+        "docs/limits.md",
+    ],
 )
 def test_links_lead_somewhere(page: str) -> None:
     text = (ROOT / page).read_text()
@@ -173,6 +183,36 @@ def test_versions_and_bounds_agree() -> None:
     ):
         assert wants.specifier, wants.name
         assert wants.specifier.contains(pins[wants.name], prereleases=True), wants.name
+
+
+def test_the_page_of_limits_has_every_limit_with_its_value() -> None:
+    page = (ROOT / "docs/limits.md").read_text()
+    rows = re.findall(r"^\| `([\w.]+)\.(\w+)` \| ([^|]+) \|", page, re.MULTILINE)
+    for module, name, said in rows:
+        value = getattr(importlib.import_module(f"graveljar.{module}"), name)
+        assert float(said.replace(" ", "")) == pytest.approx(value), f"{module}.{name}"
+    source = ROOT / "src/graveljar"
+    named = re.compile(r"^((?:MAX|MIN)_\w+|HAIR|\w*TOLERANCE)(?:: Final)? = ", re.MULTILINE)
+    there = {
+        (".".join(file.relative_to(source).with_suffix("").parts), name)
+        for file in source.rglob("*.py")
+        for name in named.findall(file.read_text())
+    }
+    assert {(module, name) for module, name, _ in rows} == there
+
+
+def test_contributing_lists_every_folder() -> None:
+    page = (ROOT / "CONTRIBUTING.md").read_text()
+    told = set(re.findall(r"^\| `([\w/]+)` \|", page, re.MULTILINE))
+    core = {f"src/graveljar/core/{x.name}" for x in CORE.iterdir() if (x / "__init__.py").exists()}
+    around = {
+        f"src/graveljar/{x.name}"
+        for x in (ROOT / "src/graveljar").iterdir()
+        if (x / "__init__.py").exists()
+    }
+    ui = {f"ui/src/{name}" for name in UI_FLOORS}
+    assert told == core | around | ui | {"tests", "docs", "scripts"}
+    assert set(UI_FLOORS) == {x.name for x in (ROOT / "ui/src").iterdir()}
 
 
 UI_FLOORS = (

@@ -183,6 +183,18 @@ def test_restart_loses_nothing_and_leaves_nothing_running(open_folder: Path) -> 
     assert _servers_of(folder) == []
 
 
+def test_the_example_client_sizes_a_lamp_and_keeps_it(open_folder: Path) -> None:
+    with Started(open_folder / "client") as started:
+        told = subprocess.run(
+            [sys.executable, ROOT / "docs/client.py", started.address.rstrip("/")],
+            capture_output=True, text=True, timeout=60, check=True,
+        ).stdout.splitlines()  # fmt: skip
+        (kept,) = httpx.get(f"{started.address}api/designs").json()
+    # 90 % of 1 280 Wh are 36 days of 32 Wh: more than the 168 h that are simulated.
+    assert told[0] == "more than 7 days"
+    assert told[-1] == f"kept as {kept['id']}, revision 1"
+
+
 def test_killed_outright_it_takes_its_database_along(open_folder: Path) -> None:
     folder = open_folder / "killed"
     with Started(folder) as started:

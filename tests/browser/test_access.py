@@ -46,7 +46,7 @@ def test_axe_finds_nothing_serious(
     assert page.violations(*rules, within=DIALOG) == []
     page.press(Keys.ESCAPE)
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.DELETE)
-    page.says("[data-dialog=remove]", "no rail yet")
+    page.says("[data-dialog=remove]", "not connected yet")
     assert page.violations(*rules, within=DIALOG) == []
     page.press(Keys.ESCAPE)
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)

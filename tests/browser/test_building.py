@@ -180,7 +180,7 @@ def test_removing_a_rail_asks_where_its_loads_go(page: Page, server: Server) -> 
     page.open(document)
     page.find('.drawing [data-thing="stage-rail"]').send_keys(Keys.DELETE)
     page.says("[data-dialog=remove]", "Where does Stage bar go?")
-    page.says("[data-dialog=remove]", "does not fit: it takes 24 V DC, 10 to 14.6 V arrive")
+    page.says("[data-dialog=remove]", "does not fit: it needs 24 V DC, 10 to 14.6 V arrive")
     page.find("[data-dialog=remove] input[value=inverter]").click()
     page.says("[data-part=says]", "by its adapter")
     page.find("[data-dialog=remove] [type=submit]").click()

@@ -167,7 +167,7 @@ def test_times_of_day_are_typed_and_what_happens_is_told(page: Page, server: Ser
     assert 336 / 0.94 < float(at_bank.removesuffix(" Wh")) < 336 / 0.94 / 0.99**2
     assert page.saved()["loads"][2]["when"]["windows"] == [{"from_h": 19, "to_h": 22.5}]
     page.find("[data-part=happens] summary").click()
-    page.says("[data-part=happens]", "Van bank meets its keep-back")
+    page.says("[data-part=happens]", "Van bank reaches its reserve")
     page.says("[data-part=happens]", "Boost 24 V 10 A, loss")
     page.fill("Stage bar: times of day", "soon" + Keys.ENTER)
     page.says('[data-panel=loads] [role="alert"]', "“soon” is not a time of day")

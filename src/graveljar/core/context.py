@@ -1,4 +1,4 @@
-"""What rules, workings and views read of a design: its network, its analysis, its cable plan."""
+"""A design with all that is worked out about it."""
 
 from functools import cached_property
 

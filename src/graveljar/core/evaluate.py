@@ -1,4 +1,4 @@
-"""From a design to everything that can be said of it."""
+"""From a design to its evaluation."""
 
 from dataclasses import replace
 

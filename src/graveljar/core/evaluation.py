@@ -1,4 +1,4 @@
-"""What an evaluation holds: everything the screen shows, and nothing it has to compute."""
+"""What an evaluation holds: all that the screen shows."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass

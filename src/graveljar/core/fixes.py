@@ -1,4 +1,4 @@
-"""Ways out of a finding: each is tried on the design before it is offered."""
+"""Fixes of a finding, each tried before it is offered."""
 
 import logging
 from collections.abc import Iterator

@@ -1,4 +1,4 @@
-"""Compiles the engine, or reads what was compiled before: never in a user's first edit."""
+"""Compiles the kernel ahead of a user's first edit."""
 
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate

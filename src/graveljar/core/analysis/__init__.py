@@ -1,1 +1,1 @@
-"""What is worked out about a design: its run, its day, its peak demand, its sizing."""
+"""The run, the day, the peak demand and the sizing."""

@@ -1,1 +1,1 @@
-"""Cables, fuses, connectors and bus bars: what each joint needs, and what it is given."""
+"""Cables, fuses, connectors, bus bars: needs and choices."""

@@ -1,4 +1,4 @@
-"""Cautions: dangers of the work itself, whether or not anything in the design is wrong."""
+"""Dangers of the work itself, tied to what is planned."""
 
 from graveljar.core.cautions.caution import Caution, Codes, Defer
 from graveljar.core.cautions.cautions import CAUTIONS

@@ -1,1 +1,1 @@
-"""What each part does by itself: battery, stage, load, cable, fuse, joint."""
+"""Each part by itself: battery, stage, load, cable, fuse."""

@@ -1,1 +1,1 @@
-"""From a design to the flat arrays that the kernel runs."""
+"""From a design to the arrays that the kernel runs."""

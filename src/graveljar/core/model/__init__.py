@@ -1,4 +1,4 @@
-"""The design document, version 9: what a user plans, and nothing computed.
+"""The design document, version 9: what a user plans.
 
 Stores and stages each make a rail named by their id; a stage or a load hangs on one rail.
 Rails form trees with a store at each root; links lead from a rail to another store.

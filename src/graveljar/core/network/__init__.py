@@ -1,1 +1,1 @@
-"""How the parts are joined: rails, voltage windows, the schedule of the loads."""
+"""How parts are connected: rails, windows, schedule."""

@@ -1,1 +1,1 @@
-"""What could be built instead: changes, comparisons, search over the shelf."""
+"""What could be built instead: changes, comparisons, search."""

@@ -1,4 +1,4 @@
-"""Quick entry: reads one line in nameplate words as a load, and says what it understood."""
+"""Reads one line in nameplate words as a load."""
 
 from graveljar.core.quick_entry.read import read_line
 from graveljar.core.quick_entry.reading import LineMark, Question, Reading, ReadingOption

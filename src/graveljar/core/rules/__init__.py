@@ -1,4 +1,4 @@
-"""Judgements on a design: every rule in order, and what its remedies would change."""
+"""The rules that judge a design, in order."""
 
 import logging
 from typing import Final

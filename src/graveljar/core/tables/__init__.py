@@ -1,1 +1,1 @@
-"""Figures from outside: each table carries its source, conditions and how sure we are."""
+"""Figures from outside, with source and conditions."""

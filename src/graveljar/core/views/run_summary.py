@@ -87,7 +87,7 @@ def happening(context: Context, event: Event) -> Happening:
     charge = quantity(event.charge, "share", 2)
     under = _under(context, event)
     by = f", as {network.names[event.by]} starts" if event.by else ""
-    floor = "meets its keep-back; everything on it stops"
+    floor = "reaches its reserve; everything on it stops"
     if network.station(event.subject) is not None:
         floor = "is empty; its outlets switch off"
     text = {

@@ -1,4 +1,4 @@
-"""The workings of a design, one file for each topic; `keep_all` gathers them."""
+"""The arithmetic behind each figure, by topic."""
 
 from graveljar.core.context import Context
 from graveljar.core.workings.cable import keep_cables
