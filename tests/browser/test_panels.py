@@ -195,7 +195,7 @@ def test_arrows_step_numbers(page: Page) -> None:
     ):
         page.labelled(field).send_keys(keys)
         page.holds(field, value)
-    page.labelled("Kept back, slider").send_keys(Keys.HOME)
+    page.labelled("Reserve, slider").send_keys(Keys.HOME)
     page.until(lambda: page.saved()["stores"][0]["reserve"] == 0, "the slider")
 
 

@@ -5,7 +5,7 @@ from graveljar.formats.cells import written
 
 RUN_COLUMNS = (
     "run", "from", "kind", "strings", "leads", "length one way [m]", "length measured",
-    "quick [A]", "design [A]", "start [A]", "one lead [A]", "size", "other name", "chosen",
+    "quick [A]", "design [A]", "start [A]", "one cable [A]", "size", "other name", "chosen",
     "ampacity [A]", "drop [V]", "drop [1]", "whole way [1]", "may lose [1]", "heat [W]",
     "minimum size", "proposed size", "fuse [A]", "fuse kind", "fuse chosen", "must break [A]",
     "connector", "bus bar [A]", "shunt [A]", "ampacity table",

@@ -33,7 +33,7 @@ const router = createBrowserRouter([
   { path: "/shelf", element: <ShelfPage /> },
   {
     path: "*",
-    element: <Failed title="There is no such page" reason="The address leads nowhere." />,
+    element: <Failed title="There is no such page" reason="Nothing is at this address." />,
   },
 ]);
 

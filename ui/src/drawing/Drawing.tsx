@@ -81,7 +81,7 @@ export function Drawing(drawn: Omit<Drawn, "reached">) {
         onKeyDown={keys}
       >
         <p id="drawing-keys" className="sr-only">
-          Arrow keys lead from thing to thing, Enter opens what is selected.
+          Arrow keys move from part to part, Enter opens what is selected.
         </p>
         <svg
           viewBox={`0 0 ${width} ${placed.height}`}

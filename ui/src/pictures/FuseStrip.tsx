@@ -4,18 +4,18 @@ import { quantity } from "../lib/format";
 const W = 148;
 const PAD = 5;
 
-/** Where a fuse may lie: from 125 % of what flows to what the lead bears; and where it does. */
+/** Where a fuse may lie: from 125 % of what flows to the rating of the cable; and where it does. */
 export function FuseStrip({ row }: { row: CableRow }) {
   const fuse = row.fuse ?? row.proposed_fuse;
-  const bears = row.most_fuse_a ?? 0;
-  const most = Math.max(bears, fuse?.amps ?? 0, row.least_fuse_a, 0.1) * 1.06;
+  const rated = row.most_fuse_a ?? 0;
+  const most = Math.max(rated, fuse?.amps ?? 0, row.least_fuse_a, 0.1) * 1.06;
   const at = (amps: number) => PAD + (amps / most) * (W - 2 * PAD);
-  const fits = fuse !== null && fuse.amps >= row.least_fuse_a - 1e-9 && fuse.amps <= bears + 1e-9;
+  const fits = fuse !== null && fuse.amps >= row.least_fuse_a - 1e-9 && fuse.amps <= rated + 1e-9;
   const colour = fits ? "var(--ink)" : "var(--stop)";
   const words = `${quantity(row.lead_a, "A")} in one cable, 125 % of it ${quantity(row.least_fuse_a, "A")}, ${
     fuse ? `${row.fuse ? "" : "suggested "}fuse ${quantity(fuse.amps, "A")}` : "no fuse fits"
-  }, it bears ${bears ? quantity(bears, "A") : "nothing by its table"}`;
-  const inside = bears > row.least_fuse_a;
+  }, it is rated for ${rated ? quantity(rated, "A") : "nothing by its table"}`;
+  const inside = rated > row.least_fuse_a;
   return (
     <svg
       width={W}
@@ -31,7 +31,7 @@ export function FuseStrip({ row }: { row: CableRow }) {
         <rect
           x={at(row.least_fuse_a)}
           y={6}
-          width={Math.max(at(bears) - at(row.least_fuse_a), 2)}
+          width={Math.max(at(rated) - at(row.least_fuse_a), 2)}
           height={16}
           rx={2}
           fill="var(--river-wash)"
@@ -47,8 +47,8 @@ export function FuseStrip({ row }: { row: CableRow }) {
         fill="var(--river)"
       />
       <line
-        x1={at(bears)}
-        x2={at(bears)}
+        x1={at(rated)}
+        x2={at(rated)}
         y1={3}
         y2={25}
         stroke="var(--plus)"
@@ -72,7 +72,7 @@ export function FuseStrip({ row }: { row: CableRow }) {
         {quantity(row.lead_a, "A")}
       </text>
       <text x={W - PAD} y={34} fontSize={10.5} textAnchor="end" fill="var(--plus)">
-        bears {bears ? quantity(bears, "A") : "–"}
+        rated for {rated ? quantity(rated, "A") : "–"}
       </text>
     </svg>
   );

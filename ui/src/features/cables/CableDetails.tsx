@@ -74,9 +74,9 @@ function Lies({ row, set }: PartProps) {
           label={`${name}: insulation`}
           value={String(cable?.insulation_c ?? "") as (typeof INSULATIONS)[number][0]}
           options={INSULATIONS}
-          onChange={(bears) =>
+          onChange={(marked) =>
             lies("insulation", {
-              insulation_c: bears ? (Number(bears) as Insulation) : null,
+              insulation_c: marked ? (Number(marked) as Insulation) : null,
             })
           }
         />

@@ -29,7 +29,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
   const key = `cable.${row.subject}`;
   const worst = worstWiring(evaluation.findings, row.subject);
   const shown = row.chosen ?? row.proposed;
-  const proposal = proposalOf(row);
+  const suggestion = proposalOf(row);
   const set = (what: string, make: (d: Design) => Design) =>
     change(`${row.name}: ${what}`, make, `${key}.${what}`);
   const lost = row.way_share > row.may_lose * 1.000001;
@@ -111,14 +111,14 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
                   "no common cable carries this"
                 )}
               </span>
-              {proposal ? (
+              {suggestion ? (
                 <button
                   type="button"
                   className="text-left text-river text-xs underline underline-offset-2"
                   onClick={() => apply(`${row.name}: apply the suggestion`, row.edits)}
                   data-take={row.subject}
                 >
-                  take {proposal}
+                  use {suggestion}
                 </button>
               ) : null}
             </span>

@@ -37,7 +37,7 @@ export function CablesView() {
         <FromMemory />
         {mains.map((one) => (
           <p key={one.rail} className="mt-1 text-sm" data-mains={one.rail}>
-            <strong>{one.name}</strong> gives up to {quantity(one.amps, "A")} at{" "}
+            <strong>{one.name}</strong> supplies up to {quantity(one.amps, "A")} at{" "}
             {quantity(one.volts, "V")} AC: mains wiring follows local code. Let a licensed
             electrician size and fit it; it is not sized here.
           </p>

@@ -32,7 +32,7 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
       <form onSubmit={submit}>
         {inner.length ? (
           <p className="mt-2 text-sm">
-            {listed(inner.map((one) => one.name))} will hang on the rail before it.
+            {listed(inner.map((one) => one.name))} will be connected to the rail before it.
           </p>
         ) : null}
         {leads.length ? (

@@ -135,7 +135,7 @@ function InputRows({ input, label, path, put, used, onRemove }: InputRowsProps) 
       <Button
         look="quiet"
         disabled={used}
-        title={used ? "A lead is in it" : `Remove ${input.name}`}
+        title={used ? "A cable is connected to it" : `Remove ${input.name}`}
         onClick={onRemove}
       >
         ×<span className="sr-only"> Remove {input.name}</span>

@@ -208,7 +208,7 @@ export function OutletFields({ value, label, at, set, taken, used, mainsV }: Out
             <Button
               look="quiet"
               disabled={used.has(outlet.id)}
-              title={used.has(outlet.id) ? "Something hangs on it" : `Remove ${outlet.name}`}
+              title={used.has(outlet.id) ? "Something is connected to it" : `Remove ${outlet.name}`}
               onClick={() =>
                 set("remove an outlet", { outlets: outlets.filter((one) => one !== outlet) })
               }

@@ -108,7 +108,7 @@ interface ResetsRowProps {
 /** How it comes back after an overload. */
 export function ResetsRow({ value, label, set }: ResetsRowProps) {
   return (
-    <Row name="After an overload" help="it comes back">
+    <Row name="After an overload" help="it restarts">
       <Choose
         label={`${label}: after an overload`}
         value={value}

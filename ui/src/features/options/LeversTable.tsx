@@ -108,7 +108,7 @@ function LeverRow({ lever, most }: { lever: Lever; most: number }) {
         ))}
         {lever.brings.map((title) => (
           <span key={title} className="block text-fix">
-            ▲ brings up: {title}
+            ▲ adds: {title}
           </span>
         ))}
       </td>

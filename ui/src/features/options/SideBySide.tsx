@@ -257,7 +257,7 @@ function rowsOf(sides: readonly Side[]): [string, string[]][] {
     row("Lasts", (x) => `${x.lasts}${x.meets_goal ? ", meets the goal" : ""}`),
     row("Likely", (x) =>
       x.p10 === null
-        ? "no end in sight"
+        ? "longer than simulated"
         : `${hours(x.p10)} to ${x.p90 === null ? "more" : hours(x.p90)}`,
     ),
     row("Stops first", (x) => x.first),

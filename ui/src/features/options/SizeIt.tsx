@@ -61,9 +61,9 @@ export function SizeIt() {
           in parallel
         </span>
         <span className="flex items-center gap-1.5">
-          keep back
+          reserve
           <NumberField
-            label="Keep back"
+            label="Reserve"
             as="share"
             unit="%"
             width="w-20"
@@ -123,7 +123,7 @@ function Status({ search }: { search: ReturnType<typeof useSearch>["search"] }) 
         <p className="my-3 flex items-center gap-3 text-sm" aria-live="polite">
           <progress className="w-60 accent-river" value={search.done} aria-label="How far it is" />
           {search.done || search.candidates
-            ? `${number(search.candidates, 6)} whole systems decided on, ${search.found.length} in front`
+            ? `${number(search.candidates, 6)} systems checked, ${search.found.length} best so far`
             : "waking the workers …"}
         </p>
       );
@@ -143,8 +143,8 @@ function Status({ search }: { search: ReturnType<typeof useSearch>["search"] }) 
     default:
       return (
         <p className="my-3 text-sm" data-part="done">
-          {number(search.searched.candidates, 6)} whole systems decided on;{" "}
-          {search.searched.best.length} that nothing else beats.
+          {number(search.searched.candidates, 6)} systems checked; {search.searched.best.length}{" "}
+          that nothing else beats.
         </p>
       );
   }
@@ -261,7 +261,7 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
               <span className="flex flex-wrap gap-x-4 text-soft">
                 <span>{one.price === null ? "price unsaid" : number(one.price, 5)}</span>
                 <span>{one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")}</span>
-                <span>{one.hours === null ? "no end in sight" : hours(one.hours)}</span>
+                <span>{one.hours === null ? "longer than simulated" : hours(one.hours)}</span>
                 <span>
                   {one.boxes} {one.boxes === 1 ? "box" : "boxes"}
                 </span>

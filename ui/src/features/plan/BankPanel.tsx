@@ -121,7 +121,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
               min={0}
               max={0.9}
               step={0.05}
-              aria-label="Kept back, slider"
+              aria-label="Reserve, slider"
               className="w-32 accent-river"
               value={bank.reserve}
               onChange={(event) => set("reserve", { reserve: Number(event.target.value) })}
@@ -141,7 +141,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
           <Row name="Leads, main fuse">
             <WireLink subject={bank.id} />
           </Row>
-          <Row name="Stands in">
+          <Row name="Location">
             <Choose
               label="Where the bank stands"
               value={bank.location}
@@ -175,7 +175,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
           <Row name="Current it may give">
             <FigureButton of={key("give_a")} className="font-semibold" />
             <span className="text-soft text-sm">
-              kind for long <FigureButton of={key("gentle_a")} />
+              gentle limit (0.2C) <FigureButton of={key("gentle_a")} />
             </span>
           </Row>
           <Row name="With all running">

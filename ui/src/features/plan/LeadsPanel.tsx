@@ -28,8 +28,8 @@ export function LeadsPanel() {
     return (
       <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
         <p>
-          Nothing is charged from another store yet. A lead from a rail into a station's charge
-          input grows it: its load comes first, the rest charges.
+          Nothing is charged from another store yet. A link from a rail to a station's charge input
+          grows it: its loads come first, the rest charges it.
         </p>
         <p className="mt-3">
           <Button look="main" onClick={add}>
@@ -77,7 +77,7 @@ function LeadEditor({ link }: { link: Lead }) {
   const rails = input?.supply === "ac" ? ac : dcRails(design);
   const remove = () => {
     change("remove a link", (d) => ({ ...d, links: d.links.filter((one) => one.id !== link.id) }));
-    notify(`${link.name} is gone.`, { label: "Undo", act: undo });
+    notify(`${link.name} is removed.`, { label: "Undo", act: undo });
   };
   return (
     <div className="grid gap-x-10 lg:grid-cols-2">
@@ -142,7 +142,7 @@ function LeadEditor({ link }: { link: Lead }) {
           <Row name="Carried by" help="length, size, fuse, connector">
             <WireLink subject={link.id} />
           </Row>
-          <Row name="Fuse, cable" help="of this lead; both conductors">
+          <Row name="Fuse, cable" help="of this link; both conductors">
             <NumberField
               label="Link: fuse"
               unit="A"
@@ -167,7 +167,7 @@ function LeadEditor({ link }: { link: Lead }) {
         </Group>
         <p className="mt-1">
           <Button look="danger" onClick={remove}>
-            Remove the lead
+            Remove the link
           </Button>
         </p>
       </div>

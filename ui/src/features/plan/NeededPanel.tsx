@@ -71,7 +71,7 @@ export function NeededPanel() {
                 ? "With this battery it is out of reach: more than 32 in parallel. Choose a larger battery or a shorter goal."
                 : evaluation.quick
                   ? "Trying it …"
-                  : `${present?.parallel ?? 0} in parallel would bring up a danger, such as a fuse that cannot break their short circuit. Mend that first, on Cables.`}
+                  : `${present?.parallel ?? 0} in parallel would add a danger, such as a fuse that cannot interrupt their short circuit. Solve that first, on Cables.`}
             </p>
           )}
         </Group>

@@ -27,7 +27,7 @@ export function StagesPanel() {
     return (
       <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
         <p>
-          There is no inverter and no converter: every load hangs straight on the bank. Mains
+          There is no inverter and no converter: every load is connected straight to the bank. Mains
           appliances, and small ones that come with a mains adapter, need an inverter.
         </p>
         <p className="mt-3">

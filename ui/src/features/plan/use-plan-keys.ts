@@ -50,7 +50,7 @@ export function usePlanKeys() {
       }
       if (event.key === "Delete" && lead) {
         change("remove a link", (d) => ({ ...d, links: d.links.filter((x) => x.id !== lead.id) }));
-        notify(`${lead.name} is gone.`, { label: "Undo", act: undo });
+        notify(`${lead.name} is removed.`, { label: "Undo", act: undo });
       } else if (event.key === "Delete" && stage) ask({ what: "remove", stage: stage.id });
       else if (event.key === "Delete" && loads.length) {
         change("delete loads", (d) => removeLoads(d, loads));

@@ -274,7 +274,7 @@ function Charge(props: PaneProps) {
             fill="var(--soft)"
             className="halo-paper"
           >
-            kept back {quantity(reserve, "share", 2)}
+            reserve {quantity(reserve, "share", 2)}
           </text>
         </g>
       ) : null}

@@ -100,8 +100,8 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
             <Chart cursor={at} onCursor={move} />
           ) : (
             <p className="my-6 max-w-140 rounded border border-edge border-dashed p-4">
-              Nothing runs, so there is nothing to draw. Add a load on the Plan, or join those that
-              hang on no rail.
+              Nothing runs, so there is nothing to draw. Add a load on the Plan, or connect those
+              that are not connected.
             </p>
           )}
           <p className="text-soft text-xs">
