@@ -83,7 +83,7 @@ ui_packages() {
 
 ui_build() {
   local want
-  want=$(find ui docs/method.md -path ui/node_modules -prune -o -path ui/dist -prune -o -type f -print0 \
+  want=$(find ui docs/method.md docs/glossary.md -path ui/node_modules -prune -o -path ui/dist -prune -o -type f -print0 \
     | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
   fresh ui/dist/.stamp "$want" && return 0
   ui_packages

@@ -131,14 +131,19 @@ def test_any_wiring_survives_the_way_there_and_back(web: TestClient, seed: int) 
     )
 
 
-def test_the_method_is_a_page_under_the_same_policy(web: TestClient) -> None:
-    answer = web.get("/method")
+@pytest.mark.parametrize(
+    ("page", "first"), [("method", "cables"), ("glossary", "words-of-the-trade")]
+)
+def test_pages_of_the_docs_are_whole_and_under_the_same_policy(
+    web: TestClient, page: str, first: str
+) -> None:
+    answer = web.get(f"/{page}")
     assert "script-src 'self'" in answer.headers["content-security-policy"]
-    assert '<h2 id="cables"' in answer.text
+    assert f'<h2 id="{first}"' in answer.text
     assert "%NONCE%" not in answer.text
     assert "<script>" not in answer.text
     # All of it: as many headings as the file has.
-    written = (ROOT / "docs/method.md").read_text()
+    written = (ROOT / f"docs/{page}.md").read_text()
     assert answer.text.count("<h2") == written.count("\n## ")
 
 

@@ -78,7 +78,7 @@ def test_axe_finds_nothing_serious(
     page.find("[data-route=bigger]")
     assert page.violations(*rules) == []
     page.panel("2")
-    for button, dialog in (("+ Battery bank", "store"), ("Lead power in", "lead")):
+    for button, dialog in (("+ Battery bank", "store"), ("Connect power", "lead")):
         page.button(button).click()
         page.find(f"[data-dialog={dialog}]")
         assert page.violations(*rules, within=DIALOG) == [], dialog

@@ -212,7 +212,7 @@ def test_the_drawing_shows_moments_and_the_worst(page: Page, server: Server) -> 
     assert amps("interval-kettle load") == 0
     page.button("Next moment").click()
     page.until(lambda: "18:00" in page.labelled("Drawn at").text, "the next")
-    page.choose("Drawn at", "at the worst")
+    page.choose("Drawn at", "worst case")
     page.until(lambda: amps("bank out") > busiest, "the worst start")
     page.find("[data-part=words] summary").click()
     page.says("[data-part=words]", "Boost 24 V 10 A (boost · 94 %): takes")

@@ -58,7 +58,7 @@ def test_every_field_of_a_joint_reaches_the_document(page: Page, server: Server)
     name = "Boost 24 V 10 A"
     page.choose(f"{name}: size", "16 mm²")
     for field, text in {
-        "leads": "2", "conductors together": "4", "ambient": "45", "may lose": "2",
+        "parallel cables": "2", "conductors together": "4", "ambient": "45", "may lose": "2",
         "milliohms": "3,5", "fuse": "35", "fuse volts": "48", "fuse interrupts": "5000",
         "bus bar": "100", "shunt": "50",
     }.items():  # fmt: skip
@@ -80,8 +80,8 @@ def test_every_field_of_a_joint_reaches_the_document(page: Page, server: Server)
     assert (joined["cable_mohm"], joined["bus_bar_a"], joined["shunt_a"]) == (3.5, 100, 50)
     page.find('[data-more="bank"]').click()
     page.fill("Van bank: fuse from the post", "0.12")
-    page.fill("Van bank: longest lead", "0.9")
-    page.choose("Van bank: taken off", "from one battery")
+    page.fill("Van bank: longest cable", "0.9")
+    page.choose("Van bank: connected at", "from one battery")
     page.fill("Van bank: disconnect", "250")
     page.fill("Van bank: disconnect volts", "24")
     page.until(lambda: page.saved()["stores"][0]["leads"]["longest_m"] == 0.9, "the longest")

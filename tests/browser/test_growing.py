@@ -90,7 +90,7 @@ def test_a_station_from_the_shelf_is_grown_by_keyboard(page: Page) -> None:
     page.panel("/")
     page.add("card reader 12V 8W 10h must")
     page.find('.drawing [data-thing="station"]').send_keys(Keys.ENTER)
-    page.button("Lead power in").send_keys(Keys.ENTER)
+    page.button("Connect power").send_keys(Keys.ENTER)
     page.says("[data-dialog=lead] [data-part=says]", "limited by")
     page.find("[data-dialog=lead] [type=submit]").send_keys(Keys.ENTER)
     page.says("[data-panel=leads]", "Power at the input")
@@ -149,7 +149,7 @@ def test_the_station_is_on_the_run_with_what_happens(page: Page, server: Server)
     page.visit(f"d/{page.id}/run")
     page.find("[data-pane=charge]")
     page.says("main", "Booth station is full.")
-    page.says("main", "The van's old battery meets its keep-back")
+    page.says("main", "The van's old battery reaches its reserve")
     page.says("main", "Lead to the DC input, ch")
 
 

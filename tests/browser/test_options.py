@@ -89,7 +89,7 @@ def test_what_one_has_costs_nothing(page: Page, server: Server) -> None:
     ("change", "words"),
     [
         ({"demand": {"kind": "watts", "watts": 50_000.0}, "kept_apart": False},
-         "No inverter on the shelf carries what runs together"),
+         "No inverter on the shelf can carry the loads that run together"),
         (None, "last to the goal"),
     ],
     ids=["one load of 50 kW", "impossible goal"],
@@ -121,7 +121,7 @@ def test_a_lever_is_looked_at_taken_and_undone(page: Page, server: Server) -> No
     page.says("[data-part=preview]", then)
     page.press(Keys.ESCAPE)
     options(page, "What buys")
-    page.find('[data-lever="regulator roof-fan"] [aria-label^=Take]').click()
+    page.find('[data-lever="regulator roof-fan"] [aria-label^=Use]').click()
     stages = len(server.demo("puppet-van")["stages"])
     page.until(lambda: len(page.saved()["stages"]) == stages + 1, "taken")
     page.says("main h1", then)
@@ -155,7 +155,7 @@ def test_schools_stand_side_by_side_and_one_is_taken(page: Page, server: Server)
         page.find(f'[data-side="{key}"]')
     assert len(page.all("[data-side]")) == 4
     assert not page.all('[data-side="ac-for-all"]')
-    page.find('[data-side="regulator"] [aria-label^=Take]').click()
+    page.find('[data-side="regulator"] [aria-label^=Use]').click()
     page.until(lambda: any(x["id"] == "regulator" for x in page.saved()["stages"]), "taken")
     assert page.saved()["name"] == "Puppet van, winter tour"
     page.chord("z")

@@ -48,6 +48,10 @@ def add_pages(app: FastAPI, folder: Path) -> None:
     def method() -> HTMLResponse:
         return page("method.html")
 
+    @router.get("/glossary")
+    def glossary() -> HTMLResponse:
+        return page("glossary.html")
+
     @router.get("/")
     @router.get("/shelf")
     @router.get("/d/{rest:path}")

@@ -8,7 +8,7 @@ from graveljar.core.analysis.band import Band
 from graveljar.core.analysis.bank_sizing import Needed
 from graveljar.core.cautions import CautionRow
 from graveljar.core.fixes import Fix
-from graveljar.core.rules.finding import Severity
+from graveljar.core.rules.finding import Statement
 from graveljar.core.views.bank_wiring import BankWiring
 from graveljar.core.views.cables import Cables
 from graveljar.core.views.jar import Jar
@@ -21,15 +21,9 @@ from graveljar.core.workings.working import Figure
 
 
 @dataclass(frozen=True)
-class Judgement:
-    """A finding as shown: see `findings.finding.Finding`; `fixes` carry their effect."""
+class Judgement(Statement):
+    """A finding as it is shown: with fixes that were tried, and their effects."""
 
-    code: str
-    severity: Severity
-    subject: str
-    title: str
-    reason: str
-    figures: tuple[str, ...]
     fixes: tuple[Fix, ...]
     sources: tuple[str, ...]
 

@@ -2794,7 +2794,7 @@ export interface components {
         };
         /**
          * Judgement
-         * @description A finding as shown: see `findings.finding.Finding`; `fixes` carry their effect.
+         * @description A finding as it is shown: with fixes that were tried, and their effects.
          */
         Judgement: {
             /** Code */

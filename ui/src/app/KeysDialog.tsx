@@ -2,6 +2,7 @@ import { Dialog } from "radix-ui";
 import { useEffect, useState } from "react";
 import { PANELS } from "../design/panels";
 import { Button } from "../ui/Button";
+import { DocLinks } from "../ui/DocLinks";
 
 const KEYS: readonly (readonly [string, string])[] = [
   ["/", "to quick entry"],
@@ -60,7 +61,8 @@ export function KeysDialog() {
               </div>
             ))}
           </dl>
-          <div className="mt-4 text-right">
+          <div className="mt-4 flex items-center justify-between">
+            <DocLinks />
             <Dialog.Close asChild>
               <Button>Close</Button>
             </Dialog.Close>

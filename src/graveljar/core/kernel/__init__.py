@@ -1,1 +1,1 @@
-"""The engine: a design lowered to flat arrays, and a compiled kernel that runs its hours."""
+"""The compiled kernel that runs a design hour by hour."""

@@ -1,4 +1,4 @@
-"""What a judgement is made of."""
+"""What a finding is made of."""
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -13,15 +13,15 @@ Severity = Literal["stop", "fix", "watch", "note"]
 
 @dataclass(frozen=True)
 class Remedy:
-    """A way out: words, and the edits that would take it (none: it happens off the screen)."""
+    """A change that may solve a finding: words, and its edits (none: it happens off the screen)."""
 
     label: str
     edits: tuple[Edit, ...] = ()
 
 
 @dataclass(frozen=True)
-class Finding:
-    """A judgement on one subject, with the figures it rests on and what to do.
+class Statement:
+    """What is wrong with one subject, and the figures that show it.
 
     `figures` are keys of workings; `subject` is the id of the thing it concerns, or "design".
     """
@@ -32,6 +32,12 @@ class Finding:
     title: str
     reason: str
     figures: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Finding(Statement):
+    """A statement of a rule, with what may solve it."""
+
     remedies: tuple[Remedy, ...]
     sources: tuple[str, ...]
 

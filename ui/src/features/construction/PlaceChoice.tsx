@@ -25,7 +25,7 @@ export function PlaceChoice({ places, value, onChange, now }: PlaceChoiceProps) 
   useEffect(() => {
     if (known) list.current?.querySelector<HTMLInputElement>("input:checked")?.focus();
   }, [known]);
-  const none = { rail: "", name: "no rail yet", suits: null, why: "" };
+  const none = { rail: "", name: "not connected yet", suits: null, why: "" };
   return (
     <fieldset ref={list} className="mt-3 space-y-1">
       <legend className="sr-only">Rail</legend>

@@ -5,6 +5,7 @@ import { api, Refused } from "../../api/client";
 import type { ProblemDetails, Summary } from "../../api/types";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
+import { DocLinks } from "../../ui/DocLinks";
 import { JarMark } from "../../ui/JarMark";
 import { Failed, Loading } from "../../ui/States";
 import { removeDesign } from "./actions";
@@ -78,6 +79,7 @@ export function DesignsPage() {
         <a href="/api/docs" className="text-river text-sm underline">
           The API
         </a>
+        <DocLinks />
       </div>
       {refused ? (
         <div role="alert" className="mt-4 rounded border border-stop p-3 text-sm">

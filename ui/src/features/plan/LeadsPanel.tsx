@@ -193,7 +193,7 @@ function Brings({ link, row }: { link: Lead; row: LinkRow }) {
       <Row name="Power at the input">
         <FigureButton of={key("watts")} className="font-semibold" />
         <span className="text-sm" data-part="binds">
-          held by {row.binds}: {row.held_by}
+          limited by {row.binds}: {row.held_by}
         </span>
       </Row>
       <ul className="my-1 text-sm" aria-label="Limits on its way">
