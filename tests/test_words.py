@@ -31,6 +31,8 @@ RETIRED = {
     r"\bgood for\b": "is rated for",
     r"\bin the place of\b": "instead of",
     r"\bbrings? up\b": "adds",
+    r"\bbridge\b|\bwithout refill\b|\bfell out\b": "last without recharging; rejected",
+    r"\bfork\b": "duplicate",
     r"\bwhole systems decided\b|\bin front\b": "systems checked; best so far",
     r"\btold by\b|\bstands in\b": "engine signal; location",
 }

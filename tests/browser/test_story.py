@@ -259,7 +259,7 @@ def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
     assert kept["stores"][0]["parallel"] == 2
     assert kept["stages"][0]["continuous_w"] == 2000
     # More days, more margin: more batteries.
-    page.fill("Goal without refill", "7 d")
+    page.fill("Goal without recharging", "7 d")
     page.fill("Margin for ageing", "30")
     page.until(lambda: page.saved()["goal"] == {
         "hours": 168, "ageing_margin": 0.3, "guess_margin": 0.1}, "the goal")  # fmt: skip

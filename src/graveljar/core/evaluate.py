@@ -7,7 +7,7 @@ from graveljar.core.analysis.bank_sizing import Needed
 from graveljar.core.cautions import warn
 from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation, Judgement
-from graveljar.core.fixes import fixes_of
+from graveljar.core.fixes import Trials, fixes_of
 from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, as_sent
 from graveljar.core.rules import judge
@@ -33,7 +33,8 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
     # On threads of their own while the rest is worked out here.
     band = None if quick else begin_band(context.analysis.lowered)
     findings = judge(context)
-    judgements = tuple(_judgement(context, findings, finding, quick=quick) for finding in findings)
+    trials = Trials(context, findings)
+    judgements = tuple(_judgement(trials, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
         version=7,
@@ -74,9 +75,7 @@ def _needed(context: Context, findings: tuple[Finding, ...], *, quick: bool) -> 
     return replace(needed, choices=choices)
 
 
-def _judgement(
-    context: Context, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
-) -> Judgement:
+def _judgement(trials: Trials, finding: Finding, *, quick: bool) -> Judgement:
     return Judgement(
         code=finding.code,
         severity=finding.severity,
@@ -84,6 +83,6 @@ def _judgement(
         title=finding.title,
         reason=finding.reason,
         figures=finding.figures,
-        fixes=tuple(fixes_of(context, findings, finding, quick=quick)),
+        fixes=tuple(fixes_of(trials, finding, quick=quick)),
         sources=finding.sources,
     )

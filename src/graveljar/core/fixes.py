@@ -49,10 +49,25 @@ class Fix:
     effect: Effect | None
 
 
-def fixes_of(
-    context: Context, findings: tuple[Finding, ...], finding: Finding, *, quick: bool
-) -> Iterator[Fix]:
-    """Ways out with what they do: those that clear the finding first, none that brings danger."""
+class Trials:
+    """A design with its findings, and what becomes of both with changes; each worked out once."""
+
+    def __init__(self, context: Context, findings: tuple[Finding, ...]) -> None:
+        self.context, self.findings = context, findings
+        self._done: dict[str, tuple[Context, tuple[Finding, ...]]] = {}
+
+    def after(self, edits: tuple[Edit, ...]) -> tuple[Context, tuple[Finding, ...]]:
+        """The design with some edits, and its findings."""
+        key = repr(edits)
+        if key not in self._done:
+            changed = Context(apply(self.context.network.design, edits))
+            self._done[key] = changed, judge(changed)
+        return self._done[key]
+
+
+def fixes_of(trials: Trials, finding: Finding, *, quick: bool) -> Iterator[Fix]:
+    """Fixes with their effects: those that solve the finding first, none that adds a danger."""
+    design = trials.context.network.design
     changing = [x for x in finding.remedies if not any(_is_built_in(e) for e in x.edits)]
     if finding.remedies and not changing:
         label = "It is built into the station: use another outlet, or a bigger station."
@@ -60,39 +75,35 @@ def fixes_of(
     tried, told = [], []
     for remedy in changing:
         if not remedy.edits or quick:
-            told.append(Fix(remedy.label, as_sent(context.network.design, remedy.edits), None))
+            told.append(Fix(remedy.label, as_sent(design, remedy.edits), None))
             continue
-        taken = _tried(context, findings, finding, remedy)
+        taken = _tried(trials, finding, remedy)
         if taken is not None:
             safe, effect = taken
-            tried.append(Fix(safe.label, as_sent(context.network.design, safe.edits), effect))
+            tried.append(Fix(safe.label, as_sent(design, safe.edits), effect))
     yield from sorted(tried, key=lambda fix: fix.effect is not None and not fix.effect.clears)
     yield from told
     if changing and not tried and not told:
-        yield Fix("No single change known here mends it: see Needed and Options.", (), None)
+        yield Fix("No single change solves it: see Needed and Options.", (), None)
 
 
-def _tried(
-    context: Context, findings: tuple[Finding, ...], finding: Finding, remedy: Remedy
-) -> tuple[Remedy, Effect] | None:
-    """A remedy, with what it takes to be safe, and what it does.
+def _tried(trials: Trials, finding: Finding, remedy: Remedy) -> tuple[Remedy, Effect] | None:
+    """A remedy, with the changes that it needs to be safe, and its effect.
 
-    None where it brings up a danger that no further change mends, helps nothing or cannot be.
+    None where it adds a danger that no further change solves, helps nothing or cannot be.
     """
     try:
-        after = Context(apply(context.network.design, remedy.edits))
-        judged = judge(after)
+        after, judged = trials.after(remedy.edits)
         for _ in range(MAX_CHANGES - 1):
-            graver = _graver(findings, judged)
+            graver = _graver(trials.findings, judged)
             if not graver:
                 break
             more = next((x for x in graver[0].remedies if x.edits), None)
             if more is None or any(_is_built_in(e) for e in more.edits):
                 return None
             remedy = Remedy(f"{remedy.label} And: {more.label}", (*remedy.edits, *more.edits))
-            after = Context(apply(context.network.design, remedy.edits))
-            judged = judge(after)
-        effect = _effect(context, findings, finding, after, judged)
+            after, judged = trials.after(remedy.edits)
+        effect = _effect(trials, finding, after, judged)
         return None if effect is None else (remedy, effect)
     except (ValidationError, GravelJarError):
         # Beyond what a document may hold (an inverter of 200 kW), or nothing that can be solved.
@@ -114,14 +125,10 @@ def _graver(findings: tuple[Finding, ...], judged: tuple[Finding, ...]) -> list[
 
 
 def _effect(
-    context: Context,
-    findings: tuple[Finding, ...],
-    finding: Finding,
-    after: Context,
-    judged: tuple[Finding, ...],
+    trials: Trials, finding: Finding, after: Context, judged: tuple[Finding, ...]
 ) -> Effect | None:
-    """What the design is like with a remedy taken; None where that is no way out."""
-    analysis = context.analysis
+    """What a remedy does to the design; None where it neither solves nor helps."""
+    analysis, findings = trials.context.analysis, trials.findings
     known = {identity(f): f.severity for f in findings}
     new = [f for f in judged if f.severity != "note" and identity(f) not in known]
     if _graver(findings, judged):

@@ -2452,10 +2452,10 @@ export interface components {
         };
         /**
          * Goal
-         * @description Hours to bridge without refill [h], and the margins on top, as shares.
+         * @description Hours to last without recharging [h], and the margins on top, as shares.
          *
          *     `ageing_margin` is capacity the bank will have lost; `guess_margin` is use the loads
-         *     may have beyond what is written.
+         *     may have beyond the list of loads.
          */
         Goal: {
             /**

@@ -153,7 +153,8 @@ export function StoreBox({ box, bank, narrow }: { box: PlacedBox; bank: Bank; na
   const what = `${bank.series}S ${bank.parallel}P · ${quantity(wh, "Wh")}`;
   const size = bankPictureSize(bank.series, bank.parallel);
   const scale = Math.min(1, 118 / size.width, 150 / size.height);
-  const joined = bank.parallel > 1 ? ["plus off one end,", "minus off the other"] : ["one string"];
+  const joined =
+    bank.parallel > 1 ? ["plus at one end,", "minus at the other"] : ["one in parallel"];
   return (
     <Thing id={bank.id} words={`${bank.name}: ${what}`}>
       <Frame box={box} title={bank.name} lines={[what]} />

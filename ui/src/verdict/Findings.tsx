@@ -21,8 +21,12 @@ export function Findings() {
         </p>
       ) : null}
       <ul className="space-y-2">
-        {open.map((finding) => (
-          <Finding key={`${finding.code}-${finding.subject}`} finding={finding} />
+        {open.map((finding, at) => (
+          <Finding
+            key={`${finding.code}-${finding.subject}`}
+            finding={finding}
+            first={finding.severity !== open[at - 1]?.severity}
+          />
         ))}
       </ul>
       {notes.length ? (
@@ -43,12 +47,14 @@ interface FindingProps {
   finding: Judgement;
   /** Whether a drawing stands beside it that can show a fix before it is taken. */
   previews?: boolean;
+  /** Whether its severity is met here first: then the word says what it means. */
+  first?: boolean;
 }
 
 /** One judgement: what, why with its figures, and the ways out. */
-export function Finding({ finding, previews = true }: FindingProps) {
+export function Finding({ finding, previews = true, first = false }: FindingProps) {
   const { reference } = useWorked();
-  const { word, shape, colour } = SEVERITIES[finding.severity];
+  const { word, means, shape, colour } = SEVERITIES[finding.severity];
   return (
     <li
       className={`border-l-4 bg-card py-1.5 pr-2 pl-3 text-sm ${colour.split(" ")[1]}`}
@@ -57,7 +63,8 @@ export function Finding({ finding, previews = true }: FindingProps) {
     >
       <p>
         <strong className={colour.split(" ")[0]}>
-          <span aria-hidden="true">{shape}</span> {word}.
+          <span aria-hidden="true">{shape}</span> {word}
+          {first ? `, ${means}` : ""}.
         </strong>{" "}
         {finding.title}.
       </p>

@@ -1,6 +1,7 @@
 """The smallest conductor and fuse that do for a run, and one size up."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 from graveljar.core.cables.short_circuit import ShortCircuit
@@ -129,11 +130,12 @@ def choose(size: Size, leads: int, asked: CableDuty, conditions: Conditions) -> 
     return SizedCable(size, leads, bears_a, most_a, ohm, drop_v, drop_v * asked.shared_a)
 
 
+@lru_cache(maxsize=4_096)
 def propose(asked: CableDuty, conditions: Conditions, sizes: tuple[Size, ...]) -> Proposal:
-    """The fewest leads, then the thinnest size, that a fuse can protect, and one size up.
+    """The fewest parallel cables, then the thinnest size, that a fuse can protect, and one size up.
 
-    A fuse takes 125 % of what its lead carries at least, and no more than the lead bears; so no
-    fuse, holder or lead runs above 80 %.
+    A fuse is at least 125 % of the current of its cable, and at most the rating of the cable; so no
+    fuse, holder or cable runs above 80 %. Kept: most runs of a changed design are as before.
     """
     for leads in range(1, MAX_LEADS + 1):
         for size in sizes if leads == 1 else [x for x in sizes if x.mm2 >= PARALLEL_MM2]:

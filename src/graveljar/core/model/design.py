@@ -93,10 +93,10 @@ class Acknowledged(Part):
 
 
 class Goal(Part):
-    """Hours to bridge without refill [h], and the margins on top, as shares.
+    """Hours to last without recharging [h], and the margins on top, as shares.
 
     `ageing_margin` is capacity the bank will have lost; `guess_margin` is use the loads
-    may have beyond what is written.
+    may have beyond the list of loads.
     """
 
     hours: Annotated[float, Field(gt=0, le=8_760)] = 24.0

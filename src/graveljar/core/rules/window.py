@@ -173,13 +173,12 @@ def _strands(
         thing.id,
         (
             f"{thing.name} cuts out at {quantity(stranded.at_v, 'V')} after "
-            f"{duration(stranded.after_h)}; {quantity(stranded.share, 'share', 2)} of the "
-            "bank is left"
+            f"{duration(stranded.after_h)}; {quantity(stranded.wh, 'Wh')} above the reserve "
+            f"stay unused, {quantity(stranded.share, 'share', 2)} of the bank"
         ),
         (
-            f"{quantity(stranded.wh, 'Wh')} stays in the battery that it cannot use: under "
-            "the load at that time the voltage falls below its cut-out before the store is "
-            "empty."
+            "Under the load at that time the voltage falls below its cut-out before the store "
+            "is empty."
         ),
         _volts_of(context.network.rails[store]),
         remedies,

@@ -67,7 +67,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
         <td className="px-2 text-right">
           <FigureButton of={`${key}.design_a`} className="font-semibold" />
           <span className="block whitespace-nowrap text-soft text-xs">
-            quick <FigureButton of={`${key}.quick_a`} /> · start{" "}
+            nominal <FigureButton of={`${key}.quick_a`} /> · start{" "}
             <FigureButton of={`${key}.start_a`} />
           </span>
         </td>

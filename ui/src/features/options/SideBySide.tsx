@@ -61,7 +61,7 @@ export function SideBySide() {
             other && !keys.includes(`design:${other}`) && toggle(`design:${other}`)
           }
         />
-        <Fork design={design} />
+        <DuplicateIt design={design} />
       </div>
       {variants.error ? (
         <Failed
@@ -126,12 +126,12 @@ function Questions({ variants, keys, onToggle }: QuestionsProps) {
 }
 
 /** A copy of the design under a name of its own, to be changed and compared. */
-function Fork({ design }: { design: Design }) {
+function DuplicateIt({ design }: { design: Design }) {
   const notify = useNotice((state) => state.notify);
   const others = useQuery({ queryKey: ["designs"], queryFn: api.designs, staleTime: 5_000 });
   const [name, setName] = useState("");
   const called = name.trim() || `${design.name}, variant`.slice(0, 80);
-  const fork = async () => {
+  const duplicate = async () => {
     try {
       await api.create({ ...design, name: called });
       await others.refetch();
@@ -143,16 +143,16 @@ function Fork({ design }: { design: Design }) {
   };
   return (
     <span className="flex items-center gap-2">
-      <span className="text-soft">or fork this one as</span>
+      <span className="text-soft">or duplicate this one as</span>
       <input
         className="field w-56"
-        aria-label="Name of the fork"
+        aria-label="Name of the duplicate"
         value={name}
         maxLength={80}
         placeholder={called}
         onChange={(event) => setName(event.target.value)}
       />
-      <Button onClick={() => void fork()}>Fork</Button>
+      <Button onClick={() => void duplicate()}>Duplicate it</Button>
     </span>
   );
 }

@@ -34,7 +34,7 @@ export function SizeIt() {
     <div>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
         <span className="flex items-center gap-1.5">
-          Bridge
+          Last
           <NumberField
             label="Goal"
             as="hours"
@@ -45,7 +45,7 @@ export function SizeIt() {
               change("goal", (d) => ({ ...d, goal: { ...d.goal, hours: value } }), "goal")
             }
           />
-          without refill, {quantity(goal.ageing_margin, "share")} aged,{" "}
+          without recharging, {quantity(goal.ageing_margin, "share")} aged,{" "}
           {quantity(goal.guess_margin, "share")} more used
         </span>
         <span className="flex items-center gap-1.5">
@@ -115,7 +115,7 @@ function Status({ search }: { search: ReturnType<typeof useSearch>["search"] }) 
         <p className="my-4 max-w-150 rounded border border-edge border-dashed p-4 text-sm">
           Every battery of the shelf at 12, 24 and 48 V, every inverter, converters for each DC
           voltage or all through mains: each whole system runs through your own hours. What breaks a
-          rule falls out; what another one beats in price, mass, hours and boxes does too.
+          rule is rejected; so is one that another one beats in price, mass, hours and boxes.
         </p>
       );
     case "running":
@@ -319,7 +319,7 @@ function Chosen({ found }: { found: Found }) {
   );
 }
 
-/** What came near, and the one rule it broke; what fell out for which rule. */
+/** What came near, and the one rule it broke; what was rejected, and for which rule. */
 function Misses({ searched }: { searched: Searched }) {
   const near = searched.broken.filter((one) => one.title);
   const rest = searched.broken.filter((one) => !one.title);
@@ -342,7 +342,7 @@ function Misses({ searched }: { searched: Searched }) {
       ) : null}
       {rest.length ? (
         <details className="mt-1">
-          <summary className="text-soft">What fell out before that</summary>
+          <summary className="text-soft">Rejected before that</summary>
           <ul className="mt-1 text-soft">
             {rest.map((one) => (
               <li key={one.rule}>

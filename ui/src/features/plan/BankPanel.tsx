@@ -180,7 +180,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
           </Row>
           <Row name="With all running">
             <span className="text-sm">
-              quick <FigureButton of={key("running_quick_a")} /> · design{" "}
+              at nominal volts <FigureButton of={key("running_quick_a")} /> · at lowest{" "}
               <FigureButton of={key("running_design_a")} className="font-semibold" />
             </span>
           </Row>

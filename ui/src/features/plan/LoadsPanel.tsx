@@ -20,7 +20,7 @@ const HEADS = [
   "Duty",
   "At the bank",
   "Source",
-  "Must",
+  "Must run",
   "",
 ];
 const RIGHT = new Set(["Count", "Each", "Start", "A day", "Duty", "At the bank"]);

@@ -19,7 +19,7 @@ export function NeededPanel() {
     return (
       <div className="grid gap-x-10 lg:grid-cols-2">
         <GoalFields />
-        <Group title="Needed for that">
+        <Group title="Needed for the goal">
           <p className="max-w-100 text-sm">
             The first store is not a battery bank: there is no bank to size. What a larger station,
             or a battery beside it, would bring stands under Routes.
@@ -33,14 +33,14 @@ export function NeededPanel() {
     <div>
       <div className="grid gap-x-10 lg:grid-cols-2">
         <GoalFields />
-        <Group title="Needed for that">
-          <Row name="Least usable energy">
+        <Group title="Needed for the goal">
+          <Row name="Smallest usable energy">
             <FigureButton of="needed.wh" className="font-semibold" />
             <span className="text-soft text-sm">
               usable now <FigureButton of={bankKey(design, "usable")} />
             </span>
           </Row>
-          <Row name="Least inverter">
+          <Row name="Smallest inverter">
             <span>
               <FigureButton of="needed.inverter_w" className="font-semibold" /> continuous
             </span>
@@ -50,7 +50,7 @@ export function NeededPanel() {
             </span>
           </Row>
           {needed.size_w > 0 ? (
-            <Row name="Common size that does">
+            <Row name="Common size">
               <span data-part="size">{quantity(needed.size_w, "W")}</span>
             </Row>
           ) : null}
@@ -135,9 +135,9 @@ function GoalFields() {
   const { goal } = design;
   return (
     <Group title="Goal">
-      <Row name="Without refill" help="hours, or days as in 2 d">
+      <Row name="Without recharging" help="hours, or days such as 2 d">
         <NumberField
-          label="Goal without refill"
+          label="Goal without recharging"
           as="hours"
           width="w-24"
           value={goal.hours}
@@ -156,7 +156,7 @@ function GoalFields() {
           onChange={(ageing_margin) => setGoal("ageing", { ageing_margin })}
         />
       </Row>
-      <Row name="Margin for guesses" help="use beyond what is written">
+      <Row name="Margin for guesses" help="use beyond your list">
         <NumberField
           label="Margin for guesses"
           as="share"

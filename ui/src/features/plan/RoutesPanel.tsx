@@ -16,7 +16,7 @@ import { Choose } from "../../ui/Choose";
 
 type Sort = "trade" | "watts" | "gained" | "refill" | "price" | "price_a_wh";
 const SORTS: [Sort, string][] = [
-  ["trade", "in the order of the trade"],
+  ["trade", "in the usual order"],
   ["watts", "most watts first"],
   ["gained", "most hours first"],
   ["refill", "soonest refilled first"],
@@ -103,7 +103,7 @@ export function RoutesPanel() {
         </span>
         <Choose label="Sort routes" value={sort} options={SORTS} onChange={setSort} />
         <span role="status" className="text-soft">
-          {isFetching ? "working out…" : `${routes.length} ways`}
+          {isFetching ? "working out…" : `${routes.length} options`}
         </span>
       </div>
       {error ? <p className="mt-2 text-stop">{error.message}</p> : null}
@@ -111,7 +111,15 @@ export function RoutesPanel() {
         <table className="w-full min-w-220 text-sm">
           <thead>
             <tr className="border-line border-b text-left text-soft">
-              {["Way", "Fits", "Charges", "Gains", "Refilled in", "To buy", "Mind"].map((head) => (
+              {[
+                "Option",
+                "Fits",
+                "Charges",
+                "Gains",
+                "Recharged in",
+                "To buy",
+                "Watch out for",
+              ].map((head) => (
                 <th key={head} scope="col" className="py-1.5 pr-3 font-medium">
                   {head}
                 </th>
@@ -211,7 +219,7 @@ function RouteRow({ route }: { route: Route }) {
         {route.link && route.fits ? (
           <>
             <FigureButton of={`link.${route.link.id}.watts`} className="font-semibold" />
-            <span className="block text-soft text-xs">held by {route.link.held_by}</span>
+            <span className="block text-soft text-xs">limited by {route.link.held_by}</span>
             <span className="block text-soft text-xs">
               <FigureButton of={`link.${route.link.id}.source_a`} /> out of the battery
             </span>

@@ -188,7 +188,7 @@ function InverterEditor({ stage, design }: EditorProps<Inverter>) {
         <Group title="Resulting figures">
           <Row name="At full load, from the bank">
             <span className="text-sm">
-              quick <FigureButton of={key("full_quick_a")} /> · design{" "}
+              at nominal volts <FigureButton of={key("full_quick_a")} /> · at lowest{" "}
               <FigureButton of={key("full_design_a")} className="font-semibold" />
             </span>
           </Row>
