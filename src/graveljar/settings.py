@@ -24,7 +24,7 @@ def data_folder() -> Path:
 
 
 def database_url() -> str | None:
-    """`DATABASE_URL`: a server of one's own in the place of the private one."""
+    """`DATABASE_URL`: a server of one's own instead of the private one."""
     return os.environ.get("DATABASE_URL") or None
 
 

@@ -27,7 +27,7 @@ LONGER: Final = 1.01
 class Effect:
     """What taking a fix would do. Hours until the first stop, None without end. [h]
 
-    `brings` are titles of findings, notes apart, that it would bring up.
+    `brings` are titles of findings, notes apart, that it would add.
     """
 
     hours_before: float | None

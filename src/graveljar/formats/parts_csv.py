@@ -25,7 +25,7 @@ _TEXT: Final = {"chemistry", "waveform", "topology", "cold_charge", "resets"}
 _FLAGS: Final = {"documented", "pass_through"}
 # Lists of things with figures of their own, as JSON in their cell.
 _LISTS: Final = {"outlets", "inputs"}
-# Column by column where it stands in the figures, and in which kinds of part.
+# Column by column where it is in the figures, and in which kinds of part.
 _WINDOW: Final = {
     "accepts_least_v": ("accepts", "least_v"),
     "accepts_most_v": ("accepts", "most_v"),
@@ -255,7 +255,7 @@ def _value(column: str, cell: str, delimiter: str) -> Any:
 
 
 def _column(kind: str, problem: Problem) -> str:
-    """The column a place in a part's document stands in."""
+    """The column a place in a part's document is in."""
     way = tuple(step for step in problem.path.split("/")[1:] if step not in (kind, "figures"))
     if way and way[0] in _LISTS:
         return way[0]

@@ -38,7 +38,7 @@ def open_pool(url: str) -> Iterator[Pool]:
         min_size=1,
         max_size=8,
         timeout=WAIT_S,
-        # Then it gives up, and the next request tries anew: no growing pauses between tries.
+        # Then it stops trying, and the next request tries anew: no growing pauses between tries.
         reconnect_timeout=RECONNECT_S,
         check=ConnectionPool.check_connection,
         open=False,

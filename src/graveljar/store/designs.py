@@ -61,7 +61,7 @@ class Designs:
     def create(self, document: Design, design_id: UUID | None = None) -> Stored:
         """Keep a new design as its first revision.
 
-        With an id that is taken its revisions stay; if it was deleted it comes back.
+        With an id that is taken its revisions stay; if it was deleted it is restored.
         """
         with self._pool.connection() as connection:
             made = connection.execute(

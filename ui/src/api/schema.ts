@@ -671,7 +671,7 @@ export interface components {
         };
         /**
          * AddInverter
-         * @description An AC rail; without `loads`, mains appliances that are on no rail move there.
+         * @description An AC rail; without `loads`, mains appliances that are not connected move there.
          */
         AddInverter: {
             /**
@@ -879,11 +879,11 @@ export interface components {
          * BankChoice
          * @description One way to build the bank: S x P of the chosen battery at a system voltage.
          *
-         *     The three counts are batteries in parallel needed by energy, by current and for long life;
+         *     The three counts are batteries in parallel needed by energy, by current and for a long life;
          *     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
          *     usable of one battery in as many as energy asks for.
          *     `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
-         *     `alike` in parallel. Both carry along what hangs on the bank; empty if out of reach.
+         *     `alike` in parallel. Both adapt what is connected to the bank; empty if that cannot be.
          */
         BankChoice: {
             /** System V */
@@ -1040,7 +1040,7 @@ export interface components {
          * BatteryFigures
          * @description One battery as labelled.
          *
-         *     `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
+         *     `bms_a` is what its protection passes continuously, `bms_peak_a` for a start [A];
          *     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
          *     told from the chemistry where they are not given. `most_series` and `most_parallel` are what
          *     its maker allows. `cold_charge` is what keeps it from being
@@ -1261,11 +1261,11 @@ export interface components {
          * @description A run: what it carries, what it has, what is proposed.
          *
          *     `level` is how many rails lie before it; `before` the name of what it comes from. `quick_a`,
-         *     `design_a` and `start_a` are of the whole joint, `lead_a` of one lead of one string [A].
+         *     `design_a` and `start_a` are of the whole joint, `lead_a` of one cable of one string [A].
          *     `way_share` is lost from where its volts are made to its end, of what it `may_lose` [1];
-         *     `start_drop_v` in it at the worst start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
+         *     `start_drop_v` in it at the highest start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
          *     and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
-         *     `measured`: its milliohms are. `edits` take the proposal.
+         *     `measured`: its milliohms are. `edits` apply the suggestion.
          */
         CableRow: {
             /** Subject */
@@ -1349,7 +1349,7 @@ export interface components {
         };
         /**
          * Cables
-         * @description Every DC run, what is bought and cut for them, and the edits that take all proposals.
+         * @description Every DC run, what is bought and cut for them, and the edits that apply all suggestions.
          *
          *     `usual_table` is that of where it is built; `sources` are those of the tables used.
          */
@@ -1936,7 +1936,7 @@ export interface components {
         };
         /**
          * CutLine
-         * @description Volts at which something on a rail gives up or comes back. [V]
+         * @description Volts at which something on a rail cuts out or restarts. [V]
          */
         CutLine: {
             /** Rail */
@@ -2128,7 +2128,7 @@ export interface components {
         };
         /**
          * Disconnect
-         * @description A main switch: amps it carries for long, DC volts it opens under load. [A], [V]
+         * @description A main switch: amps it carries continuously, DC volts it opens under load. [A], [V]
          */
         Disconnect: {
             /** Amps */
@@ -2155,7 +2155,7 @@ export interface components {
          * Effect
          * @description What taking a fix would do. Hours until the first stop, None without end. [h]
          *
-         *     `brings` are titles of findings, notes apart, that it would bring up.
+         *     `brings` are titles of findings, notes apart, that it would add.
          */
         Effect: {
             /** Hours Before */
@@ -2221,7 +2221,7 @@ export interface components {
         };
         /**
          * Extremes
-         * @description The least volts something may meet, and the most amps: the worst start there. [V], [A]
+         * @description The least volts something may meet, and the most amps: the highest start there. [V], [A]
          *
          *     `gives` is what a store or stage then gives to its rail.
          */
@@ -2237,7 +2237,7 @@ export interface components {
          * Feed
          * @description A plain fused feed: a rail of its own at the volts of the one before.
          *
-         *     `cut_v`: what stands in it and disconnects below so many volts. [V]
+         *     `cut_v`: what is in it and disconnects below so many volts. [V]
          */
         Feed: {
             /** Cable Mohm */
@@ -2398,7 +2398,7 @@ export interface components {
         };
         /**
          * Fuse
-         * @description A fuse or breaker in each lead of a joint.
+         * @description A fuse or breaker in each cable of a joint.
          *
          *     `volts` it may break (DC) and `breaks_a` it may interrupt: those of its kind, if unsaid; of
          *     no kind, nothing is known. `from_post_m` is its way from the battery post. [A], [V], [m]
@@ -2870,7 +2870,7 @@ export interface components {
          *
          *     `hours` None: no end up to the horizon; `gained_h` is counted up to it. `narrower` is the
          *     share of the band's width that it takes away, None where there is no band. `brings` are
-         *     titles of findings, notes apart, that it brings up, `clears` those that it clears.
+         *     titles of findings, notes apart, that it adds, `clears` those that it clears.
          */
         Lever: {
             /**
@@ -2963,9 +2963,9 @@ export interface components {
          * Link
          * @description A rail feeding a store.
          *
-         *     `to` is a station, by its `input`, in the `mode` its lead and connector bring about; or a
+         *     `to` is a station, by its `input`, in the `mode` its cable and connector bring about; or a
          *     bank, without one. `times` are those at which it is plugged in; always, without them. It
-         *     takes no more than its own fuse lets through. `end_fuse` is one at the other end of its cable,
+         *     takes no more than its own fuse passes. `end_fuse` is one at the other end of its cable,
          *     where that end is at a battery.
          */
         Link: {
@@ -3394,7 +3394,7 @@ export interface components {
         };
         /**
          * Progress
-         * @description How far a search is: wirings of `total` tried, and the whole systems decided on in them.
+         * @description How far a search is: wirings of `total` tried, and the systems checked in them.
          */
         Progress: {
             /** Tried */
@@ -3406,7 +3406,7 @@ export interface components {
         };
         /**
          * PutRegulator
-         * @description A regulating converter before one load, on the rail it hangs on.
+         * @description A regulating converter before one load, on the rail it is connected to.
          */
         PutRegulator: {
             /**
@@ -3451,7 +3451,7 @@ export interface components {
          * @description A line as understood.
          *
          *     `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
-         *     `notes` say what was assumed; `problems` what stands in the way.
+         *     `notes` say what was assumed; `problems` what is in the way.
          */
         Reading: {
             /** Line */
@@ -3522,7 +3522,7 @@ export interface components {
         };
         /**
          * RemoveStore
-         * @description A store away, with the stages and links on it; its loads hang on no rail then.
+         * @description A store away, with the stages and links on it; its loads are not connected then.
          */
         RemoveStore: {
             /**
@@ -3591,7 +3591,7 @@ export interface components {
         };
         /**
          * RouteFinding
-         * @description A finding the route brings up.
+         * @description A finding the route adds.
          */
         RouteFinding: {
             /**
@@ -3738,7 +3738,7 @@ export interface components {
          * Searched
          * @description The end of a search: none of `best` is worse than another in all that is weighed.
          *
-         *     `candidates` are whole systems decided on, `runs` those the engine was needed for.
+         *     `candidates` are systems checked, `runs` those the engine was needed for.
          */
         Searched: {
             /** Best */
@@ -3919,7 +3919,7 @@ export interface components {
         };
         /**
          * SizeRow
-         * @description A size in a run. `other` names it in the other system. Of one lead [A]; of all [V], [W].
+         * @description A size in a run. `other` names it in the other system. Of one cable [A]; of all [V], [W].
          *
          *     `ampacity_a` is None where the table has nothing so thin.
          */
@@ -4289,7 +4289,7 @@ export interface components {
          * StoreRow
          * @description A store after the run. [Wh], [1], [h]
          *
-         *     `left_wh` is above the charge kept back, `charge` what is left with it.
+         *     `left_wh` is above the reserve, `charge` what is left with it.
          */
         StoreRow: {
             /** Id */
@@ -4324,7 +4324,7 @@ export interface components {
         };
         /**
          * Stranded
-         * @description What a device leaves in the store as it drops out for good. [1], [Wh], [h], [V]
+         * @description What a device leaves in the store as it cuts out for good. [1], [Wh], [h], [V]
          */
         Stranded: {
             /** Share */
@@ -4485,7 +4485,7 @@ export interface components {
          * Vehicle
          * @description A vehicle whose engine, or DC-DC converter in ready mode, feeds something.
          *
-         *     `limit_a` is what its socket, its fuse or its own DC-DC converter may give for long; while
+         *     `limit_a` is what its socket, its fuse or its own DC-DC converter may give continuously; while
          *     the engine is off nothing is taken. A smart `alternator` lets the volts stray from 12.2 to
          *     15.5 V; an unknown one may. `signal` is how what it feeds knows of the engine.
          */

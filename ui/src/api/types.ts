@@ -10,7 +10,7 @@ export type Outlet = Station["outlets"][number];
 export type ChargeInput = Station["inputs"][number];
 export type Vehicle = Schemas["Vehicle"];
 export type Store = Design["stores"][number];
-/** A lead from a rail into a store. */
+/** A link: a cable from a rail to a store. */
 export type Lead = Design["links"][number];
 export type LinkRow = Schemas["LinkRow"];
 export type Route = Schemas["Route"];

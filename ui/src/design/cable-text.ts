@@ -55,7 +55,7 @@ export const fuseKindsFor = (reference: Reference): (readonly [string, string])[
 export const connectorName = (reference: Reference, key: string | null): string =>
   reference.connectors.find((one) => one.key === key)?.name ?? "";
 
-/** What a proposal offers, in a few words. */
+/** What a suggestion offers, in a few words. */
 export function proposalOf(row: CableRow): string {
   const parts = [
     row.chosen || !row.proposed ? "" : sized(row.proposed),

@@ -50,7 +50,7 @@ export const bankKey = (design: Design, name: string) => `store.${firstStore(des
 export const inverterKey = (design: Design, name: string) =>
   `stage.${inverterOf(design)?.id ?? ""}.${name}`;
 
-/** Where a stage stands in the document, as a JSON Pointer. */
+/** Where a stage is in the document, as a JSON Pointer. */
 export const stagePath = (design: Design, id: string) =>
   `/stages/${design.stages.findIndex((stage) => stage.id === id)}`;
 

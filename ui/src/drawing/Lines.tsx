@@ -4,7 +4,7 @@ import { quantity } from "../lib/format";
 import type { PlacedLine, PlacedRail } from "./placed";
 import { ampsOf, thickness, useDrawn } from "./use-drawn";
 
-/** A lead: as thick as its current asks; broken where nothing flows. */
+/** A cable: as thick as its current asks; broken where nothing flows. */
 export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
   const drawn = useDrawn();
   const amps = ampsOf(drawn, line.of, line.side);

@@ -95,7 +95,7 @@ const MISFITS: Record<LinkRow["fit"], string> = {
   "not above the inner battery": "only steps down",
 };
 
-/** What a lead brings, in few words. */
+/** What a cable brings, in few words. */
 export function leadWords(link: Lead, rows: readonly LinkRow[]): string {
   const row = rows.find((one) => one.id === link.id);
   if (!row) return link.name;

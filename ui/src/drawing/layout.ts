@@ -129,7 +129,7 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
     return Math.max(y, top + ROW + GAP);
   };
 
-  /** A station, its outlets in rows at its edge; gives its lower end, and where its lead enters. */
+  /** A station, its outlets in rows at its edge; gives its lower end, and where its cable enters. */
   const placeBox = (
     box: Box,
     at: { x: number; w: number; top: number; level: number },

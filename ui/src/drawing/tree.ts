@@ -1,19 +1,19 @@
-/** The design as a tree for the eye: stores, what hangs on their rails, loads last. Pure.
+/** The design as a tree for the eye: stores, what is connected to their rails, loads last. Pure.
  *
- * A station that is fed stands behind the lead that feeds it: power runs from left to right.
+ * A station that is fed stands behind the cable that feeds it: power runs from left to right.
  */
 
 import type { Design, Lead, Load, Outlet, Stage, Station, Store } from "../api/types";
 import { isStation } from "../design/edits";
 
-/** A rail with what hangs on it. */
+/** A rail with what is connected to it. */
 export interface Branch {
   rail: string;
   limbs: Limb[];
   loads: Load[];
 }
 
-/** A station with its outlets, each a rail; and the lead that feeds it, where it is drawn. */
+/** A station with its outlets, each a rail; and the cable that feeds it, where it is drawn. */
 export interface Box {
   station: Station;
   lead: Lead | null;
@@ -33,11 +33,11 @@ export type Root = { id: string } & (
 
 export interface Tree {
   roots: Root[];
-  /** Loads on no rail. */
+  /** Loads that are not connected. */
   loose: Load[];
 }
 
-/** The rail each thing that makes one hangs on. */
+/** The rail each thing that makes one is connected to. */
 function railsOf(design: Design): Map<string, string> {
   const parents = new Map(design.stages.map((stage) => [stage.id, stage.rail]));
   for (const store of design.stores.filter(isStation)) {
@@ -46,7 +46,7 @@ function railsOf(design: Design): Map<string, string> {
   return parents;
 }
 
-/** The lead behind which each station is drawn: its first one that does not come from itself. */
+/** The cable behind which each station is drawn: its first one that does not come from itself. */
 function leadsOf(design: Design): Map<string, Lead> {
   const parents = railsOf(design);
   const leads = new Map<string, Lead>();

@@ -9,7 +9,7 @@ interface FigureButtonProps {
   of: string;
   digits?: number;
   className?: string;
-  /** Shown in the place of the value. */
+  /** Shown instead of the value. */
   children?: ReactNode;
 }
 

@@ -7,7 +7,7 @@ interface WhatHappensProps {
   startsAt: number;
 }
 
-/** The run in words: when what drops out and comes back, and where the energy went. */
+/** The run in words: when what cuts out and restarts, and where the energy went. */
 export function WhatHappens({ run, startsAt }: WhatHappensProps) {
   if (!run.destinations.length) return null;
   const total = run.destinations.reduce((sum, part) => sum + part.wh, 0);

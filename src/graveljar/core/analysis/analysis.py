@@ -39,7 +39,7 @@ class Analysis:
 
     @cached_property
     def demand(self) -> Demand:
-        """The most asked of each rail."""
+        """The highest demand on each rail."""
         return demand_of(self.lowered, self.network.losses, self.link_w)
 
     @cached_property
@@ -89,7 +89,7 @@ class Analysis:
 
     @cached_property
     def dips(self) -> dict[str, Dip | None]:
-        """The voltage dip of each store's worst start, where something starts hard."""
+        """The voltage dip of each store's highest start, where something starts hard."""
         return {store.id: dip_of(self.demand, store.id) for store in self.network.stores}
 
     @cached_property

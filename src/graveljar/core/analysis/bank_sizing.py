@@ -22,7 +22,7 @@ MAX_IN_SERIES: Final = 4
 MAX_PARALLEL: Final = 32
 # Below these volts of a battery it is a bare cell. Ours. [V]
 CELL_V: Final = 5.0
-# How long a power must last in a day to count as "for long". Ours. [h]
+# How long a power must last in a day to count as lasting. Ours. [h]
 LONG_H: Final = 1.0
 
 
@@ -30,11 +30,11 @@ LONG_H: Final = 1.0
 class BankChoice:
     """One way to build the bank: S x P of the chosen battery at a system voltage.
 
-    The three counts are batteries in parallel needed by energy, by current and for long life;
+    The three counts are batteries in parallel needed by energy, by current and for a long life;
     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
     usable of one battery in as many as energy asks for.
     `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
-    `alike` in parallel. Both carry along what hangs on the bank; empty if out of reach.
+    `alike` in parallel. Both adapt what is connected to the bank; empty if that cannot be.
     """
 
     system_v: float
@@ -254,7 +254,7 @@ def _choice(task: _Task, system_v: float, series: int) -> BankChoice:
 
 
 def _most_a(battery: Battery) -> float | None:
-    """Amps one battery is used for: what its protection lets through, and what it bears. [A]"""
+    """Amps one battery is used for: what its protection passes, and what it is rated for. [A]"""
     limits = (battery.bms_a or math.inf, chemistry_of(battery).strained_c * battery.ah)
     return None if min(limits) == math.inf else min(limits)
 

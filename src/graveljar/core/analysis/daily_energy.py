@@ -63,7 +63,7 @@ class DailyEnergy:
 
     @cached_property
     def given(self) -> dict[str, float]:
-        """What each rail gives to all that hangs on it. [Wh]"""
+        """What each rail gives to all that is connected to it. [Wh]"""
         given: dict[str, float] = dict.fromkeys(self.lowered.rails, 0.0)
         for i, load in enumerate(self.lowered.loads):
             record = self.load_records[i]

@@ -1,4 +1,4 @@
-"""The most that is asked of each rail at a time, running and starting, by labels alone.
+"""The highest demand on each rail at a time, running and starting, by labels alone.
 
 Loads with times of day run at them; one that only says how long may run at any time. Of the
 loads kept apart one runs at a time, whichever matters most.
@@ -21,7 +21,7 @@ from graveljar.core.network.windows import least_input_v
 
 @dataclass(frozen=True)
 class Start:
-    """The worst start on a rail: `load` starts while `others_w` runs. [W]"""
+    """The highest start on a rail: `load` starts while `others_w` runs. [W]"""
 
     load: Load
     watts: float
@@ -31,7 +31,7 @@ class Start:
 
 @dataclass(frozen=True)
 class RailDemand:
-    """The most asked of a rail at one time. [W], [VA]
+    """The highest demand on a rail at one time. [W], [VA]
 
     `loads` are those on the rail itself; `stages` what each stage on it draws; `straight_w` is
     the most its own loads ask, which may be at another time; `links_w` what links on it take.
@@ -51,7 +51,7 @@ NOTHING = RailDemand((), (), 0.0, 0.0, 0.0, None)
 
 @dataclass(frozen=True)
 class Demand:
-    """The most asked of every rail, and the currents it makes where they are taken.
+    """The highest demand on every rail, and the currents it makes where they are taken.
 
     `sets` are those of loads that may run together.
     """
@@ -66,7 +66,7 @@ class Demand:
         return self.losses[stage].dc_w(self.asked[stage].watts)
 
     def start_w(self, stage: str) -> float:
-        """Power a stage draws at the worst start behind it. [W]"""
+        """Power a stage draws at the highest start behind it. [W]"""
         start = self.asked[stage].start
         return self.losses[stage].dc_w(start.watts) if start else self.drawn_w(stage)
 

@@ -297,7 +297,7 @@ class Run:
         return self.decisive.released_wh
 
     def last_out(self, subject: str) -> Event | None:
-        """How a load, stage or link dropped out that has not come back; None if it has."""
+        """How a load, stage or link cut out and has not restarted; None if it has."""
         record = self.record_of(subject)
         if record is None or record["latch"] == trace.IN:
             return None
@@ -308,7 +308,7 @@ class Run:
         return Event(float(record["out_h"]), what, subject, volts, charge, None)
 
     def outs(self, subject: str) -> int:
-        """How often a load, stage or link dropped out."""
+        """How often a load, stage or link cut out."""
         record = self.record_of(subject)
         return 0 if record is None else int(record["outs"])
 

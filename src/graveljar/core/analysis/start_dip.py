@@ -26,13 +26,13 @@ OVERLOADS = (OVERLOADED, STORE_OVERLOADED)
 
 @dataclass(frozen=True)
 class Dip:
-    """The worst start of a store through its dip, at the coldest of the day.
+    """The highest start of a store through its dip, at the coldest of the day.
 
     load : What starts.
-    trips : Id of what gives up first; of the load itself where it does not start.
+    trips : Id of what cuts out first; of the load itself where it does not start.
     below : Charge below which it does; 1 if even when full. [1]
     full_v, amps : At the terminals of the full store, while it starts. [V], [A]
-    overloaded : It gives up for its watts or amps, whatever the volts.
+    overloaded : It cuts out for its watts or amps, whatever the volts.
     """
 
     load: Load
@@ -124,7 +124,7 @@ class _Probe:
         self.loads[self.starting]["jump"] = more_w * scale
 
     def at(self, charge: float) -> str | None:
-        """What gives up at a charge; None if all holds.
+        """What cuts out at a charge; None if all holds.
 
         Raises
         ------

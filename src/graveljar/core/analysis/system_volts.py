@@ -1,4 +1,4 @@
-"""Another system voltage as a whole system: what hangs on the bank is carried along."""
+"""Another system voltage for a whole design: everything on the bank is adapted to it."""
 
 import re
 from typing import Any

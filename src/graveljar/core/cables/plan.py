@@ -32,7 +32,7 @@ from graveljar.core.tables.fuses import FUSE_KINDS, UNSAID, FuseKind
 TABLE_C: Final = 30.0
 # Around cables by an engine; common practice. [°C]
 ENGINE_C: Final = 50.0
-# A shunt carries two thirds of its amps for long; common practice.
+# A shunt carries two thirds of its amps continuously; common practice.
 SHUNT_FACTOR: Final = 1.5
 # At least this share of the volts that may be lost is left to the last run of a way. Ours.
 LEFT_TO_LAST: Final = 0.25
@@ -42,7 +42,7 @@ LEFT_TO_LAST: Final = 0.25
 class PlannedRun:
     """A run, what it asks, what it has and what is proposed. Amps of one string and lead. [A]
 
-    asked : Of one string; `asked.amps` over its leads is that of one lead.
+    asked : Of one string; `asked.amps` over its cables is that of one cable.
     end : Of the fuse at its other end, where that is at a battery.
     before_v : Lost on the way to it from where its volts are made. [V]
     chosen : By the size in the document; None without one.
@@ -65,7 +65,7 @@ class PlannedRun:
 
     @cached_property
     def proposal(self) -> Proposal:
-        """What is proposed; its fuse such as fits the lead chosen, None where none does."""
+        """What is proposed; its fuse such as fits the cable chosen, None where none does."""
         if self.chosen is None:
             return self.fresh
         return replace(self.fresh, fuse=fuse_for(self.chosen, self.asked))
@@ -90,7 +90,7 @@ class PlannedRun:
 
     @property
     def end_proposal(self) -> FuseChoice | None:
-        """A fuse for the battery's end of the lead chosen, else proposed."""
+        """A fuse for the battery's end of the cable chosen, else proposed."""
         if self.end is None or self.choice is None:
             return None
         return fuse_for(self.choice, self.end)
@@ -103,7 +103,7 @@ class PlannedRun:
 
     @property
     def lead_a(self) -> float:
-        """What one lead carries for long. [A]"""
+        """What one cable carries continuously. [A]"""
         return self.asked.amps / self.leads
 
     @property
@@ -152,7 +152,7 @@ def plan(analysis: Analysis, school: School | None = None) -> tuple[PlannedRun, 
         planned = _planned(analysis, run, school, before_v, ohms)
         found.append(planned)
         if run.kind == "post" or isinstance(run.joined, Feed):
-            # What is lost up to the rail this run makes, and what stands in a short circuit there.
+            # The drop up to the rail of this run, and the resistance in a short circuit there.
             before_v[run.subject] = planned.way_v
             ohms[run.subject] = _ohm(analysis, planned)
     return tuple(found)

@@ -1,4 +1,4 @@
-"""The runs of a design: from the posts of each bank to what hangs on each DC rail, and its amps."""
+"""The cable runs of a design, from the posts outward, and the current of each."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -27,8 +27,8 @@ RunKind = Literal["post", "stage", "link", "load"]
 class Amps:
     """What a run carries. [A]
 
-    `quick` by nominal volts without losses; `design` what it can be made to carry for long, at
-    the lowest volts; `start` at the worst start.
+    `quick` by nominal volts without losses; `design` what it can be made to carry continuously, at
+    the lowest volts; `start` at the highest start.
     """
 
     quick: float
@@ -38,13 +38,13 @@ class Amps:
 
 @dataclass(frozen=True)
 class CableRun:
-    """A pair of conductors from a rail to what hangs on it, or from a bank's posts to its rail.
+    """Two conductors from a rail to what is connected to it, or from a bank's posts to its rail.
 
     path : JSON Pointer of what describes it.
     strings : Alike runs side by side: one of each string of a bank.
     volts, lowest_v : Nominal of the rail, and the least at which it still works. [V]
     quick_v : Nominal volts by which it is quickly reckoned: an inverter's own class. [V]
-    watts, start_w : Drawn for long and at the worst start; 0 where amps are added up. [W]
+    watts, start_w : Drawn continuously and at the highest start; 0 where amps are added up. [W]
     charge_a : Most amps into a bank. [A]
     may_lose : Share of `volts` that may be lost on the whole way. [1]
     """
@@ -109,7 +109,7 @@ class RunCurrents:
         for link in analysis.network.design.links:
             if link.rail == rail.id:
                 yield self._of_link(link, rail)
-        # What is plugged into a station's port comes with a lead of its own.
+        # What is plugged into a station's port comes with a cable of its own.
         if rail.parent is None or not analysis.network.rails[rail.parent].inside:
             for load in analysis.network.design.loads:
                 if load.rail == rail.id:
@@ -208,7 +208,7 @@ class RunCurrents:
 
 
 def rated_w(stage: Inverter | Converter) -> float:
-    """What a stage can be made to give for long. [W]
+    """What a stage can be made to give continuously. [W]
 
     An undocumented converter may give twice its label; common practice.
     """
@@ -222,7 +222,7 @@ def rated_w(stage: Inverter | Converter) -> float:
 def string_a(amps: float, strings: int, limit_a: float | None) -> float:
     """Amps one string of a bank may have to carry. [A]
 
-    With one of them gone the others carry its share, up to what their protection lets through.
+    With one of them gone the others carry its share, up to what their protection passes.
 
     Examples
     --------

@@ -7,7 +7,7 @@ from graveljar.core.components.joint import described_ohm
 from graveljar.core.components.stage_loss import converter_amps
 from graveljar.core.model import Converter, DcPort, Feed
 
-# What electronics let through for a moment, of their continuous amps; common practice.
+# What electronics pass for a moment, of their continuous amps; common practice.
 ELECTRONIC: float = 1.5
 
 

@@ -32,8 +32,8 @@ HALF: Final = 0.5
 class CableDuty:
     """What a run asks of its conductors. [A], [m], [V]
 
-    `amps` it has to bear, `shared_a` it carries while all strings share, `start_a` at the worst
-    start; `drop_v` and `start_drop_v` may then be lost in it, out and back. Its fuse has to bear
+    `amps` it has to carry, `shared_a` it carries while all strings share, `start_a` at the worst
+    start; `drop_v` and `start_drop_v` may then be lost in it, out and back. Its fuse has to carry
     `full_v` and break the `short` circuit: that at its own place if it is a `main` one, else that
     at the end of its run, for before that stands the main fuse; that of a `lithium` bank
     has to be a strong one. `copper_c` [°C].
@@ -64,7 +64,7 @@ class CableDuty:
 
 @dataclass(frozen=True)
 class Conditions:
-    """How a run lies: table, around it [°C], conductors together, what its insulation bears.
+    """How a run lies: table, around it [°C], conductors together, its insulation.
 
     `apart`: in free air, its conductors do not heat one another.
     """
@@ -78,19 +78,19 @@ class Conditions:
     def ampacity_a(self, size: Size, leads: int = 1) -> float | None:
         """Amps one of so many leads carries; None where its table has nothing so thin. [A]
 
-        All conductors that lie together count, those of the leads side by side too.
+        All conductors that lie together count, those of parallel cables too.
         """
         together = self.counted(leads)
         return ampacity_a(size, self.school, self.ambient_c, together, self.insulation_c)
 
     def counted(self, leads: int) -> int:
-        """Conductors that heat one another, with so many leads side by side."""
+        """Conductors that heat one another, with so many parallel cables."""
         return 2 if self.apart else max(self.together, 2 * leads)
 
 
 @dataclass(frozen=True)
 class SizedCable:
-    """A size, and how many leads of it. Of one lead [A]; of all of them [V], [W].
+    """A size and a number of parallel cables. Of one cable [A]; of all of them [V], [W].
 
     `ampacity_a` and the largest fuse are None where the school's table has nothing so thin.
     """
@@ -106,7 +106,7 @@ class SizedCable:
 
 @dataclass(frozen=True)
 class FuseChoice:
-    """A fuse for one lead; without a kind no common one breaks the short circuit. [A]"""
+    """A fuse for one cable; without a kind no common one breaks the short circuit. [A]"""
 
     amps: float
     kind: FuseKind | None
@@ -147,7 +147,7 @@ def propose(asked: CableDuty, conditions: Conditions, sizes: tuple[Size, ...]) -
 
 
 def loses_little(choice: SizedCable, asked: CableDuty) -> bool:
-    """Whether a size loses no more than it may, running and at the worst start."""
+    """Whether a size loses no more than it may, running and at the highest start."""
     started_v = asked.start_a * choice.ohm
     running = choice.drop_v <= asked.drop_v * (1 + 1e-9)
     return running and started_v <= asked.start_drop_v * (1 + 1e-9)
@@ -177,7 +177,7 @@ def _one_up(
 
 
 def fuse_for(choice: SizedCable, asked: CableDuty) -> FuseChoice | None:
-    """A fuse of 125 % or more that a lead bears, of the plainest kind that can break it.
+    """A fuse of 125 % or more, within the rating of its cable, of the plainest able kind.
 
     Of that kind the smallest size. None where no size fits, and above 120 V, where nothing is
     proposed. Without a kind if none breaks that short circuit in any size.

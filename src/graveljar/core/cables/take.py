@@ -1,4 +1,4 @@
-"""What taking a proposal changes in the document: only what nobody has chosen."""
+"""What applying a suggestion changes in the document: only what nobody has chosen."""
 
 from collections.abc import Iterable, Iterator
 from typing import Any
@@ -75,7 +75,7 @@ def _document(fuse: FuseChoice, from_post_m: float | None) -> dict[str, Any]:
 def resized(
     planned: PlannedRun, choice: SizedCable | None, fuse: FuseChoice | None
 ) -> tuple[Edit, ...]:
-    """Edits that put another size in the place of the chosen one, and a fuse that fits it."""
+    """Edits that replace the chosen size, with a fuse that fits the new one."""
     path = planned.run.path
     if planned.run.joined is None or choice is None or fuse is None or fuse.kind is None:
         return ()
@@ -100,7 +100,7 @@ def _refused(fuse: Fuse, proposed: FuseChoice) -> dict[str, Any]:
 
 
 def fused(planned: PlannedRun) -> tuple[Edit, ...]:
-    """Edits that put the fitting fuse in the place of what is there."""
+    """Edits that replace the fuse by one that fits."""
     fuse = planned.proposal.fuse
     if fuse is None or fuse.kind is None or planned.run.joined is None:
         return ()

@@ -165,7 +165,7 @@ def posts(context: Context) -> Iterator[str]:
 
 
 def fed_or_on_vehicle(context: Context) -> Iterator[str]:
-    """Links, and what hangs on a vehicle's rail."""
+    """Links, and what is connected to a vehicle's rail."""
     yield from fed(context)
     on_vehicle = set(vehicles(context))
     for thing in (*context.network.design.stages, *context.network.design.loads):

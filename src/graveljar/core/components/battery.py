@@ -100,7 +100,7 @@ class BankLabel:
     `cells` in series; `most_cells` where the label leaves it open, and by these it is full.
 
     `resistance_ohm` is for sag, `short_ohm` for a short circuit of the full bank at `rested_v`.
-    `give_a` for long and `peak_a` for a start are what its protection lets through; None without
+    `give_a` continuously and `peak_a` for a start are what its protection passes; None without
     one. `low_v` is where it disconnects, 0 if it never does. [A], [V]
     """
 

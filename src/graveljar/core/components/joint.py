@@ -1,4 +1,4 @@
-"""What is described at a joint: its resistance, and the amps its fuses let through."""
+"""What is described at a joint: its resistance, and the amps its fuses pass."""
 
 import math
 from collections.abc import Mapping

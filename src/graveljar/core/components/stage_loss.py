@@ -153,7 +153,7 @@ class ConverterAmps:
     """Amps a converter gives where it stands, all parallel ones together. [A], [1]
 
     Up to `limit_a` it gives what is drawn, by its label or as measured; `good_a` is what it is
-    trusted with for long.
+    trusted with continuously.
     """
 
     trust: float

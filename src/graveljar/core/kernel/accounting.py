@@ -187,7 +187,7 @@ def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
 
 @compiled
 def _given(rails: Records, loads: Records, rail: int) -> float:
-    """Power a stage gives to what hangs on its rail. [W]"""
+    """Power a stage gives to what is connected to its rail. [W]"""
     amps = 0.0
     for i in range(rails[rail].first, rails[rail].last):
         amps += loads[i].mid_amps

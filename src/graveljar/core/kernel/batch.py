@@ -107,7 +107,7 @@ def charge_many(
             elif kept:
                 charges[n, s] = np.interp(at_h, trace.hours[:kept], trace.charge[:kept, s])
             else:
-                # It began at the charge kept back, or below: nothing ever ran.
+                # It began at the reserve, or below: nothing ever ran.
                 charges[n, s, :] = stores[s].charge
     return charges
 

@@ -1,4 +1,4 @@
-"""What holds and what gives up: cut-outs, and the limits of what carries the current."""
+"""What holds and what switches off: cut-outs, and the limits of what carries the current."""
 
 from typing import Final
 

@@ -1,4 +1,4 @@
-"""What goes off and comes back: cut-outs, overloads, collapse, the stores' own limits, sleep."""
+"""What switches off and restarts: cut-outs, overloads, collapse, the stores' own limits, sleep."""
 
 from typing import Final
 
@@ -93,7 +93,7 @@ def note(
 
 @inlined
 def _latch(back_h: float, hours: float, returns: bool) -> tuple[int, float]:
-    """How a device goes out: it may come back later, or has to wait for the loads to change."""
+    """How a device goes out: it may restart later, or has to wait for the loads to change."""
     if not returns or hours - back_h < RETURN_H:
         return LOCKED, hours
     return OUT, hours + RETURN_H
@@ -231,7 +231,7 @@ def _beyond(rails: Records, loads: Records, rail: int) -> float:
 
 @compiled
 def _come_back(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
-    """Let devices come back whose restart volts arrive; tells whether any did."""
+    """Let devices restart whose restart volts arrive; tells whether any did."""
     any_did = False
     for s in range(len(stores)):
         if _store_returns(stores, s, hours):
@@ -291,7 +291,7 @@ def steady(
     hours : Time since the start, >= 0. [h]
     """
     _see_to_stores(rails, loads, stores, trace, hours)
-    # Each device goes out and comes back once at the most.
+    # Each device goes out and restarts once at the most.
     for _ in range(3 * (len(rails) + len(loads)) + 3):
         arrange(rails, loads, stores, day, m, False)
         failed = balance(rails, loads, stores)

@@ -61,15 +61,15 @@ LIMIT_TOLERANCE: Final = 1e-6
 # What stays: `parent` (-1 for a store); `zone`, the rail whose source feeds it without a
 # converter between; its loads are those from `first` up to `last`; `with_loads`: off while none
 # of its loads runs; `blocked`: its volts do not fit. `ohm` is the joint to its parent. A stage
-# gives `set_v` less `droop_ohm` and draws p0 + k1 P + k2 P²; it works from `cut_v`, comes back
+# gives `set_v` less `droop_ohm` and draws p0 + k1 P + k2 P²; it works from `cut_v`, restarts
 # at `restart_v`, and asleep takes `sleep_w`, below `sleep_at_w` asked (0: never).
 # What changes: `latch` (see `ledger`), `why` it went out, at `out_h`, with `why_v` and charge
 # `why_x`, through the start of load `why_by` (-1: none), `outs` times; from `from_h` on what is OUT
-# may come back; it last did at `back_h`. `taken` from the rail (amps, or watts on AC; `va`
+# may restart; it last did at `back_h`. `taken` from the rail (amps, or watts on AC; `va`
 # apparent) and its `slope` belong to a sweep, `mid_*` to the middle of a step. Counted, in Wh:
 # `cable`, `idle`, `conversion`.
 # Limits, infinite where there is none: `limit_a` of what a converter or port gives or a link takes
-# for long, `limit_w` an inverter [VA]; `peak_a` and `peak_w` for a start; `fuse_a` of the joint
+# continuously, `limit_w` an inverter [VA]; `peak_a` and `peak_w` for a start; `fuse_a` of the joint
 # before, of `fuse_kind` (see `fuses`), worn by `wear`. What was overloaded `returns` by itself or
 # waits for a person. A link gives the share `give` of at most `most_w` to store `to`;
 # at present it may take `want_w`, for the reason `binds`; `first_binds` that of `limit_a`;
@@ -94,9 +94,9 @@ LOAD: Final = _record(
     "used waited adapter cable served_h scheduled_h stop_h "
     "va jump fuse_a wear why_v why_x out_h stop_v stop_x stop_wh",
 )
-# `floor` is the charge kept back, `least` the same at the present temperature, `begin` that at the
+# `floor` is the reserve, `least` the same at the present temperature, `begin` that at the
 # start; charge is a share of `ah`, whatever the temperature. `low_v` opens the protection. `ohm`
-# is at present `own_ohm`, more in the cold, and that of the leads. `before`, `change` and `rate`
+# is at present `own_ohm`, more in the cold, and that of the cables. `before`, `change` and `rate`
 # belong to a step. Counted: what the cells `released` [Wh], of which `inside` in their own
 # resistance and `rate_wh` for the current's sake (Peukert, by the mean current `mean_a` of the
 # `seen_h` hours so far, two at most).
@@ -105,7 +105,7 @@ LOAD: Final = _record(
 # the middle of a step, takes at most `most_in_w`, and less from `taper` on; `frozen`: no charge
 # goes in at this temperature; `too_cold` to give any. `no_pass`: its outlets are off (`closed`)
 # while it is fed. `awake` it draws `idle_w`; asked for less than `sleep_at_w` since `low_since`,
-# it switches off for good (`slept`) after `sleep_h`. `limit_a` is what it may give for long,
+# it switches off for good (`slept`) after `sleep_h`. `limit_a` is what it may give continuously,
 # `peak_a` at a start; overloaded it `returns` by itself or waits for a person.
 BANK: Final = _record(
     "on endless linked no_pass closed awake slept full frozen too_cold returns "

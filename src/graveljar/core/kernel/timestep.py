@@ -389,7 +389,7 @@ def _to_event(
         took = low * stores[most].change / stores[most].rate
     account(rails, loads, stores, day, m, took)
     if len(trace.hours) and took > 0.0:
-        # As it is just before something gives up.
+        # As it is just before something cuts out.
         _holds_at(rails, loads, stores, day, low, False)
         record(rails, loads, stores, trace, hours + took)
     for s in range(len(stores)):

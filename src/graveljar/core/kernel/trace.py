@@ -35,7 +35,7 @@ ASLEEP_THEN: Final = 19
 CHARGING_THEN: Final = 20
 UNPLUGGED_THEN: Final = 21
 
-# Latches of a device: out it comes back by itself, locked it waits for the loads to change; what
+# Latches of a device: out it restarts by itself, locked it waits for the loads to change; what
 # was overloaded has tripped until a person resets it; a load that failed to start waits for its
 # next start.
 IN: Final = 0

@@ -94,7 +94,7 @@ def limits_of(link: Link, store: Bank | Station | Vehicle) -> tuple[tuple[float,
 def _limit(
     into: np.void, design: Design, link: Link, store: Bank | Station | Vehicle, parent: np.void
 ) -> None:
-    """The least of what is known beforehand: mode, the lead's own fuse, the converter before."""
+    """The least of what is known beforehand: mode, the cable's own fuse, the converter before."""
     found = list(limits_of(link, store))
     port = store.input(link.input) if isinstance(store, Station) else None
     if port is not None and isinstance(store, Station):

@@ -113,7 +113,7 @@ def _sets(loads: list[Load], spans: Mapping[str, tuple[Span, ...]]) -> Iterator[
 
 
 class _Limits:
-    """What every stage, store and fuse may carry for long, by labels."""
+    """What every stage, store and fuse may carry continuously, by labels."""
 
     def __init__(self, design: Design, rails: dict[str, Rail], assumed: dict[str, float]) -> None:
         self.rails, self.assumed = rails, assumed

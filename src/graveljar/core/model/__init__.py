@@ -1,6 +1,6 @@
 """The design document, version 9: what a user plans.
 
-Stores and stages each make a rail named by their id; a stage or a load hangs on one rail.
+Stores and stages each make a rail named by their id; a stage or a load is connected to one rail.
 Rails form trees with a store at each root; links lead from a rail to another store.
 """
 

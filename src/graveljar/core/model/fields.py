@@ -19,7 +19,7 @@ Amps = Annotated[float, Field(gt=0, le=10_000)]
 # Of both conductors of a joint together. None: the assumption on joints.
 MilliOhm = Annotated[float, Field(ge=0, le=10_000)]
 Celsius = Annotated[float, Field(ge=-40, le=60)]
-# After an overload: a person presses a button, or it comes back on its own.
+# After an overload: a person presses a button, or it restarts on its own.
 Resets = Literal["by hand", "by itself"]
 # What keeps a lithium battery from being charged in frost; "unknown": nothing is known of it.
 ColdCharge = Literal["unknown", "cut-off", "heater"]

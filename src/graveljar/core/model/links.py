@@ -8,9 +8,9 @@ from graveljar.core.model.wiring import Fuse, Joined
 class Link(Joined):
     """A rail feeding a store.
 
-    `to` is a station, by its `input`, in the `mode` its lead and connector bring about; or a
+    `to` is a station, by its `input`, in the `mode` its cable and connector bring about; or a
     bank, without one. `times` are those at which it is plugged in; always, without them. It
-    takes no more than its own fuse lets through. `end_fuse` is one at the other end of its cable,
+    takes no more than its own fuse passes. `end_fuse` is one at the other end of its cable,
     where that end is at a battery.
     """
 

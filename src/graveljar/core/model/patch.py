@@ -1,4 +1,4 @@
-"""Edits to a document as JSON Patch (RFC 6902), as fixes and proposals carry them."""
+"""Edits to a document as JSON Patch (RFC 6902), as fixes and suggestions carry them."""
 
 from collections.abc import Sequence
 from dataclasses import dataclass

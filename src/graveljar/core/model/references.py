@@ -88,7 +88,7 @@ def _input_problems(
 
 
 def store_of(design: Connections, rail: str) -> str | None:
-    """The store a rail hangs on; None where it leads to none."""
+    """The store a rail is connected to; None where it leads to none."""
     parents = {stage.id: stage.rail for stage in design.stages}
     for store in design.stores:
         parents |= {outlet.id: store.id for outlet in getattr(store, "outlets", ())}

@@ -141,7 +141,7 @@ class Converter(ConverterFigures, Joined):
 class Feed(Joined):
     """A plain fused feed: a rail of its own at the volts of the one before.
 
-    `cut_v`: what stands in it and disconnects below so many volts. [V]
+    `cut_v`: what is in it and disconnects below so many volts. [V]
     """
 
     kind: Literal["feed"] = "feed"

@@ -23,7 +23,7 @@ from graveljar.core.tables.chemistry import ChemistryKey
 class BatteryFigures(Part):
     """One battery as labelled.
 
-    `bms_a` is what its protection lets through for long, `bms_peak_a` for a start [A];
+    `bms_a` is what its protection passes continuously, `bms_peak_a` for a start [A];
     `low_v` where it disconnects [V]. `cells` in series, `resistance_mohm` and `peukert` are
     told from the chemistry where they are not given. `most_series` and `most_parallel` are what
     its maker allows. `cold_charge` is what keeps it from being

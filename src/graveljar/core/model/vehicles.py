@@ -11,7 +11,7 @@ from graveljar.core.model.loads import Between, Span
 class Vehicle(Part):
     """A vehicle whose engine, or DC-DC converter in ready mode, feeds something.
 
-    `limit_a` is what its socket, its fuse or its own DC-DC converter may give for long; while
+    `limit_a` is what its socket, its fuse or its own DC-DC converter may give continuously; while
     the engine is off nothing is taken. A smart `alternator` lets the volts stray from 12.2 to
     15.5 V; an unknown one may. `signal` is how what it feeds knows of the engine.
     """

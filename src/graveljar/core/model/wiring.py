@@ -37,7 +37,7 @@ class Cable(Part):
 
 
 class Fuse(Part):
-    """A fuse or breaker in each lead of a joint.
+    """A fuse or breaker in each cable of a joint.
 
     `volts` it may break (DC) and `breaks_a` it may interrupt: those of its kind, if unsaid; of
     no kind, nothing is known. `from_post_m` is its way from the battery post. [A], [V], [m]
@@ -51,7 +51,7 @@ class Fuse(Part):
 
 
 class Joined(Part):
-    """What hangs on something through a joint of its own.
+    """What is connected to something through a joint of its own.
 
     `cable_mohm` is measured, of both conductors together, and goes before the cable's length and
     size. `bus_bar_a` and `shunt_a` are those that all of its current passes.
@@ -66,7 +66,7 @@ class Joined(Part):
 
 
 class Disconnect(Part):
-    """A main switch: amps it carries for long, DC volts it opens under load. [A], [V]"""
+    """A main switch: amps it carries continuously, DC volts it opens under load. [A], [V]"""
 
     amps: Amps
     volts: Volts | None = None

@@ -14,7 +14,7 @@ VEHICLE_MAX_V: Final = 15.5
 
 @dataclass(frozen=True)
 class Rail:
-    """A voltage level things hang on, named by what makes it. [V]
+    """A voltage level things are connected to, named by what makes it. [V]
 
     `low_v` to `high_v` is what it may have from its store's label: empty to full on charge,
     or what a stage holds it at. `parent` is None for a store's own terminals; those `inside` of
@@ -33,7 +33,7 @@ class Rail:
 
 
 def rails_of(design: Design) -> dict[str, Rail]:
-    """Every rail by id: stores first, then stages, each after the rail it hangs on."""
+    """Every rail by id: stores first, then stages, each after the rail it is connected to."""
     rails: dict[str, Rail] = {}
     for bank, store in zip(banks_of(design), design.stores, strict=True):
         rest = bank_label(bank)

@@ -84,7 +84,7 @@ def regulator_for(
 ) -> dict[str, object]:
     """A regulator for one load: steady volts, amps for its start and a few times its running.
 
-    A twentieth above the load's label; more if it would not come back at that.
+    A twentieth above the load's label; more if it would not restart at that.
     """
     set_v = load.supply.volts * 1.05
     if load.window is not None:

@@ -20,7 +20,7 @@ from graveljar.core.model import (
 )
 from graveljar.core.tables.chemistry import CHEMISTRIES
 
-# Times its amps that a DC port bears for the moment of a start; common practice. [1]
+# Times its amps that a DC port carries for the moment of a start; common practice. [1]
 PORT_PEAK: Final = 1.5
 # What a station's inner battery gives never leaves the window of its own electronics.
 _ANY: Window = Window(least_v=0.1, most_v=1_000.0)

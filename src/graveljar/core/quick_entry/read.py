@@ -148,7 +148,7 @@ def _when(said: LineContents, hours: float) -> dict[str, Any]:
 
 
 def _window(said: LineContents) -> dict[str, float] | None:
-    """Volts at which it cuts out and comes back, as far as they are said."""
+    """Volts at which it cuts out and restarts, as far as they are said."""
     volts = said.quantities.get("V")
     if not said.limits or volts is None:
         return None

@@ -43,7 +43,7 @@ class Reading:
     """A line as understood.
 
     `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
-    `notes` say what was assumed; `problems` what stands in the way.
+    `notes` say what was assumed; `problems` what is in the way.
     """
 
     line: str

@@ -1,4 +1,4 @@
-"""Rules about cables: amps they bear, volts they lose, starts they spoil."""
+"""Rules about cables: amps they carry, volts they lose, starts they spoil."""
 
 from collections.abc import Iterator
 from dataclasses import replace
@@ -16,7 +16,7 @@ from graveljar.core.text import beyond, number, quantity
 
 # A start that a cable lets trip this much charge earlier is its fault. Ours.
 CHARGE_MATTERS: Final = 0.05
-# What lugs, holders and breakers bear at most, whatever their cable does; common practice. [°C]
+# What lugs, holders and breakers carry at most, whatever their cable does; common practice. [°C]
 TERMINALS_C: Final = 90.0
 
 
@@ -61,7 +61,7 @@ def sized(choice: SizedCable, fuse: FuseChoice) -> str:
 
 
 def under_ampacity(context: Context) -> Iterator[Finding]:
-    """`cable.under_ampacity`: it carries more than its table lets it for long."""
+    """`cable.under_ampacity`: it carries more than its rated current."""
     for one in chosen_of(context):
         choice, school = one.chosen, one.conditions.school
         if choice is None:
@@ -132,7 +132,7 @@ def thin_parallel(context: Context) -> Iterator[Finding]:
 
 
 def hot_terminals(context: Context) -> Iterator[Finding]:
-    """`cable.hot_terminals`: lugs and terminals are good for 90 °C, their cable for more."""
+    """`cable.hot_terminals`: lugs and terminals are rated for 90 °C, their cable for more."""
     for one in chosen_of(context):
         choice, conditions = one.chosen, one.conditions
         marked_c = conditions.insulation_c
@@ -193,7 +193,7 @@ def drop_too_large(context: Context) -> Iterator[Finding]:
 
 
 def start_drops_out(context: Context) -> Iterator[Finding]:
-    """`cable.start_drops_out`: the volts lost at the worst start make something drop out."""
+    """`cable.start_drops_out`: the volts lost at the highest start make something cut out."""
     network = context.network
     for store in network.held:
         dip = context.analysis.dips[store.id]
@@ -251,7 +251,7 @@ def _steady(context: Context, one: PlannedRun, store: str, least: float) -> tupl
 
 
 def _trips_below(context: Context, store: str, subject: str, ohm: float) -> float:
-    """Charge below which the worst start trips something, were a run of so much resistance."""
+    """Charge below which the highest start trips something, were a run of so much resistance."""
     lowered = context.analysis.lowered
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()

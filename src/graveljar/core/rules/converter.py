@@ -20,7 +20,7 @@ HEAT_MATTERS_W: Final = 2.0
 
 
 def _working(context: Context) -> Iterator[tuple[Converter, ConverterAmps, float]]:
-    """Each converter that works, what it is good for, and the amps asked of it."""
+    """Each converter that works, what it is rated for, and the amps that it supplies."""
     network = context.network
     for converter in network.converters:
         if context.analysis.works(converter):
@@ -38,7 +38,7 @@ def _larger(context: Context, converter: Converter, asked_a: float, amps: Conver
 
 
 def overloaded(context: Context) -> Iterator[Finding]:
-    """`converter.overloaded`: more amps are asked than it is good for where it stands."""
+    """`converter.overloaded`: it supplies more amps than it is rated for at its temperature."""
     for converter, amps, asked_a in _working(context):
         if not exceeds(asked_a, amps.limit_a):
             continue
@@ -60,7 +60,7 @@ def overloaded(context: Context) -> Iterator[Finding]:
 
 
 def start_above_peak(context: Context) -> Iterator[Finding]:
-    """`converter.start_above_peak`: the worst start asks for more amps than it has."""
+    """`converter.start_above_peak`: the highest start draws more amps than it has."""
     for converter, amps, asked_a in _working(context):
         start = context.analysis.demand.asked[converter.id].start
         if start is None or exceeds(asked_a, amps.limit_a):
@@ -113,7 +113,7 @@ def little_margin(context: Context) -> Iterator[Finding]:
 def undocumented(context: Context) -> Iterator[Finding]:
     """`converter.undocumented`, `.hot_for_long`: its label names no ambient for its amps.
 
-    It gives them for a while; for long half of them are advised.
+    It gives them for a while; continuously half of them are advised.
     """
     for converter, amps, asked_a in _working(context):
         if converter.documented:

@@ -1,4 +1,4 @@
-"""What nothing may lead to: a change that brings up a stop, or lets something no longer run."""
+"""What nothing may lead to: a change that adds a stop, or lets something no longer run."""
 
 from collections.abc import Sequence
 from typing import Final
@@ -11,7 +11,7 @@ from graveljar.core.model.patch import Edit, apply
 from graveljar.core.rules import judge
 from graveljar.core.rules.finding import Finding, identity
 
-# Findings that no change may bring up, though they are no stops: connectors and fuses above 80 %,
+# Findings that no change may add, though they are no stops: connectors and fuses above 80 %,
 # volts that must not be touched, batteries joined beyond what their maker allows.
 NEVER_OFFERED: Final = frozenset(
     {

@@ -16,7 +16,7 @@ from graveljar.core.text import beyond, number, quantity
 
 # The farthest a main fuse sits from its post. ABYC E-11, from memory. [m]
 MAX_FROM_POST_M: Final = 0.18
-# The same for a lead in a conduit or sheath all the way. ABYC E-11, from memory. [m]
+# The same for a cable in a conduit or sheath all the way. ABYC E-11, from memory. [m]
 MAX_SHEATHED_M: Final = 1.0
 
 
@@ -65,7 +65,7 @@ def _blows(context: Context, one: PlannedRun) -> str:
 
 
 def hot(context: Context) -> Iterator[Finding]:
-    """`fuse.runs_hot`: it and its holder carry more than 80 % for long."""
+    """`fuse.runs_hot`: it and its holder carry more than 80 % continuously."""
     for one, fuse in _fused(context):
         if exceeds(one.lead_a, fuse.amps) or not runs_hot(one.lead_a, fuse.amps):
             continue
@@ -165,7 +165,7 @@ def weak_main(context: Context) -> Iterator[Finding]:
 
 
 def no_main(context: Context) -> Iterator[Finding]:
-    """`fuse.no_main`: the leads of a bank have no fuse of their own at the post."""
+    """`fuse.no_main`: the cables of a bank have no fuse of their own at the post."""
     for one in context.cables.values():
         if one.run.kind != "post" or one.run.joined is None or one.fuse is not None:
             continue
@@ -187,7 +187,7 @@ def no_main(context: Context) -> Iterator[Finding]:
 
 
 def too_far(context: Context) -> Iterator[Finding]:
-    """`fuse.too_far`: the lead before the main fuse is protected by nothing."""
+    """`fuse.too_far`: the cable before the main fuse is protected by nothing."""
     for one, fuse in _fused(context):
         far_m = fuse.from_post_m
         if one.run.kind != "post" or far_m is None or far_m <= MAX_FROM_POST_M:

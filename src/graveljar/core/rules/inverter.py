@@ -46,7 +46,7 @@ def _share(context: Context, inverter: Inverter) -> float:
 
 
 def overloaded(context: Context) -> Iterator[Finding]:
-    """`inverter.overloaded`: more runs together than it can carry for long."""
+    """`inverter.overloaded`: more runs together than it can carry continuously."""
     for inverter in _working(context):
         if not exceeds(_share(context, inverter), 1.0):
             continue
@@ -89,7 +89,7 @@ def _told_apart(context: Context, inverter: Inverter) -> str:
 
 
 def little_margin(context: Context) -> Iterator[Finding]:
-    """`inverter.little_margin`: over 80 % of its continuous watts for long."""
+    """`inverter.little_margin`: it runs above 80 % of its continuous watts."""
     most = context.network.assumed["inverter_most_share"]
     for inverter in _working(context):
         share = _share(context, inverter)
@@ -118,7 +118,7 @@ def little_margin(context: Context) -> Iterator[Finding]:
 
 
 def start_above_surge(context: Context) -> Iterator[Finding]:
-    """`inverter.start_above_surge`: the worst start is more than the surge to count on."""
+    """`inverter.start_above_surge`: the highest start is more than the surge to count on."""
     for inverter in _working(context):
         start, surge_w = (
             context.analysis.demand.asked[inverter.id].start,

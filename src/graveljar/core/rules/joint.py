@@ -38,7 +38,7 @@ def _larger_connector(one: PlannedRun) -> tuple[Remedy, ...]:
 def connector(context: Context) -> Iterator[Finding]:
     """A connector carries more than its class, or gets hot: `connector.above_class`, `.runs_hot`.
 
-    A socket of 10 A is good for 8 A for long.
+    A socket of 10 A is rated for 8 A continuously.
     """
     for one in context.cables.values():
         found = connector_of(one)
@@ -149,7 +149,7 @@ def disconnect(context: Context) -> Iterator[Finding]:
 
 
 def unequal_leads(context: Context) -> Iterator[Finding]:
-    """`bank.unequal_leads`: the string with the shortest leads works hardest."""
+    """`bank.unequal_leads`: the string with the shortest cables works hardest."""
     for one, leads in _banks(context):
         strings = one.run.strings
         if strings == 1 or leads.longest_m is None:

@@ -1,4 +1,4 @@
-"""Rules about lead-acid: amps it can bear, emptiness, frost, charging that never fills it."""
+"""Rules about lead-acid: amps it can carry, emptiness, frost, charging that never fills it."""
 
 from collections.abc import Iterator
 from typing import Final
@@ -136,7 +136,7 @@ def equalising(context: Context) -> Iterator[Finding]:
 
 
 def _on(context: Context, bank: str) -> Iterator[Stage | Load]:
-    """What hangs straight on a bank, or on plain feeds from it."""
+    """What is connected straight to a bank, or on plain feeds from it."""
     yield from (
         x for x in context.network.stages if x.kind != "feed" and _plain(context, x.rail) == bank
     )

@@ -100,7 +100,7 @@ def _refit(context: Context, feeding: LinkOperation, store: Store) -> tuple[Reme
 
 
 def wrong_mode(context: Context) -> Iterator[Finding]:
-    """`link.wrong_mode`: the lead keeps the input in a mode of fewer amps.
+    """`link.wrong_mode`: the cable keeps the input in a mode of fewer amps.
 
     30 V at 8 A of a car mode are 240 W, 15 A of a solar mode 450 W.
     """
@@ -144,7 +144,7 @@ def wrong_mode(context: Context) -> Iterator[Finding]:
 
 
 def source_side(context: Context) -> Iterator[Finding]:
-    """`link.source_current`: what it draws is more than a fuse, lead or battery before it bears.
+    """`link.source_current`: it draws more than a fuse, cable or battery before it is rated for.
 
     Stepping up, the amps before the converter are more than those after it.
     """

@@ -18,11 +18,11 @@ from graveljar.core.text import number, quantity
 MAX_CHARGE_C: Final = 45.0
 # Up to here lithium is charged at less than its usual current; common practice. [°C]
 COOL_C: Final = 10.0
-# Current it may still be charged with then. Ours: what is kind to it. [1/h]
+# Current it may still be charged with then. Ours: its gentle rate. [1/h]
 COOL_RATE_C: Final = 0.2
 # Above it a tool pack gets hot within minutes; common practice. [1/h]
 HIGH_RATE_C: Final = 1.0
-# Share kept back so that protection is not what stops it every day. Common practice. [1]
+# Share held in reserve so that protection is not what stops it every day. Common practice. [1]
 RESERVE: Final = 0.1
 
 
@@ -81,7 +81,7 @@ def no_cut_off(context: Context) -> Iterator[Finding]:
 
 
 def _cut_outs(context: Context, bank: str) -> Iterator[tuple[str, float]]:
-    """What hangs on a bank, and the volts at which it stops by itself; 0 if it never does. [V]"""
+    """What a bank feeds, and the volts at which each stops by itself; 0 if it never does. [V]"""
     network = context.network
     for stage in network.stages:
         if stage.rail == bank:

@@ -84,7 +84,7 @@ def above_cable(context: Context) -> Iterator[Finding]:
 
 @dataclass(frozen=True)
 class _Protection:
-    """What bounds the amps of one lead of a run, and by how many; infinite where electronics do."""
+    """What limits the current of one cable of a run, and to how much; infinite for electronics."""
 
     amps: float
     name: str

@@ -37,7 +37,7 @@ def keep_largest_apart(context: Context, rail: str) -> tuple[Remedy, ...]:
 
 
 def grow_to(context: Context, bank: Bank, strings: float) -> tuple[Remedy, ...]:
-    """Use so many strings in parallel; no remedy if there are as many, or it is out of reach."""
+    """Use so many batteries in parallel; no remedy if there are as many, or it is out of reach."""
     count = math.ceil(strings - 1e-9)
     if bank not in context.network.banks or not bank.parallel < count <= MAX_PARALLEL:
         return ()

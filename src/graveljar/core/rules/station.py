@@ -80,7 +80,7 @@ def _free_spans(context: Context, station: str) -> list[dict[str, float]]:
 
 
 def falls_asleep(context: Context) -> Iterator[Finding]:
-    """`station.falls_asleep`: so little is asked of it that it switches itself off."""
+    """`station.falls_asleep`: so little is drawn from it that it switches itself off."""
     for event in context.analysis.run.events:
         if event.what != "switches itself off":
             continue
@@ -112,7 +112,7 @@ def falls_asleep(context: Context) -> Iterator[Finding]:
 
 
 def port_overloaded(context: Context) -> Iterator[Finding]:
-    """`station.port_overloaded`: more amps are asked of a sagging port than it gives."""
+    """`station.port_overloaded`: more amps are drawn from a sagging port than it gives."""
     network = context.network
     for s, station in enumerate(network.design.stores):
         if not isinstance(station, Station):
@@ -284,7 +284,7 @@ def _plug(outlet: AcOutlet | DcPort) -> Plug:
 
 
 def _port_a(context: Context, outlet: AcOutlet | DcPort) -> float:
-    """The most amps that are asked of a DC port. [A]"""
+    """The most amps that are drawn from a DC port. [A]"""
     if outlet.kind == "ac":
         return 0.0
     return (

@@ -90,7 +90,7 @@ def start_above_peak(context: Context) -> Iterator[Finding]:
 
 
 def above_kind(context: Context) -> Iterator[Finding]:
-    """`bank.above_kind`: more than 0.2C for long shortens the batteries' life."""
+    """`bank.above_kind`: more than 0.2C continuously shortens the batteries' life."""
     network = context.network
     for place, bank in enumerate(network.stores):
         if bank not in network.banks:
@@ -271,7 +271,7 @@ def touchable(context: Context) -> Iterator[Finding]:
 def too_many(context: Context) -> Iterator[Finding]:
     """`bank.too_many`: more batteries in series or parallel than their maker allows.
 
-    Protection that opens has to bear the volts of the whole string. Where no maker's limit is
+    Protection that opens has to carry the volts of the whole string. Where no maker's limit is
     known, more than four in series are asked about.
     """
     for bank in context.network.banks:

@@ -38,7 +38,7 @@ def stepped_wave(context: Context) -> Iterator[Finding]:
     """`inverter.stepped_wave`, `.stepped_may_harm`: what a stepped wave harms, or may.
 
     Motors heat, sound hums, medical devices may fail; small chargers, electric blankets, dimmers,
-    induction and microwaves may run hot or not at all.
+    induction and microwaves may run hot, or do not run.
     """
     for inverter in context.network.inverters:
         if inverter.waveform == "pure sine" or not context.analysis.works(inverter):

@@ -140,7 +140,7 @@ def _no_restart(stage: Inverter | Converter, at: str) -> list[Edit]:
 
 
 def strands(context: Context) -> Iterator[Finding]:
-    """`window.strands`: it drops out while much is left in the store.
+    """`window.strands`: it cuts out while much is left in the store.
 
     The classic: a 12 V fridge that cuts out at 10.5 V on a pack that runs down to 9 V leaves
     a third inside, and the owner thinks the battery is bad.

@@ -396,5 +396,5 @@ ASSUMPTIONS: Final[Mapping[str, Assumption]] = MappingProxyType({a.key: a for a 
 
 
 def resolve(overrides: Mapping[str, float]) -> dict[str, float]:
-    """Every assumption's value, a design's own in the place of the default."""
+    """Every assumption's value, a design's own instead of the default."""
     return {key: overrides.get(key, a.value) for key, a in ASSUMPTIONS.items()}

@@ -77,7 +77,7 @@ def _columns(marked_c: tuple[float, ...], rows: Mapping[float, tuple[float, ...]
 AMPACITIES: Final[Mapping[School, Ampacity]] = MappingProxyType(
     {
         # NEC table 310.16, copper, 60 and 75 °C, in conduit; factors of 310.15(C)(1). From memory.
-        # Most terminals are good for 75 °C: better insulation gains nothing.
+        # Most terminals are rated for 75 °C: better insulation gains nothing.
         "building wire": Ampacity(
             "building wire", "nec-310-16", 75.0, 30.0, False,
             _columns(

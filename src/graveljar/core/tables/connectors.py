@@ -43,7 +43,7 @@ CONNECTORS: Final = (
     Connector("blade-terminal", "blade terminals, 15 A", 15.0),
     Connector("lever-splice", "lever splice, 32 A", 32.0),
     Connector("panel-30", "panel connector, 30 A", 30.0),
-    # Hobby pack connectors by their label: half of it for long.
+    # Hobby pack connectors by their label: half of it continuously.
     Connector("pack-60", "pack connector labelled 60 A, 30 A for long", 30.0),
     Connector("pack-90", "pack connector labelled 90 A, 45 A for long", 45.0),
     Connector("usb-c-3", "USB-C, 3 A", 3.0),

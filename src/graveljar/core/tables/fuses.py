@@ -1,4 +1,4 @@
-"""Fuses: the sizes they are made in, and what each kind bears and breaks."""
+"""Fuses: the sizes they are made in, and what each kind is rated for and interrupts."""
 
 from dataclasses import dataclass
 from typing import Final, Literal

@@ -30,7 +30,7 @@ from graveljar.core.tables.fuses import FuseKindKey
 
 @dataclass(frozen=True)
 class SizeRow:
-    """A size in a run. `other` names it in the other system. Of one lead [A]; of all [V], [W].
+    """A size in a run. `other` names it in the other system. Of one cable [A]; of all [V], [W].
 
     `ampacity_a` is None where the table has nothing so thin.
     """
@@ -72,11 +72,11 @@ class CableRow:
     """A run: what it carries, what it has, what is proposed.
 
     `level` is how many rails lie before it; `before` the name of what it comes from. `quick_a`,
-    `design_a` and `start_a` are of the whole joint, `lead_a` of one lead of one string [A].
+    `design_a` and `start_a` are of the whole joint, `lead_a` of one cable of one string [A].
     `way_share` is lost from where its volts are made to its end, of what it `may_lose` [1];
-    `start_drop_v` in it at the worst start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
+    `start_drop_v` in it at the highest start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
     and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
-    `measured`: its milliohms are. `edits` take the proposal.
+    `measured`: its milliohms are. `edits` apply the suggestion.
     """
 
     subject: str
@@ -131,7 +131,7 @@ class Mains:
 
 @dataclass(frozen=True)
 class Cables:
-    """Every DC run, what is bought and cut for them, and the edits that take all proposals.
+    """Every DC run, what is bought and cut for them, and the edits that apply all suggestions.
 
     `usual_table` is that of where it is built; `sources` are those of the tables used.
     """

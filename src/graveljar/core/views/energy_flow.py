@@ -56,7 +56,7 @@ def _stayed(context: Context) -> Iterator[FlowPart]:
 
 
 def _why(context: Context) -> str:
-    """Why something is left: what dropped out and never came back, or time ran out."""
+    """Why something is left: what cut out and never restarted, or time ran out."""
     last = {}
     for event in context.analysis.run.events:
         last[event.subject] = event.what

@@ -17,7 +17,7 @@ MIN_STRANDED = 0.005
 
 @dataclass(frozen=True)
 class Stranded:
-    """What a device leaves in the store as it drops out for good. [1], [Wh], [h], [V]"""
+    """What a device leaves in the store as it cuts out for good. [1], [Wh], [h], [V]"""
 
     share: float
     wh: float
@@ -50,7 +50,7 @@ class Joint:
 
 
 def stranded_by(context: Context, subject: str, store: str) -> Stranded | None:
-    """What a device strands in the run: it dropped out and never came back."""
+    """What a device strands in the run: it cut out and never restarted."""
     analysis = context.analysis
     last = analysis.run.last_out(subject)
     if last is None:
@@ -165,7 +165,7 @@ def _seen_at_load(context: Context, load: Load) -> float | None:
 
 
 def _reached(context: Context, subject: str) -> float:
-    """The least volts at which something dropped out in the run; infinite if it did not. [V]"""
+    """The least volts at which something cut out in the run; infinite if it did not. [V]"""
     out = ("cuts out", "collapses")
     return min(
         (

@@ -29,7 +29,7 @@ class Happening:
 class StoreRow:
     """A store after the run. [Wh], [1], [h]
 
-    `left_wh` is above the charge kept back, `charge` what is left with it.
+    `left_wh` is above the reserve, `charge` what is left with it.
     """
 
     id: str
@@ -115,12 +115,12 @@ def happening(context: Context, event: Event) -> Happening:
 
 
 def _under(context: Context, event: Event) -> str:
-    """What else is on as something drops out: the largest load, and the amps of the store."""
+    """What else is on as something cuts out: the largest load, and the amps of the store."""
     analysis = context.analysis
     hours, _, volts, amps, drawn = analysis.run.points()
     if not len(hours) or event.hours > hours[-1] + 1e-9:
         return ""
-    # The last point of that time: the one after it has dropped out.
+    # The last point of that time: the one after it has cut out.
     at = max(int(np.searchsorted(hours, event.hours + 1e-9, side="right")) - 1, 0)
     loads = analysis.lowered.load_records
     watts = drawn[at] * volts[at, loads["rail"]]
@@ -175,7 +175,7 @@ def destinations(context: Context) -> Iterator[Destination]:
 
 
 def _own_share(context: Context, place: int) -> float:
-    """Share of the heat of a store and of the leads at its posts that is its own. [1]
+    """Share of the heat of a store and of the cables at its posts that is its own. [1]
 
     Both carry the same amps, in one row.
     """

@@ -35,7 +35,7 @@ class Snapshot:
 
 @dataclass(frozen=True)
 class Extremes:
-    """The least volts something may meet, and the most amps: the worst start there. [V], [A]
+    """The least volts something may meet, and the most amps: the highest start there. [V], [A]
 
     `gives` is what a store or stage then gives to its rail.
     """
@@ -65,7 +65,7 @@ def moments_of(context: Context) -> Iterator[Snapshot]:
 
 
 def amps_given(lowered: LoweredDesign, amps: Floats, drawn: Floats) -> Floats:
-    """Amps out of each rail, into its loads and all that hangs on it.
+    """Amps out of each rail, into its loads and all that is connected to it.
 
     Parameters
     ----------

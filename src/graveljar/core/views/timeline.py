@@ -33,7 +33,7 @@ class ChargeBand:
 
 @dataclass(frozen=True)
 class CutLine:
-    """Volts at which something on a rail gives up or comes back. [V]"""
+    """Volts at which something on a rail cuts out or restarts. [V]"""
 
     rail: str
     subject: str
@@ -126,7 +126,7 @@ def _band(context: Context, until_h: float) -> ChargeBand:
 
 
 def _lines(context: Context) -> Iterator[CutLine]:
-    """Every cut-off of what hangs on a rail, or on a feed of it."""
+    """Every cut-off of what is connected to a rail, or on a feed of it."""
     network, analysis = context.network, context.analysis
     names = analysis.lowered.names
     zones = analysis.lowered.rail_records["zone"]

@@ -61,7 +61,7 @@ def _keep_amps(figures: Figures, run: CableRun) -> None:
 
 
 def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
-    """A bank's leads and a feed carry what hangs on their rail."""
+    """The cables of a bank and a feed carry the current of their rail."""
     key = _key(run)
     fixed, loads, _ = pulled.on_rail(run.subject)
     for end, name, together, value in (

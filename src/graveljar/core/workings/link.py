@@ -28,7 +28,7 @@ def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
     parts = []
     for index, limit in enumerate(feeding.limits):
         symbol = f"m{index}"
-        # A limit farther up counts by what it lets through to the input, if it is the one.
+        # A limit farther up counts by what it passes to the input, if it is the one.
         near = limit.binds in ("its mode", "the converter") or limit.name.startswith("fuse of")
         if limit.unit == "W":
             terms[symbol] = Term(limit.name, limit.limit, "W")

@@ -73,7 +73,7 @@ export function CablesView() {
   );
 }
 
-/** Which tables and sizes are used; all proposals at once; all tables; CSV. */
+/** Which tables and sizes are used; all suggestions at once; all tables; CSV. */
 function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => void }) {
   const { evaluation } = useWorked();
   const { document: design, change, apply } = useDesign();

@@ -5,7 +5,7 @@ import { Row } from "../../ui/Row";
 import type { PartProps } from "./part-props";
 import { leadsOf, withJoined } from "./wiring";
 
-/** The main switch of a bank: amps for long, DC volts under load. */
+/** The main switch of a bank: amps continuously, DC volts under load. */
 export function DisconnectRow({ row, set }: PartProps) {
   const design = useDesign((state) => state.document);
   const given = design ? (leadsOf(design, row.subject)?.disconnect ?? null) : null;

@@ -13,7 +13,7 @@ interface PlaceChoiceProps {
   places: readonly Place[];
   value: string;
   onChange: (rail: string) => void;
-  /** The rail they hang on now. */
+  /** The rail they are connected to now. */
   now: string;
 }
 

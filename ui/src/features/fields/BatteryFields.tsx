@@ -6,7 +6,7 @@ import type { BatteryFigures, FieldsProps } from "./fields";
 import { ResetsRow } from "./StageRows";
 
 type Props = FieldsProps<BatteryFigures> & {
-  /** How the chemistry is chosen: in a design that changes what is kept back too. */
+  /** How the chemistry is chosen: in a design that changes the reserve too. */
   chemistry: ReactNode;
 };
 

@@ -38,7 +38,7 @@ const BLANK: Record<Outlet["kind"], Outlet> = {
 interface OutletsProps extends FieldsProps<StationFigures> {
   /** Ids that are taken: an outlet makes a rail of the design. */
   taken: ReadonlySet<string>;
-  /** Outlets that something hangs on stay. */
+  /** Outlets with something connected to them stay. */
   used: ReadonlySet<string>;
   /** Volts of the mains where the design is used: what new AC sockets give. */
   mainsV?: number;

@@ -13,12 +13,12 @@ interface StageRowProps {
   stage: Common;
   /** First word of the names that screen readers say. */
   label: string;
-  /** Where the stage stands in the document. */
+  /** Where the stage is in the document. */
   at: string;
   set: (field: string, part: Partial<Common>) => void;
 }
 
-/** Volts it accepts: cut-out, maximum, and from where on it comes back. */
+/** Volts it accepts: cut-out, maximum, and from where on it restarts. */
 export function AcceptsRow({ stage, label, at, set }: StageRowProps) {
   const { accepts, restarts_v } = stage;
   return (
@@ -105,7 +105,7 @@ interface ResetsRowProps {
   set: (field: string, part: { resets: "by hand" | "by itself" }) => void;
 }
 
-/** How it comes back after an overload. */
+/** How it restarts after an overload. */
 export function ResetsRow({ value, label, set }: ResetsRowProps) {
   return (
     <Row name="After an overload" help="it restarts">

@@ -15,7 +15,7 @@ import { WireLink } from "../cables/WireLink";
 import { BatteryFields } from "../fields/BatteryFields";
 import { ShelfRow } from "../shelf/ShelfRow";
 
-/** The battery, how many in series and parallel, what is kept back; and what that makes. */
+/** The battery, how many in series and parallel, the reserve; and what that makes. */
 export function BankPanel({ bank }: { bank: Bank }) {
   const { evaluation, reference } = useWorked();
   const design = useDesign((state) => state.document);

@@ -125,7 +125,7 @@ export function NeededPanel() {
 /** The most batteries in parallel that a document may hold. */
 const MOST_PARALLEL = 32;
 
-/** How long without refill, and the margins. */
+/** How long without recharging, and the margins. */
 function GoalFields() {
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);

@@ -79,7 +79,7 @@ function useSet<S extends Stage>(stage: S) {
     );
 }
 
-/** What a stage is called, what it hangs on, and the joint between. */
+/** What a stage is called, what it is connected to, and the joint between. */
 function Place({ stage, design, label }: EditorProps<Stage> & { label: string }) {
   const set = useSet(stage);
   const at = stagePath(design, stage.id);

@@ -74,7 +74,7 @@ export function Chart({ cursor, onCursor }: ChartProps) {
     event.preventDefault();
     act();
   };
-  // Not passive: the page must not be zoomed in the place of the run.
+  // Not passive: the page must not be zoomed in place of the run.
   useEffect(() => {
     const element = frame.current;
     const wheel = (event: WheelEvent) => {

@@ -163,7 +163,7 @@ function Power(props: PaneProps) {
   );
 }
 
-/** Volts of a rail, with what gives up and comes back at which. */
+/** Volts of a rail, with what cuts out and restarts at which. */
 function Volts(props: PaneProps) {
   const { course, rail } = useShown();
   const { view, width } = props;
@@ -236,7 +236,7 @@ function Volts(props: PaneProps) {
   );
 }
 
-/** Charge of the store, the band of the draws shaded, what is kept back hatched. */
+/** Charge of the store, the band of the draws shaded, the reserve hatched. */
 function Charge(props: PaneProps) {
   const { course, store, reserve } = useShown();
   const { view, width } = props;

@@ -131,7 +131,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
   );
 }
 
-/** What a rail hangs on; nothing for a store. */
+/** What a rail is connected to; nothing for a store. */
 const railOf = (design: Design, id: string): string | undefined =>
   design.stages.find((stage) => stage.id === id)?.rail ??
   outletsOf(design).find(({ outlet }) => outlet.id === id)?.station.id;

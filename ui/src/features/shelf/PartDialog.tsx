@@ -28,7 +28,7 @@ interface PartDialogProps {
   onClose: () => void;
 }
 
-/** A part from its label: figures, price, mass, notes, and where each figure is known from. */
+/** A part from its label: figures, price, mass, notes, and where each figure comes from. */
 export function PartDialog(props: PartDialogProps) {
   const { start, chemistries, kept, onDone, onClose } = props;
   const [part, setPart] = useState(start);
@@ -194,7 +194,7 @@ interface KnownFromProps {
   set: (change: Partial<ShelfPart>) => void;
 }
 
-/** Where single figures are known from, where that differs from the part as a whole. */
+/** Where single figures come from, where that differs from the part as a whole. */
 function KnownFrom({ part, set }: KnownFromProps) {
   const known = part.known_from ?? {};
   const options = [["", "as the part"], ...PROVENANCES] as const;

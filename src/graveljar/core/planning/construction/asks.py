@@ -21,7 +21,7 @@ class AddRail(Part):
 
 
 class AddInverter(Part):
-    """An AC rail; without `loads`, mains appliances that are on no rail move there."""
+    """An AC rail; without `loads`, mains appliances that are not connected move there."""
 
     ask: Literal["inverter"]
     on: Id
@@ -37,7 +37,7 @@ class AddFeed(Part):
 
 
 class PutRegulator(Part):
-    """A regulating converter before one load, on the rail it hangs on."""
+    """A regulating converter before one load, on the rail it is connected to."""
 
     ask: Literal["regulator"]
     before: Id
@@ -71,7 +71,7 @@ class AddStore(Part):
 
 
 class RemoveStore(Part):
-    """A store away, with the stages and links on it; its loads hang on no rail then."""
+    """A store away, with the stages and links on it; its loads are not connected then."""
 
     ask: Literal["remove store"]
     store: Id

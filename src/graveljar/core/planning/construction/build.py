@@ -34,7 +34,7 @@ from graveljar.core.planning.construction.stores import add_link, add_store, rem
 from graveljar.core.tables.assumptions import resolve
 from graveljar.core.text import listed, number
 
-# Amps of a converter nothing hangs on yet. Ours. [A]
+# Amps of a converter nothing is connected to yet. Ours. [A]
 UNASKED_A = 10.0
 
 

@@ -101,7 +101,7 @@ def _station(design: Design, ask: AddStore, new_id: str) -> dict[str, Any]:
 
 
 def remove_store(design: Design, ask: RemoveStore) -> BuildResult:
-    """A store away with all that hangs on it."""
+    """A store away with all that is connected to it."""
     store = next((x for x in design.stores if x.id == ask.store), None)
     if store is None:
         raise refused("/store", f"“{ask.store}” is not a store here.")

@@ -30,7 +30,7 @@ Kind = Literal[
 Effort = Literal["a switch", "a habit", "a measurement", "an hour's work", "something to buy"]
 # Where a battery gives its label's capacity. [°C]
 WARM_C: Final = 20.0
-# Devices up to this have a DC rail of their own, if they hang on adapters. Ours. [V]
+# Devices up to this have a DC rail of their own, if they are connected to adapters. Ours. [V]
 DC_BELOW_V: Final = 60.0
 
 
@@ -197,7 +197,7 @@ def _regulators(context: Context) -> Iterator[Draft]:
 
 
 def _cables(context: Context) -> Iterator[Draft]:
-    """The proposed size in the place of a thinner one."""
+    """The proposed size instead of a thinner one."""
     for one in context.cables.values():
         proposed = one.fresh.proposed
         if one.chosen is None or proposed is None or proposed.ohm >= one.chosen.ohm:
@@ -217,7 +217,7 @@ def _warmth(context: Context) -> Iterator[Draft]:
 
 
 def _measured(context: Context) -> Iterator[Draft]:
-    """A measurement in the place of a guess: no more hours, a narrower band."""
+    """A measurement instead of a guess: no more hours, a narrower band."""
     for i, load in enumerate(context.network.design.loads):
         if load.provenance == "guess":
             edit = Edit("replace", f"/loads/{i}/provenance", "measured")

@@ -26,7 +26,7 @@ class Lever:
 
     `hours` None: no end up to the horizon; `gained_h` is counted up to it. `narrower` is the
     share of the band's width that it takes away, None where there is no band. `brings` are
-    titles of findings, notes apart, that it brings up, `clears` those that it clears.
+    titles of findings, notes apart, that it adds, `clears` those that it clears.
     """
 
     kind: Kind

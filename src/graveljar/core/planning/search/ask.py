@@ -1,4 +1,4 @@
-"""What a search is asked: which parts, how many, and what is kept back."""
+"""What a search is asked: which parts, how many, and the reserve."""
 
 from typing import Annotated
 
@@ -21,7 +21,7 @@ class SearchPart(Part):
 class SearchAsk(Part):
     """Bounds of a search.
 
-    `most_strings` in parallel at most; `reserve` in the place of each chemistry's own [1].
+    `most_strings` in parallel at most; `reserve` instead of each chemistry's own [1].
     """
 
     parts: Annotated[tuple[SearchPart, ...], Field(max_length=MAX_PARTS, strict=False)]

@@ -35,7 +35,7 @@ class Combo:
 
 
 def combos_of(system: System, context: Context, left: Rejected, most: int) -> list[Combo]:
-    """Choices of parts that carry and start what hangs on them, by labels."""
+    """Choices of parts that carry and start what is connected to them, by labels."""
     able = [
         [option for option in options if _carries(context, option, left)]
         for options in system.places
@@ -63,7 +63,7 @@ def combos_of(system: System, context: Context, left: Rejected, most: int) -> li
 
 
 def _carries(context: Context, option: StageOption, left: Rejected) -> bool:
-    """Whether a part carries and starts what hangs on it."""
+    """Whether a part carries and starts what is connected to it."""
     stage = option.stage
     broken = (
         _broken_inverter(context, stage)

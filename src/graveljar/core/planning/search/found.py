@@ -64,7 +64,7 @@ class NearMiss:
 
 @dataclass(frozen=True)
 class Progress:
-    """How far a search is: wirings of `total` tried, and the whole systems decided on in them."""
+    """How far a search is: wirings of `total` tried, and the systems checked in them."""
 
     tried: int
     total: int
@@ -75,7 +75,7 @@ class Progress:
 class Searched:
     """The end of a search: none of `best` is worse than another in all that is weighed.
 
-    `candidates` are whole systems decided on, `runs` those the engine was needed for.
+    `candidates` are systems checked, `runs` those the engine was needed for.
     """
 
     best: tuple[Found, ...]

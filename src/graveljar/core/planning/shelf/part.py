@@ -101,7 +101,7 @@ def _check_known(part: S, figures: type[Part]) -> S:
 
 
 def spread_from(part: AnyPart) -> Provenance:
-    """Where the figure that decides the runtime is known from.
+    """Where the figure that decides the runtime comes from.
 
     Examples
     --------

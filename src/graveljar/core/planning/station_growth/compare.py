@@ -156,7 +156,7 @@ def _refill(
 ) -> tuple[float | None, str]:
     """How long it takes to fill again, and by what.
 
-    An outside battery has a charger of its own, counted at the rate kind to it.
+    An outside battery has a charger of its own, counted at its gentle rate.
     """
     network = context.network
     if draft.link is not None:

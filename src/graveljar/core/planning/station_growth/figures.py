@@ -60,7 +60,7 @@ def price_a_wh(price: float | None, gained_wh: float, figures: Figures) -> float
 
 
 def refill_by_charger(context: Context, bank: str, figures: Figures) -> float:
-    """Hours to fill an outside battery at the rate kind to it. [h]"""
+    """Hours to fill an outside battery at its gentle rate. [h]"""
     keep = next(x.reserve for x in context.network.stores if x.id == bank)
     rate_c = context.network.assumed["kind_rate_c"]
     return figures.add(

@@ -25,7 +25,7 @@ class RoutePart:
 
 @dataclass(frozen=True)
 class RouteFinding:
-    """A finding the route brings up."""
+    """A finding the route adds."""
 
     severity: Severity
     title: str
