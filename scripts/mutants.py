@@ -1,7 +1,8 @@
 """Breaks the core in seeded places, one at a time, and tells which its tests do not notice.
 
-Run it as `.venv/bin/python scripts/mutants.py [--count 60] [--seed 1] [--jobs 2]`. Each break is
-made in a copy; a test that fails or takes too long has noticed it.
+Run it as `.venv/bin/python scripts/mutants.py [--count 60] [--seed 1] [--jobs 2] [--skip 0]`. Each
+break is made in a copy; a test that fails or takes too long has noticed it. The sample depends on
+the sources: go on with `--skip` in a checkout of the commit it was begun in.
 """
 
 import argparse
@@ -133,10 +134,11 @@ def main() -> int:
     wants.add_argument("--count", type=int, default=60)
     wants.add_argument("--seed", type=int, default=1)
     wants.add_argument("--jobs", type=int, default=2)
+    wants.add_argument("--skip", type=int, default=0, help="tried before, of the same sample")
     given = wants.parse_args()
     files = sorted((ROOT / CORE).rglob("*.py"))
     every = [x for file in files for x in Source(file.relative_to(ROOT)).breaks()]
-    chosen = random.Random(given.seed).sample(every, given.count)  # noqa: S311
+    chosen = random.Random(given.seed).sample(every, given.count)[given.skip :]  # noqa: S311
     print(f"{len(every)} places; {len(chosen)} of them by seed {given.seed}", flush=True)
     survivors = []
     with tempfile.TemporaryDirectory() as folder:
@@ -156,7 +158,7 @@ def main() -> int:
                 print(f"{'noticed ' if caught else 'SURVIVED'} {broken}", flush=True)
                 if not caught:
                     survivors.append(broken)
-    print(f"{given.count - len(survivors)} of {given.count} noticed")
+    print(f"{len(chosen) - len(survivors)} of {len(chosen)} noticed")
     return 0 if len(survivors) <= given.count // 12 else 1
 
 

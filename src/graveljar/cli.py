@@ -14,7 +14,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Design
 from graveljar.core.model.parse import read_design
-from graveljar.core.planning.search import SearchAsk, SearchPart, Step, search
+from graveljar.core.planning.search import STEP_NAMES, SearchAsk, SearchPart, Step, search
 from graveljar.core.planning.shelf import AnyPart
 from graveljar.formats.parts_csv import read_parts, starting_shelf
 
@@ -95,7 +95,7 @@ def _search(file: str, shelf: str | None) -> None:
     )
     steps: TypeAdapter[Step] = TypeAdapter(Step)
     for step in search(design, ask):
-        line = {"step": type(step).__name__.lower()} | steps.dump_python(step, mode="json")
+        line = {"step": STEP_NAMES[type(step)]} | steps.dump_python(step, mode="json")
         sys.stdout.write(json.dumps(line, ensure_ascii=False) + "\n")
         sys.stdout.flush()
 

@@ -16,7 +16,15 @@ from graveljar.core.context import Context
 from graveljar.core.model import Design, Part
 from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
 from graveljar.core.planning.improvements import Lever, levers_of
-from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, Step
+from graveljar.core.planning.search import (
+    STEP_NAMES,
+    Found,
+    Progress,
+    SearchAsk,
+    Searched,
+    SearchPart,
+    Step,
+)
 from graveljar.core.planning.sensitivity import Sweep, sweeps_of
 from graveljar.core.planning.shelf import Candidate
 
@@ -113,6 +121,6 @@ def post_search(
 
 async def _lines(steps: AsyncGenerator[Step, None]) -> AsyncIterator[str]:
     async for step in steps:
-        name = type(step).__name__.lower()
+        name = STEP_NAMES[type(step)]
         line = {"step": name, name: _STEP.dump_python(step, mode="json")}
         yield json.dumps(line, ensure_ascii=False) + "\n"

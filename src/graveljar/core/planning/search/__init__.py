@@ -2,9 +2,10 @@
 
 from graveljar.core.planning.search.ask import SearchAsk, SearchPart
 from graveljar.core.planning.search.found import Found, NearMiss, Progress, Searched
-from graveljar.core.planning.search.search import Step, merged, search
+from graveljar.core.planning.search.search import STEP_NAMES, Step, merged, search
 
 __all__ = [
+    "STEP_NAMES",
     "Found",
     "NearMiss",
     "Progress",

@@ -29,6 +29,12 @@ DAY_H: Final = 24.0
 BY_STRINGS: Final = ("bank.", "run.", "start.", "window.", "network.")
 
 Step = Progress | Found | Searched
+# What a step is called in a line of an answer, whatever its class is called here.
+STEP_NAMES: Final[dict[type[Step], str]] = {
+    Progress: "progress",
+    Found: "found",
+    Searched: "searched",
+}
 
 
 def search(design: Design, ask: SearchAsk, part: tuple[int, int] = (0, 1)) -> Iterator[Step]:
