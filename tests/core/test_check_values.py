@@ -173,7 +173,7 @@ def test_simple_runtime_by_hand() -> None:
     assert figure(evaluation, "run.quick_hours") == pytest.approx(24)
     # Stepped through: a little longer, for LFP rests above its nominal 3.2 V.
     assert evaluation.verdict.hours == pytest.approx(24, rel=0.03)
-    assert evaluation.verdict.cause == "keep-back"
+    assert evaluation.verdict.cause == "reserve"
 
 
 def test_lead_acid_at_its_20_hour_rate_by_hand() -> None:

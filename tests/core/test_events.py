@@ -26,7 +26,7 @@ def test_the_protection_opens_before_a_bank_with_nothing_kept_back_is_empty() ->
 
 def test_without_protection_a_lead_battery_runs_down_to_what_is_kept_back() -> None:
     run = _run(load(60, hours_per_day=24.0), stores=bank("agm", 12.0, reserve=0.2))
-    assert run.cause == "keep-back"
+    assert run.cause == "reserve"
     assert float(run.stores[0]["charge"]) == pytest.approx(0.2, abs=1e-9)
 
 
@@ -58,7 +58,7 @@ def test_a_must_load_decides_and_what_stops_before_is_told() -> None:
     must = load(20, "must", hours_per_day=24.0, priority="must")
     nice = load(20, "nice", hours_per_day=24.0, window={"cut_out_v": 13.0, "most_v": 15.0})
     verdict = evaluated(must, nice).verdict
-    assert verdict.cause == "keep-back"
+    assert verdict.cause == "reserve"
     assert verdict.first.startswith("After")
     assert "nice cuts out at 13 V" in verdict.first
 
@@ -79,7 +79,7 @@ def test_a_stage_takes_all_behind_it_along() -> None:
     stops = run.stops
     assert stops["bar"].hours == stops["phone"].hours < stops["modem"].hours
     assert stops["phone"].subject == "up"
-    assert stops["modem"].cause == "keep-back"
+    assert stops["modem"].cause == "reserve"
     # 45 / 0.92 and more W behind it, 5 W beside it: the modem lives on what is left for long.
     assert stops["modem"].hours > 1.2 * stops["bar"].hours
 

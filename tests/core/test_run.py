@@ -114,7 +114,7 @@ def test_a_bank_that_sags_below_the_cut_out_even_when_full_says_so(beside: list[
         ([load(volts=5.0)], None, "nothing can run", 0),
         ([load(ac=True, rail=None)], None, "nothing can run", 0),
         # 1 152 Wh at 12 W: four days, and 2 % more: LFP rests above its nominal 3.2 V.
-        ([], inverter(), "keep-back", 96),
+        ([], inverter(), "reserve", 96),
     ],
 )
 def test_designs_with_nothing_to_run(

@@ -4,8 +4,9 @@ from typing import Any
 
 import pytest
 
+from graveljar.core.analysis.band import band_of
+from graveljar.core.context import Context
 from graveljar.core.errors import OutOfRange
-from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.network.schedule import timetables
 from tests.building import bank, design, inverter, load, looked_at
@@ -119,15 +120,10 @@ def test_what_takes_too_long_to_step_through_is_refused_with_the_place() -> None
 
 
 def test_a_year_ahead_has_fewer_draws_and_says_so() -> None:
-    evaluation = evaluate(
-        design(
-            *(
-                load(0.2, f"l{n}", when={"kind": "at", "at_h": n / 2, "hours": 0.2})
-                for n in range(40)
-            ),
-            setting={"horizon_h": 8_760.0},
-        )
-    )
+    loads = [
+        load(0.2, f"l{n}", when={"kind": "at", "at_h": n / 2, "hours": 0.2}) for n in range(40)
+    ]
+    analysis = Context(design(*loads, setting={"horizon_h": 8_760.0})).analysis
     # 80 stretches on 365 days: 29 200, so that 34 draws make a million.
-    assert evaluation.band.draws == 34
-    assert evaluation.verdict.cause in ("keep-back", "horizon")
+    assert band_of(analysis.lowered).draws == 34
+    assert analysis.run.cause in ("reserve", "horizon")

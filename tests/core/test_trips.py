@@ -129,7 +129,7 @@ def test_an_overloaded_fuse_wears_out_and_one_within_its_rating_does_not() -> No
     hours = 100 * (0.75 / 360_000) ** along
     assert _stop(lamp, stores=bank(ah=400.0)).hours == pytest.approx(hours, rel=1e-3)
     fine = load(12.0, draw="constant current", fuse={"amps": 1.0, "kind": "blade"}, **ALL_DAY)
-    assert _stop(fine).cause == "keep-back"
+    assert _stop(fine).cause == "reserve"
 
 
 def _fridge(ah: float = 100.0, **rest: Any) -> Any:

@@ -4574,7 +4574,7 @@ export interface components {
              * Cause
              * @enum {string}
              */
-            cause: "keep-back" | "empty" | "cut-out" | "protection" | "overload" | "fuse" | "start" | "cold" | "collapse" | "asleep" | "charging" | "engine off" | "cannot run" | "horizon" | "nothing drains it" | "nothing can run";
+            cause: "reserve" | "empty" | "cut-out" | "protection" | "overload" | "fuse" | "start" | "cold" | "collapse" | "asleep" | "charging" | "engine off" | "cannot run" | "horizon" | "nothing drains it" | "nothing can run";
             /** Then */
             then: string;
             /** First */

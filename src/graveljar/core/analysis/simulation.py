@@ -25,7 +25,7 @@ from graveljar.core.kernel.trace import (
 from graveljar.core.lowering.lower import LoweredDesign
 
 Cause = Literal[
-    "keep-back",
+    "reserve",
     "empty",
     "cut-out",
     "protection",
@@ -216,7 +216,7 @@ class Run:
         if by >= 0:
             cause = "start"
         if cause == "empty" and part != RAIL_PART and self.lowered.banks[index].reserve:
-            cause = "keep-back"
+            cause = "reserve"
         return Stop(
             float(record["stop_h"]),
             load,
@@ -286,7 +286,7 @@ class Run:
             return "horizon"
         why = _CAUSES[int(self.stores["why"][self.first_empty])]
         if why == "empty" and self.lowered.banks[self.first_empty].reserve:
-            return "keep-back"
+            return "reserve"
         return why
 
     @cached_property

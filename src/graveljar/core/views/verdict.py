@@ -126,7 +126,7 @@ def why_of(context: Context, stop: Stop) -> str:
     name = network.names[stop.subject]
     is_station = network.station(stop.subject) is not None
     left = f"with {quantity(stop.charge, 'share', 2)} still in {'it' if is_station else 'the bank'}"
-    if stop.cause in ("keep-back", "empty"):
+    if stop.cause in ("reserve", "empty"):
         return _emptied(context, stop.subject)
     if stop.cause == "cannot run":
         return _cannot(context, stop)
