@@ -190,8 +190,8 @@ def test_the_example_client_sizes_a_lamp_and_keeps_it(open_folder: Path) -> None
             capture_output=True, text=True, timeout=60, check=True,
         ).stdout.splitlines()  # fmt: skip
         (kept,) = httpx.get(f"{started.address}api/designs").json()
-    # 90 % of 1 280 Wh are 36 days of 32 Wh: more than the 168 h that are simulated.
-    assert told[0] == "more than 7 days"
+    # 90 % of 1 280 Wh are 36 days of 32 Wh: more than the 30 days that are simulated.
+    assert told[0] == "more than 30 days"
     assert told[-1] == f"kept as {kept['id']}, revision 1"
 
 

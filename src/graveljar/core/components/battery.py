@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from graveljar.core.errors import OutOfRange
+from graveljar.core.kernel.formulas import peukert_cost
 from graveljar.core.model import Bank, Battery
 from graveljar.core.tables.chemistry import (
     CHEMISTRIES,
@@ -385,5 +386,4 @@ def peukert_capacity(rated_ah: float, rated_h: float, current_a: float, exponent
         raise OutOfRange("Capacity, hours and current must be more than 0.")
     if not 1.0 <= exponent <= 1.5:
         raise OutOfRange(f"The Peukert exponent must be 1 to 1.5; {exponent:g} was given.")
-    hours = rated_h * (rated_ah / (current_a * rated_h)) ** exponent
-    return float(current_a * hours)
+    return float(rated_ah / peukert_cost(current_a, rated_ah / rated_h, exponent))

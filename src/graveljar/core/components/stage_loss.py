@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Final
 
+from graveljar.core.kernel.formulas import stage_draw
 from graveljar.core.model import Converter, Design, Efficiency, Inverter
 
 # Even with stated seconds; common practice.
@@ -33,9 +34,7 @@ class Loss:
 
     def dc_w(self, ac_w: float) -> float:
         """Power drawn from the battery while `ac_w` is given. [W]"""
-        if ac_w > self.most_w:
-            return self.dc_w(self.most_w) * ac_w / self.most_w
-        return self.p0 + self.k1 * ac_w + self.k2 * ac_w * ac_w
+        return float(stage_draw(self.p0, self.k1, self.k2, self.most_w, ac_w))
 
 
 def calibrate(inverter: Inverter) -> Loss:

@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from graveljar.core.components.battery import (
     bank_label,
     chemistry_of,
-    peukert_capacity,
     peukert_exponent,
     temperature_factor,
 )
+from graveljar.core.kernel.formulas import peukert_cost
 from graveljar.core.kernel.records import Floats
 from graveljar.core.model import Bank
 
@@ -59,7 +59,7 @@ def peukert_factor(bank: Bank, drawn_w: Floats, hours: Floats) -> float:
         amps = float(watts) / rest.nominal_v
         costs = 1.0
         if amps * kind.rated_h > rest.ah:
-            costs = rest.ah / peukert_capacity(rest.ah, kind.rated_h, amps, exponent)
+            costs = peukert_cost(amps, rest.ah / kind.rated_h, exponent)
         drawn_ah += amps * float(length)
         counted_ah += amps * float(length) * costs
     return drawn_ah / counted_ah if counted_ah else 1.0

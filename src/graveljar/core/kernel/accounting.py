@@ -5,6 +5,7 @@ from typing import Final
 
 from graveljar.core.kernel.branch import own_draw
 from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.formulas import peukert_cost
 from graveljar.core.kernel.records import (
     ASLEEP,
     FEED,
@@ -19,6 +20,8 @@ from graveljar.core.kernel.records import (
 
 # Time over which the current of a lead-acid battery is averaged. Ours. [h]
 MEAN_H: Final = 2.0
+
+_peukert_cost = inlined(peukert_cost)
 
 
 @compiled
@@ -69,7 +72,7 @@ def peukert(stores: Records, s: int, amps: float, ahead_h: float) -> float:
         mean += (amps - mean) * _followed(store.seen_h + ahead_h, ahead_h)
     if mean <= store.rated_a:
         return 1.0
-    return float((mean / store.rated_a) ** (store.peukert - 1.0))
+    return float(_peukert_cost(mean, store.rated_a, store.peukert))
 
 
 @inlined

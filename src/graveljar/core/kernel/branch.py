@@ -4,10 +4,13 @@ import math
 from typing import Any, Final
 
 from graveljar.core.kernel.compiled import inlined
+from graveljar.core.kernel.formulas import stage_draw
 from graveljar.core.kernel.records import CURRENT, POWER
 
 # Stands for "no operating point": no current of ours is negative.
 NONE: Final = -1.0
+
+_stage_draw = inlined(stage_draw)
 
 
 @inlined
@@ -78,9 +81,7 @@ def load_current(
 
 @inlined
 def drawn(rail: Any, watts: float) -> float:
-    """Power that a stage draws for what it supplies: p0 + k1 P + k2 P².
-
-    Its loss is known up to its surge; beyond it the efficiency at the surge counts.
+    """Power that a stage draws for what it supplies, as `stage_draw`.
 
     Parameters
     ----------
@@ -95,10 +96,7 @@ def drawn(rail: Any, watts: float) -> float:
     -----
     Source: King et al., SAND2007-5036.
     """
-    if watts > rail.peak_w:
-        full = rail.p0 + rail.k1 * rail.peak_w + rail.k2 * rail.peak_w * rail.peak_w
-        return float(full * watts / rail.peak_w)
-    return float(rail.p0 + rail.k1 * watts + rail.k2 * watts * watts)
+    return float(_stage_draw(rail.p0, rail.k1, rail.k2, rail.peak_w, watts))
 
 
 @inlined

@@ -32,9 +32,9 @@ export function AddDialog({ on: startOn }: { on: string }) {
       : given !== null && given > 0
         ? { ask: what, on: place, volts: given, loads: chosen }
         : null;
-  const { built, refused } = useBuilt(ask);
+  const { built, shown, refused } = useBuilt(ask);
   if (!design) return null;
-  const moved = chosen ?? built?.moved ?? [];
+  const moved = chosen ?? shown?.moved ?? [];
   const able = design.loads.filter((load) => load.supply.kind === "dc" || what === "inverter");
   const submit = (event: FormEvent) => {
     event.preventDefault();
@@ -112,7 +112,7 @@ export function AddDialog({ on: startOn }: { on: string }) {
             ))}
           </fieldset>
         ) : null}
-        <Says built={built} refused={refused} />
+        <Says built={shown} stale={!built} refused={refused} />
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => close(null)}>Cancel</Button>
           <Button look="main" type="submit" disabled={!built}>

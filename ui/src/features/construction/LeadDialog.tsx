@@ -39,7 +39,7 @@ export function LeadDialog({ to: startTo }: { to: string }) {
       ].filter(([id]) => !own.has(id))
     : [];
   const rail = from ?? (dc.at(-1) ?? rails[0])?.[0] ?? "";
-  const { built, refused } = useBuilt(
+  const { built, shown, refused } = useBuilt(
     rail ? { ask: "link", rail, to, input: input || null } : null,
   );
   if (!design) return null;
@@ -86,7 +86,7 @@ export function LeadDialog({ to: startTo }: { to: string }) {
             Stores.
           </p>
         )}
-        <Says built={built} refused={refused} />
+        <Says built={shown} stale={!built} refused={refused} />
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => close(null)}>Cancel</Button>
           <Button look="main" type="submit" disabled={!built}>

@@ -17,7 +17,7 @@ export function MoveDialog({ loads }: { loads: readonly string[] }) {
   const now = design?.loads.find((load) => load.id === loads[0])?.rail;
   const [to, setTo] = useState<string | null>(null);
   const chosen = to ?? places.find((place) => place.rail !== now)?.rail ?? "";
-  const { built, refused } = useBuilt(
+  const { built, shown, refused } = useBuilt(
     places.length || to === "" ? { ask: "move", loads: [...loads], to: chosen || null } : null,
   );
   if (!design) return null;
@@ -30,7 +30,7 @@ export function MoveDialog({ loads }: { loads: readonly string[] }) {
     <Modal title={`Move ${listed(names)}`} name="move" onClose={() => close(null)}>
       <form onSubmit={submit}>
         <PlaceChoice places={places} value={chosen} onChange={setTo} now={now ?? ""} />
-        <Says built={built} refused={refused} />
+        <Says built={shown} stale={!built} refused={refused} />
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => close(null)}>Cancel</Button>
           <Button look="main" type="submit" disabled={!built}>

@@ -19,7 +19,11 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
   const [to, setTo] = useState<string | null>(null);
   const best = places.find((place) => place.suits !== "does not fit")?.rail ?? "";
   const chosen = to ?? best;
-  const { built, refused } = useBuilt({ ask: "remove", stage: id, loads_to: chosen || null });
+  const { built, shown, refused } = useBuilt({
+    ask: "remove",
+    stage: id,
+    loads_to: chosen || null,
+  });
   if (!design || !stage) return null;
   const inner = design.stages.filter((one) => one.rail === id);
   const leads = design.links.filter((one) => one.rail === id);
@@ -51,7 +55,7 @@ export function RemoveDialog({ stage: id }: { stage: string }) {
         ) : leads.length ? null : (
           <p className="mt-2 text-sm">Nothing is connected to it.</p>
         )}
-        <Says built={built} refused={refused} />
+        <Says built={shown} stale={!built} refused={refused} />
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => close(null)}>Cancel</Button>
           <Button look="danger" type="submit" disabled={!built}>

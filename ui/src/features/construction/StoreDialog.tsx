@@ -32,7 +32,7 @@ export function StoreDialog() {
     station: chosen?.part.kind === "station" ? chosen.part.figures : null,
     shelf: copy,
   };
-  const { built, refused } = useBuilt(ask);
+  const { built, shown, refused } = useBuilt(ask);
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (!built) return;
@@ -72,7 +72,7 @@ export function StoreDialog() {
           </Row>
         )}
         {chosen ? <p className="mt-1 text-soft text-sm">{describe(chosen.part)}</p> : null}
-        <Says built={built} refused={refused} />
+        <Says built={shown} stale={!built} refused={refused} />
         <div className="mt-4 flex justify-end gap-2">
           <Button onClick={() => close(null)}>Cancel</Button>
           <Button look="main" type="submit" disabled={!built}>

@@ -5,10 +5,18 @@ import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
 import { useNotice } from "../../lib/notice";
 
+interface Answer {
+  /** The answer to what is asked now: only this can be confirmed. */
+  built: Built | null;
+  /** The same, or the one before while it is worked out. */
+  shown: Built | null;
+  refused: string | null;
+}
+
 /** What an ask would do, worked out while it is being put together. */
-export function useBuilt(ask: Ask | null): { built: Built | null; refused: string | null } {
+export function useBuilt(ask: Ask | null): Answer {
   const version = useDesign((state) => state.version);
-  const { data, error } = useQuery({
+  const { data, error, isPlaceholderData } = useQuery({
     queryKey: ["build", version, ask],
     queryFn: ({ signal }) => {
       const design = useDesign.getState().document;
@@ -20,7 +28,8 @@ export function useBuilt(ask: Ask | null): { built: Built | null; refused: strin
     retry: false,
     gcTime: 5000,
   });
-  return { built: ask && !error ? (data ?? null) : null, refused: error ? error.message : null };
+  const shown = ask && !error ? (data ?? null) : null;
+  return { built: isPlaceholderData ? null : shown, shown, refused: error?.message ?? null };
 }
 
 /** Rails that could take some loads, the best first. */
