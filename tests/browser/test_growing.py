@@ -150,7 +150,7 @@ def test_the_station_is_on_the_run_with_what_happens(page: Page, server: Server)
     page.find("[data-pane=charge]")
     page.says("main", "Booth station is full.")
     page.says("main", "The van's old battery reaches its reserve")
-    page.says("main", "Lead to the DC input, ch")
+    page.says("main", "Cable to the DC input, ch")
 
 
 def test_the_drawing_leads_through_a_station_by_keys_and_in_words(
@@ -169,7 +169,7 @@ def test_the_drawing_leads_through_a_station_by_keys_and_in_words(
         page.press(key)
         page.until(lambda at=at: page.focused(f'[data-thing="{at}"]'), at)  # type: ignore[misc]
     page.find("[data-part=words] summary").click()
-    page.says("[data-part=words]", "Lead to the DC input, to Booth station: too many volts.")
+    page.says("[data-part=words]", "Cable to the DC input, to Booth station: too many volts.")
     page.says("[data-part=words]", "AC sockets")
     page.find('.drawing [data-thing="booth-usb"]').send_keys(Keys.ENTER)
     page.find('[data-panel=bank] [data-outlet="booth-usb"]')

@@ -59,7 +59,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
           <span className="block text-soft text-xs">
             {row.kind === "post"
               ? row.strings > 1
-                ? `posts to bus bar, each of ${row.strings} in parallel`
+                ? `posts to bus bar, ${row.strings} in parallel`
                 : "posts to bus bar"
               : `from ${row.before}`}
           </span>
@@ -67,8 +67,10 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
         <td className="px-2 text-right">
           <FigureButton of={`${key}.design_a`} className="font-semibold" />
           <span className="block whitespace-nowrap text-soft text-xs">
-            nominal <FigureButton of={`${key}.quick_a`} /> · start{" "}
-            <FigureButton of={`${key}.start_a`} />
+            nominal <FigureButton of={`${key}.quick_a`} />
+          </span>
+          <span className="block whitespace-nowrap text-soft text-xs">
+            start <FigureButton of={`${key}.start_a`} />
           </span>
         </td>
         <td className="px-2 text-right">
@@ -126,7 +128,9 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
         </td>
         <td className="px-2 text-right">
           <FigureButton of={`${key}.drop_v`} digits={2} />
-          <span className={`block text-xs ${lost ? "font-semibold text-fix" : "text-soft"}`}>
+          <span
+            className={`block whitespace-nowrap text-xs ${lost ? "font-semibold text-fix" : "text-soft"}`}
+          >
             {lost ? "▲ " : ""}
             <FigureButton of={`${key}.way_share`} digits={2} /> of{" "}
             {quantity(row.may_lose, "share", 2)}
