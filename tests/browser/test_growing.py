@@ -150,7 +150,7 @@ def test_the_station_is_on_the_run_with_what_happens(page: Page, server: Server)
     page.find("[data-pane=charge]")
     page.says("main", "Booth station is full.")
     page.says("main", "The van's old battery reaches its reserve")
-    page.says("main", "Cable to the DC input, ch")
+    page.says("main", "Cable to the DC input, c")
 
 
 def test_the_drawing_leads_through_a_station_by_keys_and_in_words(
