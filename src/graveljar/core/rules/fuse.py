@@ -80,7 +80,7 @@ def hot(context: Context) -> Iterator[Finding]:
                 f"{share} of its rating"
             ),
             "Fuse, holder and connector get hot and melt. Keep them at 80 % or less, or split "
-            "the load over two fused leads.",
+            "the load over two fused cables.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
             fitting_fuse(one),
             ("trade-fuse",),

@@ -127,7 +127,7 @@ def equalising(context: Context) -> Iterator[Finding]:
             f"Disconnect {listed(hurt)} before {bank.name} is equalised",
             (
                 f"Equalising flooded cells needs up to {quantity(volts, 'V')}, more than "
-                f"{'this takes' if len(hurt) == 1 else 'these take'}."
+                f"{'this accepts' if len(hurt) == 1 else 'these accept'}."
             ),
             (f"store.{bank.id}.full_v",),
             (Remedy("Switch off or unplug everything on its rail for that time."),),

@@ -65,12 +65,12 @@ def above_cable(context: Context) -> Iterator[Finding]:
         if not exceeds(protects.amps, most_a):
             continue
         passes, allowed = beyond(protects.amps, most_a, "A")
-        bears = "bears" if most_a == choice.ampacity_a else "allows a fuse of"
+        allows = "is rated for" if most_a == choice.ampacity_a else "allows a fuse of"
         yield Finding(
             "fuse.above_cable",
             "stop",
             one.run.subject,
-            f"{lead_of(one)} {bears} {allowed}; {protects.name} passes {passes}",
+            f"{lead_of(one)} {allows} {allowed}; {protects.name} passes {passes}",
             (
                 "In an overload the cable burns before the fuse opens. A fuse protects the "
                 "cable and must not be rated higher than it; where a thinner cable begins, it "

@@ -346,7 +346,7 @@ def cells_unknown(context: Context) -> Iterator[Finding]:
             "bank.cells_unknown",
             "watch",
             bank.id,
-            f"{bank.name}: {counts[0]} or {counts[1]} cells in series?",
+            f"{bank.name} may have {counts[0]} or {counts[1]} cells in series",
             (
                 f"Packs labelled {quantity(battery.volts, 'V')} have {counts[0]} cells and "
                 f"{volts[0]} when full, or {counts[1]} and {volts[1]}. Until you say which, the "
