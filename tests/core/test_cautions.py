@@ -80,6 +80,22 @@ def test_each_applies_where_its_danger_is(arguments: Any, more: set[str], fewer:
     assert codes(design(*loads, **rest)) == (ALWAYS | more) - fewer
 
 
+@pytest.mark.parametrize(
+    ("kinds", "subjects"),
+    # Common practice: a station's 12 V port can be short-circuited, its sockets switch off first.
+    [({"ac", "dc"}, ("outside", "station")), ({"dc"}, ("outside", "station")),
+     ({"ac"}, ("outside",))],
+)  # fmt: skip
+def test_a_short_circuit_is_warned_of_at_batteries_and_dc_ports(
+    kinds: set[str], subjects: tuple[str, ...]
+) -> None:
+    made = station()
+    made["outlets"] = [x for x in made["outlets"] if x["kind"] in kinds]
+    found = looked_at(design(stores=[made, bank(id="outside")], links=[lead("outside")])).cautions
+    short = next(x.caution for x in found if x.caution.code == "caution.short_circuit")
+    assert short.subjects == subjects
+
+
 def test_every_caution_can_come_up_and_says_what_to_do_and_whom_to_ask() -> None:
     tried = Path(__file__).read_text()
     for caution, _ in CAUTIONS:
