@@ -165,6 +165,31 @@ def test_together_is_never_the_sum_of_the_labels(
     assert together == pytest.approx(512 * share + 1280 * (1 - keep) * boost * charge, rel=1e-4)
 
 
+@pytest.mark.parametrize(
+    ("mains_from_h", "watts"),
+    # Its inputs are for 500 W and 300 W; the station takes 600 W in all (hand sum).
+    [(0.0, 600.0), (12.0, 800.0)],
+)
+def test_a_limit_of_two_inputs_is_shared_only_while_both_are_plugged_in(
+    mains_from_h: float, watts: float
+) -> None:
+    def times(from_h: float) -> Any:
+        return {"windows": [{"from_h": from_h, "to_h": from_h + 12.0}]}
+
+    made = evaluated(
+        stores=[station(**IDEAL) | {"most_in_w": 600.0}, STIFF],
+        more=[
+            converter(set_v=40.0, **FREE),
+            {"kind": "inverter", "id": "inverter", "continuous_w": 2000.0},
+        ],
+        links=[
+            lead("converter", times=times(0.0)),
+            lead("inverter", id="cord", input="mains", mode="Mains", times=times(mains_from_h)),
+        ],
+    )
+    assert sum(row.watts for row in made.links) == pytest.approx(watts)
+
+
 def grown(*loads: Any, links: Any = None, setting: Any = None, **of_station: Any) -> Any:
     """A station at half charge fed from a 12.8 V 100 Ah bank through a 28 V boost."""
     return design(
