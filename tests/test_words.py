@@ -90,6 +90,13 @@ def test_no_retired_word_is_read_by_a_user() -> None:
     assert found == []
 
 
+def test_constants_that_bound_something_are_named_max_and_min() -> None:
+    files = [x for x in (*ROOT.glob("src/**/*.py"), *ROOT.glob("ui/src/**/*.ts*")) if x.is_file()]
+    names = {x for file in files for x in re.findall(r"\b[A-Z]+(?:_[A-Z]+)+\b", file.read_text())}
+    assert any(x.startswith("MAX_") for x in names)
+    assert [x for x in sorted(names) if x.startswith(("MOST_", "LEAST_"))] == []
+
+
 @pytest.mark.parametrize(
     ("said", "retired"),
     [

@@ -8,7 +8,7 @@ import { useDesign } from "../design/store";
 import { useNotice } from "../lib/notice";
 import { Button } from "../ui/Button";
 
-const MOST_SHOWN = 6;
+const MAX_SHOWN = 6;
 
 /** The same design was saved from elsewhere: both versions are offered, none is lost. */
 export function ConflictDialog() {
@@ -58,7 +58,7 @@ export function ConflictDialog() {
               </tr>
             </thead>
             <tbody>
-              {lines.slice(0, MOST_SHOWN).map((line) => (
+              {lines.slice(0, MAX_SHOWN).map((line) => (
                 <tr key={line.what} className="border-line border-b align-top">
                   <th scope="row" className="py-1 pr-3 text-left font-normal">
                     {line.what}
@@ -69,8 +69,8 @@ export function ConflictDialog() {
               ))}
             </tbody>
           </table>
-          {lines.length > MOST_SHOWN ? (
-            <p className="mt-1 text-soft text-sm">and {lines.length - MOST_SHOWN} more</p>
+          {lines.length > MAX_SHOWN ? (
+            <p className="mt-1 text-soft text-sm">and {lines.length - MAX_SHOWN} more</p>
           ) : null}
           <div className="mt-4 flex flex-wrap justify-end gap-2">
             <Button onClick={() => open(theirs)}>Use the other version</Button>

@@ -42,7 +42,7 @@ interface DesignState {
   rebase: (base: number) => void;
 }
 
-const MOST_STEPS = 200;
+const MAX_STEPS = 200;
 const SAME_EDIT_MS = 1500;
 
 export const useDesign = create<DesignState>((set, get) => ({
@@ -78,7 +78,7 @@ export const useDesign = create<DesignState>((set, get) => ({
       const step = { document: state.document, what, at: now, key };
       const past = same
         ? [...state.past.slice(0, -1), { ...last, at: now }]
-        : [...state.past, step].slice(-MOST_STEPS);
+        : [...state.past, step].slice(-MAX_STEPS);
       return { document, past, future: [], version: state.version + 1 };
     }),
 

@@ -5,7 +5,7 @@ const CELL_W = 62;
 const CELL_H = 40;
 const GAP_X = 18;
 const GAP_Y = 14;
-const MOST_SHOWN = 4;
+const MAX_SHOWN = 4;
 
 interface BankPictureProps {
   bank: Bank;
@@ -16,12 +16,11 @@ interface BankPictureProps {
 
 /** Size of the picture: strings lie as rows, the batteries of a string side by side. */
 export function bankPictureSize(series: number, parallel: number) {
-  const columns = Math.min(series, MOST_SHOWN);
-  const rows = Math.min(parallel, MOST_SHOWN);
+  const columns = Math.min(series, MAX_SHOWN);
+  const rows = Math.min(parallel, MAX_SHOWN);
   return {
     width: 40 + columns * (CELL_W + GAP_X) - GAP_X,
-    height:
-      rows * (CELL_H + GAP_Y) - GAP_Y + (parallel > MOST_SHOWN || series > MOST_SHOWN ? 18 : 0),
+    height: rows * (CELL_H + GAP_Y) - GAP_Y + (parallel > MAX_SHOWN || series > MAX_SHOWN ? 18 : 0),
   };
 }
 
@@ -30,8 +29,8 @@ export const takeOffY = (row: number) => row * (CELL_H + GAP_Y) + CELL_H / 2;
 
 /** Batteries in series and parallel, joined, with the two take-off points marked. */
 export function BankPicture({ bank, wiring, x = 0, y = 0 }: BankPictureProps) {
-  const columns = Math.min(wiring.series, MOST_SHOWN);
-  const rows = Math.min(wiring.parallel, MOST_SHOWN);
+  const columns = Math.min(wiring.series, MAX_SHOWN);
+  const rows = Math.min(wiring.parallel, MAX_SHOWN);
   const { width } = bankPictureSize(wiring.series, wiring.parallel);
   const rowY = takeOffY;
   const left = 8;
@@ -133,7 +132,7 @@ export function BankPicture({ bank, wiring, x = 0, y = 0 }: BankPictureProps) {
         fill="var(--ink)"
         data-take-off="negative"
       />
-      {wiring.parallel > MOST_SHOWN || wiring.series > MOST_SHOWN ? (
+      {wiring.parallel > MAX_SHOWN || wiring.series > MAX_SHOWN ? (
         <text
           x={width / 2}
           y={rowY(rows - 1) + CELL_H / 2 + 14}

@@ -67,7 +67,7 @@ export function NeededPanel() {
             </p>
           ) : (
             <p className="mt-2 max-w-72 text-sm" data-part="not-offered">
-              {(present?.parallel ?? 0) > MOST_PARALLEL
+              {(present?.parallel ?? 0) > MAX_PARALLEL
                 ? "With this battery it is out of reach: more than 32 in parallel. Choose a larger battery or a shorter goal."
                 : evaluation.quick
                   ? "Trying it …"
@@ -123,7 +123,7 @@ export function NeededPanel() {
 }
 
 /** The most batteries in parallel that a document may hold. */
-const MOST_PARALLEL = 32;
+const MAX_PARALLEL = 32;
 
 /** How long without recharging, and the margins. */
 function GoalFields() {

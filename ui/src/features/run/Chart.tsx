@@ -20,7 +20,7 @@ interface ChartProps {
   onCursor: (hours: number) => void;
 }
 
-const LEAST_DRAG = 6;
+const MIN_DRAG = 6;
 
 /** The time line: a cursor reads it, plus and minus or a drag zoom it, nothing moves by itself. */
 export function Chart({ cursor, onCursor }: ChartProps) {
@@ -109,7 +109,7 @@ export function Chart({ cursor, onCursor }: ChartProps) {
     if (drag) setDrag({ ...drag, to: at });
   };
   const up = () => {
-    if (drag && Math.abs(x(drag.to) - x(drag.from)) > LEAST_DRAG) {
+    if (drag && Math.abs(x(drag.to) - x(drag.from)) > MIN_DRAG) {
       const [from, to] = [Math.min(drag.from, drag.to), Math.max(drag.from, drag.to)];
       setView(zoomed({ from, to }, whole, (from + to) / 2, 1));
     }

@@ -8,12 +8,12 @@ export interface View {
   to: number;
 }
 
-export const LEAST_SPAN_H = 0.05;
+export const MIN_SPAN_H = 0.05;
 
 /** Zoom about an hour; never beyond the run. */
 export function zoomed(view: View, whole: View, at: number, factor: number): View {
   const span = Math.min(
-    Math.max((view.to - view.from) * factor, LEAST_SPAN_H),
+    Math.max((view.to - view.from) * factor, MIN_SPAN_H),
     whole.to - whole.from,
   );
   const share = (at - view.from) / (view.to - view.from || 1);
