@@ -7,7 +7,9 @@ from pathlib import Path
 from fastapi import FastAPI
 
 from graveljar import __doc__ as summary
+from graveljar.api.designs import router as designs_router
 from graveljar.api.guard import Guard
+from graveljar.api.history import router as history_router
 from graveljar.api.options import router as options_router
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
@@ -42,6 +44,8 @@ def create_app(
     app.state.parts = parts
     app.state.searches = Searches()
     app.include_router(router)
+    app.include_router(designs_router)
+    app.include_router(history_router)
     app.include_router(shelf_router)
     app.include_router(options_router)
     add_handlers(app)

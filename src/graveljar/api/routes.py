@@ -1,12 +1,12 @@
 """The routes: each hands over to the core or the store."""
 
 from typing import Annotated, Literal
-from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request, Response
-from fastapi.responses import JSONResponse, PlainTextResponse, StreamingResponse
+from fastapi import APIRouter, Response
+from fastapi.responses import PlainTextResponse, StreamingResponse
 from pydantic import BaseModel, Field, TypeAdapter
 
+from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
@@ -22,21 +22,11 @@ from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course, course_of
 from graveljar.formats.cables_csv import write_cuts, write_runs
 from graveljar.formats.course_csv import write_series
-from graveljar.store.designs import Designs
-from graveljar.store.records import Stored, Summary
 
 _EVALUATION = TypeAdapter(Evaluation)
 _COURSE = TypeAdapter(Course)
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
-
-
-def _designs(request: Request) -> Designs:
-    designs: Designs = request.app.state.designs
-    return designs
-
-
-Kept = Annotated[Designs, Depends(_designs)]
 
 
 class Line(Body):
@@ -65,19 +55,6 @@ class RunRequest(Body):
 
     design: Design
     until_h: Annotated[float, Field(gt=0, le=8_760, allow_inf_nan=False)] | None = None
-
-
-class NewDesign(Body):
-    """A design to keep; without a document an empty one."""
-
-    document: Design = Design()
-
-
-class Save(Body):
-    """A document, and the revision it was made from."""
-
-    base: Annotated[int, Field(ge=1)]
-    document: Design
 
 
 class Health(BaseModel):
@@ -159,48 +136,3 @@ def post_cables_csv(design: Design, what: Literal["runs", "cuts"] = "runs") -> P
     cables = cables_of(Context(design))
     text = write_runs(cables) if what == "runs" else write_cuts(cables)
     return PlainTextResponse(text, media_type="text/csv")
-
-
-@router.get("/designs")
-def get_designs(designs: Kept) -> list[Summary]:
-    """Every design, the last saved first."""
-    return designs.all()
-
-
-@router.post("/designs", status_code=201)
-def post_design(body: NewDesign, designs: Kept) -> Stored:
-    """Keep a new design: empty, or imported as its document."""
-    return designs.create(body.document)
-
-
-@router.get("/designs/{design_id}")
-def get_design(design_id: UUID, designs: Kept) -> Stored:
-    """The newest revision of a design."""
-    return designs.get(design_id)
-
-
-@router.put("/designs/{design_id}")
-def put_design(design_id: UUID, body: Save, designs: Kept) -> Stored:
-    """Append a revision; 409 with the newest one if it was made from an older."""
-    return designs.save(design_id, body.base, body.document)
-
-
-@router.delete("/designs/{design_id}", status_code=204)
-def delete_design(design_id: UUID, designs: Kept) -> None:
-    """Hide a design; it can be restored."""
-    designs.delete(design_id)
-
-
-@router.post("/designs/{design_id}/restore")
-def restore_design(design_id: UUID, designs: Kept) -> Stored:
-    """Bring a deleted design back."""
-    return designs.restore(design_id)
-
-
-@router.get("/designs/{design_id}/document", response_model=Design)
-def export_design(design_id: UUID, designs: Kept) -> JSONResponse:
-    """The document alone, as a file to keep or to import elsewhere."""
-    stored = designs.get(design_id)
-    name = f"gravel-jar-{str(stored.id)[:8]}.json"
-    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
-    return JSONResponse(stored.document.model_dump(mode="json"), headers=headers)

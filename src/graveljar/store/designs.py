@@ -10,7 +10,7 @@ from psycopg_pool import PoolTimeout
 from graveljar.core.model import Design
 from graveljar.store.database import Pool
 from graveljar.store.errors import DesignNotFound, StaleRevision
-from graveljar.store.records import Stored, Summary
+from graveljar.store.records import Revision, Stored, Summary
 
 _HEAD = """
     SELECT design.id, revision.number AS revision, revision.saved_at, revision.document
@@ -105,6 +105,66 @@ class Designs:
             )
             connection.execute("UPDATE design SET head = %s WHERE id = %s", (base + 1, design_id))
             return _head(connection, design_id)
+
+    def revisions(self, design_id: UUID, before: int | None, count: int) -> list[Revision]:
+        """So many revisions of a design, the newest first; `before` gives those before a number.
+
+        Raises
+        ------
+        DesignNotFound : there is none.
+        """
+        query = """
+            SELECT revision.number, revision.saved_at, revision_name.name, revision.document
+            FROM revision LEFT JOIN revision_name USING (design_id, number)
+            WHERE design_id = %s AND number < coalesce(%s, 2147483647)
+            ORDER BY number DESC LIMIT %s
+        """
+        with self._pool.connection() as connection:
+            _head(connection, design_id)
+            rows = connection.execute(query, (design_id, before, count)).fetchall()
+        return [
+            Revision(**row | {"document": Design.model_validate(row["document"])}) for row in rows
+        ]
+
+    def revision(self, design_id: UUID, number: int) -> Revision:
+        """One revision of a design.
+
+        Raises
+        ------
+        DesignNotFound : there is none.
+        """
+        found = self.revisions(design_id, number + 1, 1)
+        if not found or found[0].number != number:
+            raise DesignNotFound("The design has no such version.")
+        return found[0]
+
+    def name_revision(self, design_id: UUID, number: int, name: str) -> None:
+        """Give a revision a name, or take it away with an empty one.
+
+        Raises
+        ------
+        DesignNotFound : there is no such revision.
+        """
+        with self._pool.connection() as connection:
+            _head(connection, design_id)
+            known = connection.execute(
+                "SELECT 1 FROM revision WHERE design_id = %s AND number = %s", (design_id, number)
+            ).fetchone()
+            if known is None:
+                raise DesignNotFound("The design has no such version.")
+            if not name:
+                connection.execute(
+                    "DELETE FROM revision_name WHERE design_id = %s AND number = %s",
+                    (design_id, number),
+                )
+                return
+            connection.execute(
+                """
+                INSERT INTO revision_name (design_id, number, name) VALUES (%s, %s, %s)
+                ON CONFLICT (design_id, number) DO UPDATE SET name = excluded.name
+                """,
+                (design_id, number, name),
+            )
 
     def delete(self, design_id: UUID) -> None:
         """Hide a design; `restore` brings it back.

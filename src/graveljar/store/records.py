@@ -26,3 +26,13 @@ class Stored:
     revision: int
     saved_at: datetime
     document: Design
+
+
+@dataclass(frozen=True)
+class Revision:
+    """One kept state of a design; `name` is what a person called it, or None."""
+
+    number: int
+    saved_at: datetime
+    name: str | None
+    document: Design

@@ -11,7 +11,20 @@ import type {
   Stored,
 } from "./types";
 
-const client = createClient<paths>({ baseUrl: window.location.origin });
+/** How long an answer may take. A search has no end of its own: a person stops it. [ms] */
+const DEADLINE_MS = 20_000;
+const LONG_DEADLINE_MS = 90_000;
+const LONG = /\/api\/(options|shelf\/routes|course\.csv)/;
+const ENDLESS = /\/api\/options\/search$/;
+
+/** Fetch with a deadline of its own beside the caller's signal. */
+function fetchInTime(request: Request): Promise<Response> {
+  if (ENDLESS.test(request.url)) return fetch(request);
+  const deadline = AbortSignal.timeout(LONG.test(request.url) ? LONG_DEADLINE_MS : DEADLINE_MS);
+  return fetch(new Request(request, { signal: AbortSignal.any([request.signal, deadline]) }));
+}
+
+const client = createClient<paths>({ baseUrl: window.location.origin, fetch: fetchInTime });
 
 /** An error the server explained, as problem details (RFC 9457). */
 export class Refused extends Error {
@@ -37,6 +50,13 @@ export class Unreachable extends Error {
   }
 }
 
+/** The server took too long. */
+export class Late extends Error {
+  constructor() {
+    super("The server took too long to answer.");
+  }
+}
+
 type Answer<T> = { data?: T; error?: unknown; response: Response };
 
 async function taken<T>(call: Promise<Answer<T>>): Promise<T> {
@@ -45,6 +65,7 @@ async function taken<T>(call: Promise<Answer<T>>): Promise<T> {
     answer = await call;
   } catch (error) {
     if (error instanceof DOMException && error.name === "AbortError") throw error;
+    if (error instanceof DOMException && error.name === "TimeoutError") throw new Late();
     throw new Unreachable();
   }
   if (answer.response.ok) return answer.data as T;
@@ -148,10 +169,8 @@ export const api = {
         bodySerializer: (body) => `{"document":${String(body)}}`,
       }),
     ),
-  save: (id: string, base: number, document: Design, keepalive = false) =>
-    taken(
-      client.PUT("/api/designs/{design_id}", { ...path(id), body: { base, document }, keepalive }),
-    ),
+  save: (id: string, base: number, document: Design) =>
+    taken(client.PUT("/api/designs/{design_id}", { ...path(id), body: { base, document } })),
   remove: (id: string) => taken(client.DELETE("/api/designs/{design_id}", path(id))),
   restore: (id: string) => taken(client.POST("/api/designs/{design_id}/restore", path(id))),
 };

@@ -296,6 +296,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Changes
+         * @description What differs between two documents, in words.
+         */
+        post: operations["post_changes_api_changes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Revisions
+         * @description Versions of a design, the newest first; `before` goes on from a number.
+         */
+        get: operations["get_revisions_api_designs__design_id__revisions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/revisions/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Revision
+         * @description One version of a design, with its document.
+         */
+        get: operations["get_revision_api_designs__design_id__revisions__number__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/revisions/{number}/name": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Revision Name
+         * @description Give a version a name.
+         */
+        put: operations["put_revision_name_api_designs__design_id__revisions__number__name_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf": {
         parameters: {
             query?: never;
@@ -1435,6 +1515,20 @@ export interface components {
             message: string;
         };
         /**
+         * Change
+         * @description One difference: of which thing, what, and what it is on each side (empty: not there).
+         */
+        Change: {
+            /** Subject */
+            subject: string;
+            /** What */
+            what: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
          * ChargeBand
          * @description Charge that a tenth (`low`) and nine tenths (`high`) of the draws fall short of. [h], [1]
          */
@@ -2145,7 +2239,7 @@ export interface components {
              * Op
              * @enum {string}
              */
-            op: "replace" | "add" | "remove";
+            op: "replace" | "add" | "remove" | "test";
             /** Path */
             path: string;
             /** Value */
@@ -2511,6 +2605,23 @@ export interface components {
              * @enum {string}
              */
             database: "ok" | "away";
+        };
+        /**
+         * HistoryEntry
+         * @description One version of a design: when it was saved and what changed since the one before.
+         */
+        HistoryEntry: {
+            /** Number */
+            number: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Name */
+            name: string | null;
+            /** What */
+            what: string;
         };
         /**
          * Inverter
@@ -3534,6 +3645,30 @@ export interface components {
             store: string;
         };
         /**
+         * Revision
+         * @description One kept state of a design; `name` is what a person called it, or None.
+         */
+        Revision: {
+            /** Number */
+            number: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Name */
+            name: string | null;
+            document: components["schemas"]["Design"];
+        };
+        /**
+         * RevisionName
+         * @description What a person calls a version; empty takes the name away.
+         */
+        RevisionName: {
+            /** Name */
+            name: string;
+        };
+        /**
          * Route
          * @description A way, what it takes and what it brings.
          *
@@ -4447,6 +4582,14 @@ export interface components {
             figure?: string | null;
         };
         /**
+         * TwoDesigns
+         * @description Two documents to compare.
+         */
+        TwoDesigns: {
+            before: components["schemas"]["Design"];
+            after: components["schemas"]["Design"];
+        };
+        /**
          * UsedPart
          * @description Parts of a system: a name, how many, what they cost and weigh, None where unsaid.
          */
@@ -5318,6 +5461,183 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Design"];
                 };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_changes_api_changes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TwoDesigns"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_revisions_api_designs__design_id__revisions_get: {
+        parameters: {
+            query?: {
+                before?: number | null;
+                count?: number;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HistoryEntry"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_revision_api_designs__design_id__revisions__number__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Revision"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_revision_name_api_designs__design_id__revisions__number__name_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RevisionName"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Client Error */
             "4XX": {

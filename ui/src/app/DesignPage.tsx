@@ -1,36 +1,68 @@
 import { useQuery } from "@tanstack/react-query";
-import { memo, useEffect, useMemo } from "react";
+import { lazy, memo, Suspense, useEffect, useMemo } from "react";
 import { useParams } from "react-router";
 import { api, Refused } from "../api/client";
-import type { ProblemPlace } from "../api/types";
-import { useDesign } from "../design/store";
-import { useAutosave } from "../design/use-autosave";
-import { ProblemsContext, useEvaluation, WorkedContext } from "../design/use-evaluation";
-import { CablesView } from "../features/cables/CablesView";
-import { OptionsView } from "../features/options/OptionsView";
+import type { Stored } from "../api/types";
+import { savesDone, useAutosave } from "../design/autosave";
+import { dropDraft, findDraft, findSteps } from "../design/drafts";
+import { type Opened, useDesign } from "../design/store";
+import { isPassing } from "../design/use-answer";
+import {
+  ProblemsContext,
+  StandingContext,
+  useEvaluation,
+  WorkedContext,
+} from "../design/use-evaluation";
 import { PlanView } from "../features/plan/PlanView";
-import { RunView } from "../features/run/RunView";
+import { useNotice } from "../lib/notice";
 import { Failed, Loading } from "../ui/States";
 import { ConflictDialog } from "./ConflictDialog";
+import { Contained } from "./Contained";
+import { GoneDialog } from "./GoneDialog";
 import { Header } from "./Header";
-import type { View } from "./views";
+import { StandingBar } from "./StandingBar";
+import { VIEWS, type View } from "./views";
 
-/** The views of a design, in the order of the work. */
+const RunView = lazy(() => import("../features/run/RunView"));
+const CablesView = lazy(() => import("../features/cables/CablesView"));
+const OptionsView = lazy(() => import("../features/options/OptionsView"));
 
-const NONE: readonly ProblemPlace[] = [];
+const MAX_RETRIES = 3;
+
+/** What there is of a design: on the server, and in this browser from an earlier visit. */
+async function openedOf(id: string): Promise<Opened> {
+  await savesDone(id);
+  const [stored, draft, steps] = await Promise.all([
+    storedOf(id),
+    findDraft(id).catch(() => null),
+    findSteps(id).catch(() => null),
+  ]);
+  if (stored instanceof Error && !draft) throw stored;
+  return { id, stored: stored instanceof Error ? null : stored, draft, steps };
+}
+
+/** The design, or the refusal that says it is not there. */
+async function storedOf(id: string): Promise<Stored | Refused> {
+  try {
+    return await api.design(id);
+  } catch (error) {
+    if (error instanceof Refused && error.problem.status === 404) return error;
+    throw error;
+  }
+}
 
 /** One design: fetched once, then worked on here and saved as it changes. */
 export function DesignPage({ view }: { view: View }) {
   const { id = "" } = useParams();
   const open = useDesign((state) => state.open);
-  const opened = useDesign((state) => state.id);
-  const stored = useQuery({
+  const shown = useDesign((state) => state.id);
+  const fetched = useQuery({
     queryKey: ["design", id],
-    queryFn: () => api.design(id),
-    staleTime: 0,
+    queryFn: () => openedOf(id),
+    // Once: what is worked on here is never replaced behind the user's back.
+    staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
-    refetchOnWindowFocus: false,
-    retry: (count, error) => !(error instanceof Refused) && count < 3,
+    retry: (count, error) => isPassing(error) && count < MAX_RETRIES,
   });
   const reference = useQuery({
     queryKey: ["reference"],
@@ -38,39 +70,71 @@ export function DesignPage({ view }: { view: View }) {
     staleTime: Number.POSITIVE_INFINITY,
   });
   useEffect(() => {
-    if (stored.data) open(stored.data);
-  }, [stored.data, open]);
-  const { evaluation, error } = useEvaluation();
+    if (!fetched.data) return;
+    open(fetched.data);
+    if (fetched.data.draft && fetched.data.stored) offerDiscard(fetched.data.stored);
+  }, [fetched.data, open]);
+  const { evaluation, stamp, standing, problems, error, retry } = useEvaluation();
   useAutosave();
 
-  const refusal = error instanceof Refused ? error.problem : null;
   const worked = useMemo(
-    () => (evaluation && reference.data ? { evaluation, reference: reference.data } : null),
-    [evaluation, reference.data],
+    () =>
+      evaluation && stamp && reference.data
+        ? { evaluation, stamp, reference: reference.data }
+        : null,
+    [evaluation, stamp, reference.data],
   );
   const name = useDesign((state) => state.document?.name);
   useEffect(() => {
-    document.title = name ? `${name} · Gravel Jar` : "Gravel Jar";
-  }, [name]);
+    const title = VIEWS.find(([key]) => key === view)?.[1];
+    document.title = name ? `${name} · ${title} · Gravel Jar` : "Gravel Jar";
+  }, [name, view]);
 
-  const failed = stored.error ?? reference.error;
+  const failed = fetched.error ?? reference.error;
   if (failed) {
     return (
       <Failed
         title="This design cannot be opened"
         reason={failed.message}
-        onRetry={() => void (stored.error ? stored : reference).refetch()}
+        onRetry={() => void (fetched.error ? fetched : reference).refetch()}
       />
     );
   }
-  if (!worked || opened !== id) return <Loading what="Working it out" />;
+  if (shown !== id || !reference.data || (!worked && !error)) {
+    return <Loading what="Working it out" />;
+  }
+  if (!worked) {
+    return (
+      <Failed
+        title="This design cannot be worked out"
+        reason={`${error?.message ?? ""} ${problems.map((x) => `${x.path}: ${x.message}`).join("; ")}`}
+        onRetry={retry}
+      />
+    );
+  }
   return (
     <WorkedContext value={worked}>
-      <ProblemsContext value={refusal?.errors ?? NONE}>
-        <Screen view={view} />
+      <ProblemsContext value={problems}>
+        <StandingContext value={standing}>
+          <Screen view={view} />
+        </StandingContext>
       </ProblemsContext>
     </WorkedContext>
   );
+}
+
+/** Changes from the last visit are back: say so, with the way to the saved design. */
+function offerDiscard(stored: Stored): void {
+  if (useDesign.getState().saving.status !== "waiting") return;
+  useNotice
+    .getState()
+    .notify("Changes from your last visit were not saved on the server. They are back.", {
+      label: "Discard them",
+      act: () => {
+        useDesign.getState().openStored(stored);
+        void dropDraft(stored.id);
+      },
+    });
 }
 
 /** All that is shown. It takes nothing from above but the contexts, so that a step of saving or
@@ -79,8 +143,14 @@ const Screen = memo(function Screen({ view }: { view: View }) {
   return (
     <>
       <Header />
-      <ViewOf view={view} />
+      <StandingBar />
+      <Contained key={view}>
+        <Suspense fallback={<Loading what="Opening the view" />}>
+          <ViewOf view={view} />
+        </Suspense>
+      </Contained>
       <ConflictDialog />
+      <GoneDialog />
     </>
   );
 });

@@ -1,12 +1,14 @@
-import { useQuery } from "@tanstack/react-query";
 import { createContext, useContext, useEffect, useState } from "react";
 import { api, Refused } from "../api/client";
 import type { Evaluation, ProblemPlace, Reference } from "../api/types";
+import type { Stamp } from "./stamp";
 import { useDesign } from "./store";
+import { type Standing, useAnswer } from "./use-answer";
 
-/** What every part of the screen reads: the newest evaluation that worked. */
+/** What every part of the screen reads: the newest evaluation that worked, and what it is of. */
 export interface Worked {
   evaluation: Evaluation;
+  stamp: Stamp;
   reference: Reference;
 }
 
@@ -16,40 +18,58 @@ export const WorkedContext = createContext<Worked | null>(null);
  * that fields need not be drawn anew at each evaluation. */
 export const ProblemsContext = createContext<readonly ProblemPlace[]>([]);
 
+/** Whether the figures on screen are of the design on screen. */
+export const StandingContext = createContext<Standing>({ status: "fresh" });
+
 export function useWorked(): Worked {
   const worked = useContext(WorkedContext);
   if (!worked) throw new Error("used outside of a design");
   return worked;
 }
 
-/** The newest evaluation that worked, asked anew at each change, and what went wrong since. */
-export function useEvaluation(): { evaluation: Evaluation | null; error: Error | null } {
-  const id = useDesign((state) => state.id);
+interface Evaluated {
+  evaluation: Evaluation | null;
+  stamp: Stamp | null;
+  standing: Standing;
+  /** Values that the server refuses. */
+  problems: readonly ProblemPlace[];
+  /** Why there is no evaluation at all, and none will come by itself. */
+  error: Error | null;
+  retry: () => void;
+}
+
+const NONE: readonly ProblemPlace[] = [];
+
+/**
+ * The newest evaluation that worked, asked anew at each change, and how it stands to the design.
+ *
+ * First what an edit changes, at once; then, once no more is typed, what takes many runs: the
+ * band, and what each fix would do.
+ */
+export function useEvaluation(): Evaluated {
   const version = useDesign((state) => state.version);
-  // Kept here: a refused value must not take the figures before it off the screen.
-  const [last, setLast] = useState<Evaluation | null>(null);
-  const ask = (quick: boolean) => ({
-    queryKey: ["evaluation", id, version, quick],
-    queryFn: ({ signal }: { signal: AbortSignal }) => {
-      const document = useDesign.getState().document;
-      if (!document) throw new Error("no design is open");
-      return api.evaluate(document, quick, signal);
-    },
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 10_000,
-    retry: (count: number, failure: Error) => !(failure instanceof Refused) && count < 1000,
-    retryDelay: 1000,
+  const quick = useAnswer("evaluation", (design, signal) => api.evaluate(design, true, signal));
+  const settled = useSettled(version) && quick.standing.status === "fresh";
+  const full = useAnswer("whole evaluation", (design, signal) => api.evaluate(design, false, signal), {
+    enabled: settled,
   });
-  // First what an edit changes, at once; then, once no more is typed, what takes many runs:
-  // the band, and what each fix would do.
-  const { data, error } = useQuery({ ...ask(true), enabled: id !== "" });
-  const settled = useSettled(version) && data !== undefined;
-  const { data: full } = useQuery({ ...ask(false), enabled: settled });
-  const newest = full ?? data;
-  useEffect(() => {
-    if (newest) setLast(newest);
-  }, [newest]);
-  return { evaluation: newest ?? last, error };
+  const whole = full.data && full.standing.status === "fresh" ? full : null;
+  const refusal = quick.error instanceof Refused ? quick.error.problem : null;
+  const shown = whole ?? quick;
+  return {
+    evaluation: shown.data,
+    stamp: shown.stamp,
+    standing: standingOf(quick.standing, full.standing),
+    problems: refusal?.errors ?? NONE,
+    error: quick.error,
+    retry: quick.retry,
+  };
+}
+
+function standingOf(quick: Standing, full: Standing): Standing {
+  if (quick.status !== "fresh") return quick;
+  if (full.status !== "stale") return full;
+  return { status: "stale", why: `The likely range and the effects of fixes are missing: ${full.why}` };
 }
 
 const PAUSE_MS = 250;

@@ -14,19 +14,83 @@ from graveljar.core.model import Design
 class Edit:
     """One operation of a JSON Patch."""
 
-    op: Literal["replace", "add", "remove"]
+    op: Literal["replace", "add", "remove", "test"]
     path: str
     value: Any = None
 
 
 def as_sent(design: Design, edits: Sequence[Edit]) -> tuple[Edit, ...]:
-    """Edits that apply to the document as its sender has it, with defaults left out.
+    """Edits that apply to the document as its sender has it, and to no other.
 
     `replace` fails on a member that is not there: members are added, which replaces them too; of
-    an object that was left out the whole is added, with the edit made.
+    an object that was left out the whole is added, with the edit made. Before each edit stand
+    `test` operations on the ids of the things it points at, so that it never changes another.
     """
     made: set[str] = set()
-    return tuple(_as_sent(design, edit, made) for edit in edits)
+    ids = _Ids(design)
+    sent: list[Edit] = []
+    for edit in (_as_sent(design, edit, made) for edit in edits):
+        tests = () if edit.op == "test" else ids.tests(edit)
+        sent += [test for test in tests if test not in sent]
+        sent.append(edit)
+        ids.follow(edit)
+    return tuple(sent)
+
+
+class _Ids:
+    """The ids of a document by their place, followed through edits."""
+
+    def __init__(self, design: Design) -> None:
+        self._document: Any = {
+            part: [
+                {"id": thing.id} | {inner: _ids(getattr(thing, inner, ())) for inner in _INNER}
+                for thing in getattr(design, part)
+            ]
+            for part in ("stores", "stages", "links", "loads")
+        }
+
+    def tests(self, edit: Edit) -> tuple[Edit, ...]:
+        """Tests on the ids of the things that the path of an edit leads through or replaces."""
+        here, found = self._document, []
+        path = ""
+        for step in edit.path.split("/")[1:]:
+            path += f"/{step}"
+            here = _within(here, step)
+            if edit.op == "add" and path == edit.path:
+                break
+            if isinstance(here, dict) and "id" in here:
+                found.append(Edit("test", f"{path}/id", here["id"]))
+        if isinstance(here, list) and path == edit.path:
+            found += [Edit("test", f"{path}/{n}/id", x["id"]) for n, x in enumerate(here)]
+        return tuple(found)
+
+    def follow(self, edit: Edit) -> None:
+        """Make an edit that adds, removes or replaces things."""
+        *above, last = edit.path.split("/")[1:]
+        here = self._document
+        for step in above:
+            here = _within(here, step)
+        if isinstance(here, list):
+            at = len(here) if last == "-" else int(last)
+            if edit.op in ("remove", "replace"):
+                del here[at]
+            if edit.op in ("add", "replace"):
+                here.insert(at, edit.value)
+        elif isinstance(here, dict) and last in here and edit.op in ("add", "replace"):
+            here[last] = edit.value
+
+
+_INNER = ("outlets", "inputs")
+
+
+def _ids(things: Sequence[Any]) -> list[dict[str, str]]:
+    return [{"id": thing.id} for thing in things]
+
+
+def _within(here: Any, step: str) -> Any:
+    if isinstance(here, list):
+        return here[int(step)] if step.isdigit() and int(step) < len(here) else None
+    return here.get(step) if isinstance(here, dict) else None
 
 
 def _as_sent(design: Design, edit: Edit, made: set[str]) -> Edit:

@@ -21,7 +21,7 @@ from graveljar.core.components.cable import other_name
 from graveljar.core.components.fuse import MIN_FACTOR
 from graveljar.core.context import Context
 from graveljar.core.model import Fuse
-from graveljar.core.model.patch import Edit
+from graveljar.core.model.patch import Edit, as_sent
 from graveljar.core.network.rails import way_to_store
 from graveljar.core.tables.conductors import AMPACITIES, School
 from graveljar.core.tables.connectors import ConnectorKey
@@ -154,7 +154,7 @@ def cables_of(context: Context) -> Cables:
         rows=rows,
         mains=tuple(_mains(context)),
         cuts=cut_list(planned),
-        edits=tuple(edit for row in rows for edit in row.edits),
+        edits=as_sent(context.network.design, [x for one in planned for x in take(one)]),
         sources=(*used, "iec-60228", "astm-b258", "nec-240-6", "fuse-kinds"),
         sizes=context.network.design.setting.sizes,
         usual_table=context.network.design.setting.usual_table,
@@ -219,7 +219,7 @@ def _row(context: Context, one: PlannedRun) -> CableRow:
         proposed_bus_bar_a=bus_bar_for(run.amps.design),
         shunt_a=joined.shunt_a if joined else None,
         proposed_shunt_a=shunt_for(run.amps.design),
-        edits=take(one),
+        edits=as_sent(context.network.design, take(one)),
     )
 
 

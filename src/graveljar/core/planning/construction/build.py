@@ -1,12 +1,13 @@
 """From what is asked to the edits that do it, with words for what they do."""
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Any, Final
 
 from graveljar.core.components.stage_loss import converter_amps
 from graveljar.core.context import Context
 from graveljar.core.model import Design, Feed, Inverter, Load
-from graveljar.core.model.patch import Edit, apply, free_id
+from graveljar.core.model.patch import Edit, apply, as_sent, free_id
 from graveljar.core.network.rail_choice import Place, places_of, rail_names
 from graveljar.core.network.rails import Rail, rails_of
 from graveljar.core.network.standard_sizes import (
@@ -45,7 +46,8 @@ def build(design: Design, ask: Ask) -> BuildResult:
     ------
     InvalidDocument : it names a thing that is not there, or hangs DC on AC.
     """
-    return _DOES[type(ask)](design, ask)
+    built = _DOES[type(ask)](design, ask)
+    return replace(built, edits=as_sent(design, built.edits))
 
 
 def _rail(design: Design, ask: AddRail) -> BuildResult:

@@ -6,7 +6,7 @@ from typing import Any
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.model import Bank, Design, Station, Vehicle
-from graveljar.core.model.patch import Edit
+from graveljar.core.model.patch import Edit, as_sent
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.planning.station_growth.figures import (
     gained,
@@ -110,14 +110,13 @@ def _work_out(draft: GrowthDraft, design: Design, alone: Context) -> Route:
         price_a_wh=price_a_wh(price, gained_wh, figures),
         warnings=tuple(RouteFinding(x.severity, x.title) for x in found),
         mind=tuple(_mind(draft)),
-        edits=tuple(
-            Edit(
-                "replace",
-                f"/{part}",
-                [x.model_dump(mode="json") for x in getattr(draft.after, part)],
-            )
-            for part in ("links", "loads", "stages", "stores")
-            if not dangerous and getattr(draft.after, part) != getattr(design, part)
+        edits=as_sent(
+            design,
+            [
+                Edit("replace", f"/{part}", _dumped(draft.after, part))
+                for part in ("links", "loads", "stages", "stores")
+                if not dangerous and getattr(draft.after, part) != getattr(design, part)
+            ],
         ),
         figures=shown(figures, draft.link),
     )

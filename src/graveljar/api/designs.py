@@ -1,0 +1,82 @@
+"""Designs as they are kept: list, open, save, delete, restore."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Request
+from fastapi.responses import JSONResponse
+from pydantic import Field
+
+from graveljar.api.problems import PROBLEMS
+from graveljar.api.requests import Body, BoundedRoute
+from graveljar.core.model import Design
+from graveljar.store.designs import Designs
+from graveljar.store.records import Stored, Summary
+
+router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
+
+
+def _designs(request: Request) -> Designs:
+    designs: Designs = request.app.state.designs
+    return designs
+
+
+Kept = Annotated[Designs, Depends(_designs)]
+
+
+class NewDesign(Body):
+    """A design to keep; without a document an empty one."""
+
+    document: Design = Design()
+
+
+class Save(Body):
+    """A document, and the revision it was made from."""
+
+    base: Annotated[int, Field(ge=1)]
+    document: Design
+
+
+@router.get("/designs")
+def get_designs(designs: Kept) -> list[Summary]:
+    """Every design, the last saved first."""
+    return designs.all()
+
+
+@router.post("/designs", status_code=201)
+def post_design(body: NewDesign, designs: Kept) -> Stored:
+    """Keep a new design: empty, or imported as its document."""
+    return designs.create(body.document)
+
+
+@router.get("/designs/{design_id}")
+def get_design(design_id: UUID, designs: Kept) -> Stored:
+    """The newest revision of a design."""
+    return designs.get(design_id)
+
+
+@router.put("/designs/{design_id}")
+def put_design(design_id: UUID, body: Save, designs: Kept) -> Stored:
+    """Append a revision; 409 with the newest one if it was made from an older."""
+    return designs.save(design_id, body.base, body.document)
+
+
+@router.delete("/designs/{design_id}", status_code=204)
+def delete_design(design_id: UUID, designs: Kept) -> None:
+    """Hide a design; it can be restored."""
+    designs.delete(design_id)
+
+
+@router.post("/designs/{design_id}/restore")
+def restore_design(design_id: UUID, designs: Kept) -> Stored:
+    """Bring a deleted design back."""
+    return designs.restore(design_id)
+
+
+@router.get("/designs/{design_id}/document", response_model=Design)
+def export_design(design_id: UUID, designs: Kept) -> JSONResponse:
+    """The document alone, as a file to keep or to import elsewhere."""
+    stored = designs.get(design_id)
+    name = f"gravel-jar-{str(stored.id)[:8]}.json"
+    headers = {"Content-Disposition": f'attachment; filename="{name}"'}
+    return JSONResponse(stored.document.model_dump(mode="json"), headers=headers)

@@ -1,0 +1,90 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Refused } from "../api/client";
+import type { Design } from "../api/types";
+import { sameStamp, type Stamp, type Stamped } from "./stamp";
+import { stampNow, useDesign } from "./store";
+
+/** How an answer stands to the design on screen. */
+export type Standing =
+  | { status: "fresh" }
+  | { status: "updating" }
+  /** It could not be had anew; `why` says so in a sentence. */
+  | { status: "stale"; why: string };
+
+export interface Answer<T> {
+  /** The newest answer for this design, or null. It may be for an earlier version: see `standing`. */
+  data: T | null;
+  stamp: Stamp | null;
+  standing: Standing;
+  /** What went wrong for the design as it is now. */
+  error: Error | null;
+  retry: () => void;
+}
+
+interface AnswerOptions {
+  /** What is asked besides the design; another one is another question. */
+  key?: readonly unknown[];
+  enabled?: boolean;
+}
+
+/** Whether asking again can help: the server was away or slow, or failed of its own. */
+export const isPassing = (error: Error): boolean =>
+  !(error instanceof Refused) || error.problem.status >= 500;
+
+const MAX_RETRIES = 1000;
+const RETRY_MS = 1000;
+
+/**
+ * Something the server works out for the design as it is now, stamped with what it was made for.
+ * The answer before stays until the new one is there, and says that it is not new; of another
+ * design nothing stays.
+ */
+export function useAnswer<T>(
+  name: string,
+  ask: (design: Design, signal: AbortSignal) => Promise<T>,
+  { key = [], enabled = true }: AnswerOptions = {},
+): Answer<T> {
+  const id = useDesign((state) => state.id);
+  const version = useDesign((state) => state.version);
+  const query = useQuery({
+    queryKey: [name, id, version, ...key],
+    queryFn: async ({ signal }): Promise<Stamped<T>> => {
+      const { document } = useDesign.getState();
+      if (!document) throw new Error("no design is open");
+      const stamp = stampNow();
+      return { data: await ask(document, signal), stamp };
+    },
+    enabled: enabled && id !== "",
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 10_000,
+    retry: (count, failure) => isPassing(failure) && count < MAX_RETRIES,
+    retryDelay: RETRY_MS,
+  });
+  const now = { design: id, version };
+  const current = query.data && sameStamp(query.data.stamp, now) ? query.data : null;
+  const last = useLast(current, enabled, id);
+  const error = query.error ?? query.failureReason;
+  return {
+    data: last?.data ?? null,
+    stamp: last?.stamp ?? null,
+    standing: current
+      ? { status: "fresh" }
+      : error
+        ? { status: "stale", why: error.message }
+        : { status: "updating" },
+    error: current ? null : error,
+    retry: () => void query.refetch(),
+  };
+}
+
+/** The newest answer there was for this design. */
+function useLast<T>(current: Stamped<T> | null, enabled: boolean, id: string): Stamped<T> | null {
+  const [last, setLast] = useState<Stamped<T> | null>(null);
+  if (!enabled) return null;
+  if (current && current !== last) {
+    setLast(current);
+    return current;
+  }
+  return last?.stamp.design === id ? last : null;
+}
