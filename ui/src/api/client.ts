@@ -93,6 +93,10 @@ async function readLines(stream: ReadableStream<Uint8Array>, onLine: (text: stri
 
 const path = (id: string) => ({ params: { path: { design_id: id } } });
 
+const revisionPath = (id: string, number: number) => ({
+  params: { path: { design_id: id, number } },
+});
+
 const partPath = (id: string) => ({ params: { path: { part_id: id } } });
 
 export const api = {
@@ -171,6 +175,24 @@ export const api = {
     ),
   save: (id: string, base: number, document: Design) =>
     taken(client.PUT("/api/designs/{design_id}", { ...path(id), body: { base, document } })),
+  /** What differs between two documents, in words. */
+  changes: (before: Design, after: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/changes", { body: { before, after }, signal })),
+  revisions: (id: string, before: number | null, count: number) =>
+    taken(
+      client.GET("/api/designs/{design_id}/revisions", {
+        params: { path: { design_id: id }, query: { before, count } },
+      }),
+    ),
+  revision: (id: string, number: number) =>
+    taken(client.GET("/api/designs/{design_id}/revisions/{number}", revisionPath(id, number))),
+  nameRevision: (id: string, number: number, name: string) =>
+    taken(
+      client.PUT("/api/designs/{design_id}/revisions/{number}/name", {
+        ...revisionPath(id, number),
+        body: { name },
+      }),
+    ),
   remove: (id: string) => taken(client.DELETE("/api/designs/{design_id}", path(id))),
   restore: (id: string) => taken(client.POST("/api/designs/{design_id}/restore", path(id))),
 };

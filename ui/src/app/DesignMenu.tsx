@@ -1,10 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { DropdownMenu } from "radix-ui";
+import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../api/client";
 import { useDesign } from "../design/store";
 import { removeDesign } from "../features/home/actions";
 import { useNotice } from "../lib/notice";
+
+const HistoryDialog = lazy(() => import("./HistoryDialog"));
 
 const ITEM =
   "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-highlighted:bg-river-wash";
@@ -15,6 +18,7 @@ export function DesignMenu() {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const notify = useNotice((state) => state.notify);
+  const [history, setHistory] = useState(false);
   if (!design) return null;
 
   const duplicate = async () => {
@@ -44,32 +48,42 @@ export function DesignMenu() {
   };
 
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        className="rounded px-2 py-1 hover:bg-river-wash"
-        aria-label="This design: duplicate, export, delete"
-      >
-        ⋯
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          className="z-40 min-w-48 rounded-md border border-edge bg-card p-1 shadow-lg"
-          align="start"
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          className="rounded px-2 py-1 hover:bg-river-wash"
+          aria-label="This design: duplicate, history, export, delete"
         >
-          <DropdownMenu.Item className={ITEM} onSelect={() => void duplicate()}>
-            Duplicate
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={exportIt}>
-            Export as JSON
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/")}>
-            All designs
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={`${ITEM} text-stop`} onSelect={() => void remove()}>
-            Delete
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+          ⋯
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            className="z-40 min-w-48 rounded-md border border-edge bg-card p-1 shadow-lg"
+            align="start"
+          >
+            <DropdownMenu.Item className={ITEM} onSelect={() => void duplicate()}>
+              Duplicate
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => setHistory(true)}>
+              History…
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={exportIt}>
+              Export as JSON
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/")}>
+              All designs
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={`${ITEM} text-stop`} onSelect={() => void remove()}>
+              Delete
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {history ? (
+        <Suspense fallback={null}>
+          <HistoryDialog onClose={() => setHistory(false)} />
+        </Suspense>
+      ) : null}
+    </>
   );
 }

@@ -52,7 +52,7 @@ async function storedOf(id: string): Promise<Stored | Refused> {
 }
 
 /** One design: fetched once, then worked on here and saved as it changes. */
-export function DesignPage({ view }: { view: View }) {
+export default function DesignPage({ view }: { view: View }) {
   const { id = "" } = useParams();
   const open = useDesign((state) => state.open);
   const shown = useDesign((state) => state.id);

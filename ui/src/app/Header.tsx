@@ -1,16 +1,16 @@
-import { useEffect } from "react";
 import { Link, NavLink } from "react-router";
 import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { TextField } from "../editor/TextField";
 import { isWiring } from "../features/cables/wiring";
+import { useShortcuts } from "../lib/keys";
 import { Button } from "../ui/Button";
 import { JarMark } from "../ui/JarMark";
 import { DesignMenu } from "./DesignMenu";
 import { KeysDialog } from "./KeysDialog";
 import { SaveStatus } from "./SaveStatus";
 import { SettingsMenu } from "./SettingsMenu";
-import type { View } from "./views";
+import { VIEWS, type View } from "./views";
 
 /** Name of the design, its views with their open findings, undo, settings, saving. */
 export function Header() {
@@ -20,17 +20,7 @@ export function Header() {
   const wiring = open.filter((f) => isWiring(f.code)).length;
   const counts: Partial<Record<View, number>> = { plan: open.length - wiring, cables: wiring };
 
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const key = event.key.toLowerCase();
-      if (!(event.ctrlKey || event.metaKey) || (key !== "z" && key !== "y")) return;
-      event.preventDefault();
-      if (key === "y" || event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [undo, redo]);
+  useShortcuts({ undo, redo });
 
   if (!design) return null;
   return (
@@ -103,12 +93,5 @@ export function Header() {
     </header>
   );
 }
-
-const VIEWS = [
-  ["plan", "Plan"],
-  ["run", "Run"],
-  ["cables", "Cables"],
-  ["options", "Options"],
-] as const;
 
 const hint = (verb: string, what: string | undefined) => (what ? `${verb}: ${what}` : verb);

@@ -1,74 +1,82 @@
-import { Dialog } from "radix-ui";
-import { useEffect, useState } from "react";
-import { PANELS } from "../design/panels";
+import { useState } from "react";
+import { SHORTCUTS, useShortcuts } from "../lib/keys";
+import { useSettings } from "../lib/settings";
 import { Button } from "../ui/Button";
 import { DocLinks } from "../ui/DocLinks";
+import { Modal } from "../ui/Modal";
 
-const KEYS: readonly (readonly [string, string])[] = [
-  ["/", "to quick entry"],
-  ["Enter", "in quick entry: add the load that was read"],
-  ...PANELS.map(([, title, key]) => [key, `open ${title}`] as const),
+/** What keys do on a thing that has the focus: by its own kind, so that they are not switched off. */
+const ON_FOCUS: readonly (readonly [string, string])[] = [
   ["← → ↑ ↓", "on the drawing: to its supply, its loads, the previous, the next"],
-  ["a", "add a rail or an inverter to what is selected"],
-  ["l", "connect power to a station"],
-  ["m", "move the chosen loads, or the selected one, to another rail"],
-  ["r", "put a regulator before the selected load"],
-  ["Delete", "remove what is selected"],
-  ["↑ ↓", "in a number: a step more or less"],
-  ["Ctrl Z", "undo"],
-  ["Ctrl Shift Z", "redo"],
   ["Enter, Space", "on a part of the drawing: open it; on a figure: show its working"],
-  ["Esc", "close what is open"],
-  ["?", "this list"],
+  ["Enter", "in quick entry: add the load that was read; in a number: use it now"],
+  ["↑ ↓", "in a number: a step more or less"],
+  ["Esc", "close what is open; in a number: leave it as it was"],
 ];
 
 /** All keys, on `?`. */
 export function KeysDialog() {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      const target = event.target;
-      if (
-        event.key !== "?" ||
-        (target instanceof HTMLElement && target.matches("input, textarea"))
-      ) {
-        return;
-      }
-      setOpen(true);
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, []);
+  const letterKeys = useSettings((state) => state.letterKeys);
+  const set = useSettings((state) => state.set);
+  useShortcuts({ keys: () => setOpen(true) });
+  const places = ["Everywhere", "On the Plan"] as const;
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger className="rounded px-2 py-1 text-sm hover:bg-river-wash" aria-label="Keys">
+    <>
+      <button
+        type="button"
+        className="rounded px-2 py-1 text-sm hover:bg-river-wash"
+        aria-label="Keys"
+        aria-haspopup="dialog"
+        onClick={() => setOpen(true)}
+      >
         ?
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-black/40" />
-        <Dialog.Content
-          className="fixed top-1/2 left-1/2 z-50 w-[min(32rem,94vw)] -translate-x-1/2 -translate-y-1/2 rounded-lg border border-edge bg-card p-5"
-          aria-describedby={undefined}
-        >
-          <Dialog.Title className="text-xl">Keys</Dialog.Title>
-          <dl className="mt-3 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1.5 text-sm">
-            {KEYS.map(([key, what]) => (
-              <div key={key} className="contents">
-                <dt>
-                  <kbd className="rounded border border-edge bg-bench px-1.5 font-text">{key}</kbd>
-                </dt>
-                <dd>{what}</dd>
-              </div>
-            ))}
-          </dl>
+      </button>
+      {open ? (
+        <Modal title="Keys" name="keys" onClose={() => setOpen(false)}>
+          {places.map((place) => (
+            <List
+              key={place}
+              title={place}
+              keys={Object.values(SHORTCUTS)
+                .filter((one) => one.where === place)
+                .map((one) => [one.shown, one.what] as const)}
+            />
+          ))}
+          <List title="On what has the focus" keys={ON_FOCUS} />
+          <label className="mt-3 flex items-center gap-2 text-sm">
+            <input
+              type="checkbox"
+              className="size-4 accent-river"
+              checked={letterKeys}
+              onChange={(event) => set({ letterKeys: event.target.checked })}
+            />
+            Keys without Ctrl are on
+          </label>
           <div className="mt-4 flex items-center justify-between">
             <DocLinks />
-            <Dialog.Close asChild>
-              <Button>Close</Button>
-            </Dialog.Close>
+            <Button onClick={() => setOpen(false)}>Close</Button>
           </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+        </Modal>
+      ) : null}
+    </>
+  );
+}
+
+function List({ title, keys }: { title: string; keys: readonly (readonly [string, string])[] }) {
+  return (
+    <section className="mt-3">
+      <h3 className="font-semibold text-sm">{title}</h3>
+      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-5 gap-y-1 text-sm">
+        {keys.map(([key, what]) => (
+          <div key={`${key} ${what}`} className="contents">
+            <dt>
+              <kbd className="rounded border border-edge bg-bench px-1.5 font-text">{key}</kbd>
+            </dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
   );
 }

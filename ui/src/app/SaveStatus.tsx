@@ -15,6 +15,7 @@ export function SaveStatus() {
     running: "saving…",
     invalid: "not saved: a value is refused",
     failed: saving.status === "failed" ? `not saved, trying again: ${saving.reason}` : "",
+    gone: "not saved: deleted elsewhere",
     conflict: "not saved: changed elsewhere",
   };
   const calm = status === "saved" || status === "waiting" || status === "running";

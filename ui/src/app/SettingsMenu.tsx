@@ -64,11 +64,11 @@ export function SettingsMenu() {
               onChange={(hz) => set({ ac_hz: hz === "50" ? 50 : 60 })}
             />
           </Row>
-          <Row name="Run begins at" help="time of day; 18.5 is half past six">
+          <Row name="Run begins at" help="time of day">
             <NumberField
               label="Run begins at"
-              unit="h"
-              width="w-14"
+              as="clock"
+              width="w-16"
               value={setting.starts_at_h}
               path="/setting/starts_at_h"
               onChange={(starts_at_h) => set({ starts_at_h })}

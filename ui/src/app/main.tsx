@@ -1,15 +1,14 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
-import { StrictMode } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
-import { createBrowserRouter, Navigate, RouterProvider, useParams } from "react-router";
+import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 import { DesignsPage } from "../features/home/DesignsPage";
-import { ShelfPage } from "../features/shelf/ShelfPage";
 import { followTheme } from "../lib/settings";
-import { Failed } from "../ui/States";
-import { DesignPage } from "./DesignPage";
+import { Failed, Loading } from "../ui/States";
+import { Contained } from "./Contained";
 import { Notices } from "./Notices";
-import type { View } from "./views";
+import { VIEWS } from "./views";
 import "./styles.css";
 
 // Styles that dialogs put into the page carry the nonce of its policy.
@@ -17,34 +16,51 @@ const nonce = document.querySelector<HTMLMetaElement>("meta[property=csp-nonce]"
 if (nonce) setNonce(nonce);
 followTheme();
 
+const DesignPage = lazy(() => import("./DesignPage"));
+const ShelfPage = lazy(() => import("../features/shelf/ShelfPage"));
+
 /** A design of its own for each address: nothing is carried from one to the next. */
-function Design({ view }: { view: View }) {
-  const { id } = useParams();
-  return <DesignPage key={id} view={view} />;
+function Design() {
+  const { id, view } = useParams();
+  const known = VIEWS.find(([name]) => name === view)?.[0];
+  return known ? <DesignPage key={id} view={known} /> : NOT_HERE;
 }
 
-const router = createBrowserRouter([
-  { path: "/", element: <DesignsPage /> },
-  { path: "/d/:id", element: <Navigate to="plan" replace /> },
-  { path: "/d/:id/plan", element: <Design view="plan" /> },
-  { path: "/d/:id/run", element: <Design view="run" /> },
-  { path: "/d/:id/cables", element: <Design view="cables" /> },
-  { path: "/d/:id/options", element: <Design view="options" /> },
-  { path: "/shelf", element: <ShelfPage /> },
-  {
-    path: "*",
-    element: <Failed title="There is no such page" reason="Nothing is at this address." />,
-  },
-]);
+const NOT_HERE = <Failed title="There is no such page" reason="Nothing is at this address." />;
 
-const queries = new QueryClient();
+/** What is at each address. */
+function Pages() {
+  return (
+    <Suspense fallback={<Loading what="Opening the page" />}>
+      <Routes>
+        <Route path="/" element={<DesignsPage />} />
+        <Route path="/d/:id" element={<Navigate to="plan" replace />} />
+        <Route path="/d/:id/:view" element={<Design />} />
+        <Route path="/shelf" element={<ShelfPage />} />
+        <Route path="*" element={NOT_HERE} />
+      </Routes>
+    </Suspense>
+  );
+}
+
+// The server is this machine: what the browser thinks of the network says nothing about it.
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: { networkMode: "always", refetchOnReconnect: false },
+    mutations: { networkMode: "always" },
+  },
+});
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
-        <Notices />
+        <Contained>
+          <BrowserRouter>
+            <Pages />
+            <Notices />
+          </BrowserRouter>
+        </Contained>
       </QueryClientProvider>
     </StrictMode>,
   );

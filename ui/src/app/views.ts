@@ -1,2 +1,9 @@
 /** The views of a design, in the order of the work. */
-export type View = "plan" | "run" | "cables" | "options";
+export const VIEWS = [
+  ["plan", "Plan"],
+  ["run", "Run"],
+  ["cables", "Cables"],
+  ["options", "Options"],
+] as const;
+
+export type View = (typeof VIEWS)[number][0];

@@ -9,7 +9,7 @@ import { type Saving, useDesign } from "./store";
 import { isPassing } from "./use-answer";
 
 const PAUSE_MS = 400;
-const RETRY_MS = 3000;
+const RETRY_MS = 2000;
 const STEPS_PAUSE_MS = 500;
 
 /** Saves on their way, by design: a later one has to build on what they give back. */
@@ -40,8 +40,7 @@ function savingAfter(error: Error, version: number): Saving {
 }
 
 /** States in which a person has to choose first. */
-const waitsForChoice = (saving: Saving) =>
-  saving.status === "conflict" || saving.status === "gone";
+const waitsForChoice = (saving: Saving) => saving.status === "conflict" || saving.status === "gone";
 
 async function save(): Promise<void> {
   const { id, base, document, version, savedVersion, saving, setSaving } = useDesign.getState();

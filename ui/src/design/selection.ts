@@ -1,11 +1,14 @@
 import { create } from "zustand";
 import type { Edit } from "../api/types";
 import type { PanelName } from "./panels";
+import type { Stamp } from "./stamp";
 
 /** Edits looked at before they are taken. */
 export interface Preview {
   label: string;
   edits: readonly Edit[];
+  /** What they were worked out for. */
+  stamp: Stamp;
   /** What it does, in words, where no finding says it. */
   says?: string;
 }

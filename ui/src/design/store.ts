@@ -82,7 +82,7 @@ export const useDesign = create<DesignState>((set, get) => ({
         document,
         version,
         savedVersion: draft ? version - 1 : version,
-        past: kept?.past ?? [],
+        past: kept?.past ?? (draft && stored ? [lastVisit(stored)] : []),
         future: kept?.future ?? [],
         saving: savingOf(stored, draft),
       };
@@ -152,6 +152,14 @@ export function patched(document: Design, edits: readonly Edit[]): Design | null
     return null;
   }
 }
+
+/** The way back from a draft to what was saved. */
+const lastVisit = (stored: Stored): Step => ({
+  document: stored.document,
+  what: "changes of your last visit",
+  at: 0,
+  key: "",
+});
 
 function savingOf(stored: Stored | null, draft: Draft | null): Saving {
   if (!stored) return { status: "gone" };

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Refused } from "../api/client";
 import type { Design } from "../api/types";
-import { sameStamp, type Stamp, type Stamped } from "./stamp";
+import { type Stamp, type Stamped, sameStamp } from "./stamp";
 import { stampNow, useDesign } from "./store";
 
 /** How an answer stands to the design on screen. */

@@ -50,9 +50,13 @@ export function useEvaluation(): Evaluated {
   const version = useDesign((state) => state.version);
   const quick = useAnswer("evaluation", (design, signal) => api.evaluate(design, true, signal));
   const settled = useSettled(version) && quick.standing.status === "fresh";
-  const full = useAnswer("whole evaluation", (design, signal) => api.evaluate(design, false, signal), {
-    enabled: settled,
-  });
+  const full = useAnswer(
+    "whole evaluation",
+    (design, signal) => api.evaluate(design, false, signal),
+    {
+      enabled: settled,
+    },
+  );
   const whole = full.data && full.standing.status === "fresh" ? full : null;
   const refusal = quick.error instanceof Refused ? quick.error.problem : null;
   const shown = whole ?? quick;
@@ -69,7 +73,10 @@ export function useEvaluation(): Evaluated {
 function standingOf(quick: Standing, full: Standing): Standing {
   if (quick.status !== "fresh") return quick;
   if (full.status !== "stale") return full;
-  return { status: "stale", why: `The likely range and the effects of fixes are missing: ${full.why}` };
+  return {
+    status: "stale",
+    why: `The likely range and the effects of fixes are missing: ${full.why}`,
+  };
 }
 
 const PAUSE_MS = 250;

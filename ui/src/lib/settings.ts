@@ -6,14 +6,25 @@ export type Theme = "system" | "light" | "dark";
 interface Settings {
   theme: Theme;
   temperature: "C" | "F";
-  set: (part: Partial<Pick<Settings, "theme" | "temperature">>) => void;
+  /** Whether keys without Ctrl do something. */
+  letterKeys: boolean;
+  /** Height of the drawing on the Plan, in shares of the window; 0 folds it. */
+  drawingShare: number;
+  set: (part: Partial<Omit<Settings, "set">>) => void;
 }
 
 /** How a person likes to see things; kept in this browser, never in a design. */
 export const useSettings = create<Settings>()(
-  persist((set) => ({ theme: "system", temperature: "C", set: (part) => set(part) }), {
-    name: "gravel-jar-settings",
-  }),
+  persist(
+    (set) => ({
+      theme: "system",
+      temperature: "C",
+      letterKeys: true,
+      drawingShare: 0.5,
+      set: (part) => set(part),
+    }),
+    { name: "gravel-jar-settings" },
+  ),
 );
 
 /** Put the theme on the page, and follow the system's while it is to be followed. */

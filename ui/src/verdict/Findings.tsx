@@ -111,6 +111,7 @@ export function effectOf({ effect }: Fix): string {
 
 /** A way out with its effect: taken at once, or looked at on the drawing first. */
 function FixLine({ fix, previews }: { fix: Fix; previews: boolean }) {
+  const { stamp } = useWorked();
   const apply = useDesign((state) => state.apply);
   const preview = usePlan((state) => state.preview);
   const setPreview = usePlan((state) => state.setPreview);
@@ -124,7 +125,7 @@ function FixLine({ fix, previews }: { fix: Fix; previews: boolean }) {
         className="text-left text-river underline underline-offset-2 hover:decoration-2 disabled:text-soft disabled:no-underline"
         // Tried before it is offered: until then it is only named.
         disabled={!fix.effect}
-        onClick={() => apply(fix.label, fix.edits)}
+        onClick={() => apply(fix.label, fix.edits, stamp)}
         data-fix={fix.label}
       >
         {fix.label}
@@ -135,7 +136,7 @@ function FixLine({ fix, previews }: { fix: Fix; previews: boolean }) {
           className="rounded border border-edge px-1.5 text-xs hover:border-river"
           aria-pressed={shown}
           aria-label={`Preview: ${fix.label}`}
-          onClick={() => setPreview(shown ? null : { label: fix.label, edits: fix.edits })}
+          onClick={() => setPreview(shown ? null : { label: fix.label, edits: fix.edits, stamp })}
         >
           preview
         </button>

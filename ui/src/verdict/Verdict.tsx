@@ -1,7 +1,7 @@
 import { useContext } from "react";
 import type { Evaluation } from "../api/types";
 import { useDesign } from "../design/store";
-import { ProblemsContext, useWorked } from "../design/use-evaluation";
+import { StandingContext, useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../editor/FigureButton";
 import { hours, quantity } from "../lib/format";
 import { Cautions } from "./Cautions";
@@ -14,20 +14,14 @@ const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 /** How long, what stops it, the jar, the findings. Always in sight. */
 export function Verdict() {
   const { evaluation } = useWorked();
-  const problems = useContext(ProblemsContext);
   const design = useDesign((state) => state.document);
+  const stale = useContext(StandingContext).status === "stale";
   if (!design) return null;
   const { verdict, jar, band, run } = evaluation;
-  const stale = problems.length > 0;
   const full = design.stores.every((store) => store.kind === "vehicle" || store.starts_at === 1);
   return (
     <div data-verdict={verdict.cause} data-stale={stale}>
-      {stale ? (
-        <p role="alert" className="mb-3 rounded border border-stop p-2 text-sm text-stop">
-          A value is refused: {problems[0]?.path} {problems[0]?.message}. The figures below are from
-          before it, and nothing is saved until it is right.
-        </p>
-      ) : null}
+      {stale ? <p className="font-semibold text-sm text-stop">Before your last change:</p> : null}
       <p className="text-soft text-sm">
         With everything here, from {full ? "full" : "the charge at the start"}
       </p>

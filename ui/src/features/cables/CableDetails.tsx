@@ -87,6 +87,7 @@ function Lies({ row, set }: PartProps) {
           placeholder="≥ 30"
           value={cable?.ambient_c ?? null}
           path={`${at}/ambient_c`}
+          signed
           onChange={(ambient_c) => lies("ambient", { ambient_c })}
           onClear={() => lies("ambient", { ambient_c: null })}
         />

@@ -23,7 +23,7 @@ interface CableLineProps {
 
 /** A run in one line, edited in place; what more there is to it opens below. */
 export function CableLine({ row, open, onOpen }: CableLineProps) {
-  const { evaluation, reference } = useWorked();
+  const { evaluation, stamp, reference } = useWorked();
   const { document: design, change, apply } = useDesign();
   if (!design) return null;
   const key = `cable.${row.subject}`;
@@ -117,7 +117,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
                 <button
                   type="button"
                   className="text-left text-river text-xs underline underline-offset-2"
-                  onClick={() => apply(`${row.name}: apply the suggestion`, row.edits)}
+                  onClick={() => apply(`${row.name}: apply the suggestion`, row.edits, stamp)}
                   data-take={row.subject}
                 >
                   use {suggestion}

@@ -19,7 +19,7 @@ import { SchoolsTable } from "./SchoolsTable";
 import { isWiring } from "./wiring";
 
 /** Cables: every run from the posts to the loads, what it carries and what carries that safely. */
-export function CablesView() {
+export default function CablesView() {
   const { evaluation } = useWorked();
   const design = useDesign((state) => state.document);
   const [both, setBoth] = useState(false);
@@ -75,7 +75,7 @@ export function CablesView() {
 
 /** Which tables and sizes are used; all suggestions at once; all tables; CSV. */
 function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => void }) {
-  const { evaluation } = useWorked();
+  const { evaluation, stamp } = useWorked();
   const { document: design, change, apply } = useDesign();
   if (!design) return null;
   const { edits, rows } = evaluation.cables;
@@ -126,7 +126,7 @@ function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => voi
       <Button
         look="main"
         disabled={!edits.length}
-        onClick={() => apply("apply all suggestions", edits)}
+        onClick={() => apply("apply all suggestions", edits, stamp)}
         title="Sizes, fuses and connectors for everything that is not chosen yet"
       >
         {edits.length ? `Apply all suggestions (${left})` : "Nothing left to suggest"}

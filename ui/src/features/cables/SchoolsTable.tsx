@@ -1,38 +1,23 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api } from "../../api/client";
 import type { SchoolRow, SizeRow } from "../../api/types";
 import { SCHOOLS, sized } from "../../design/cable-text";
-import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
 import { useWorked } from "../../design/use-evaluation";
+import { Answered } from "../../editor/Answered";
 import { quantity } from "../../lib/format";
-import { Failed, Loading } from "../../ui/States";
 
 /** Every run by each ampacity table, as if nothing were chosen: what differs is marked. */
 export function SchoolsTable() {
+  const answer = useAnswer("schools", api.schools);
+  return (
+    <Answered answer={answer} loading="Comparing the tables" failed="The tables cannot be compared">
+      {(rows) => <Table rows={rows} />}
+    </Answered>
+  );
+}
+
+function Table({ rows: data }: { rows: readonly SchoolRow[] }) {
   const { evaluation } = useWorked();
-  const { id, version } = useDesign();
-  const { data, error, refetch } = useQuery({
-    queryKey: ["schools", id, version],
-    queryFn: ({ signal }) => {
-      const design = useDesign.getState().document;
-      if (!design) throw new Error("no design is open");
-      return api.schools(design, signal);
-    },
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 10_000,
-    retry: false,
-  });
-  if (error) {
-    return (
-      <Failed
-        title="The tables cannot be compared"
-        reason={error.message}
-        onRetry={() => void refetch()}
-      />
-    );
-  }
-  if (!data) return <Loading what="Comparing the tables" />;
   const of = (subject: string, school: string) =>
     data.find((one) => one.subject === subject && one.school === school);
   return (

@@ -3,7 +3,7 @@ import type { Ask } from "../../api/types";
 import { dcRails } from "../../design/edits";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
-import { parseNumber } from "../../lib/parse";
+import { NumberField } from "../../editor/NumberField";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Modal } from "../../ui/Modal";
@@ -15,22 +15,21 @@ type What = "rail" | "inverter" | "feed";
 const COMMON_VOLTS = [5, 9, 12, 19, 24, 48];
 
 /** Add a rail of so many volts, an inverter or a feed; says first which loads go there and why. */
-export function AddDialog({ on: startOn }: { on: string }) {
+export default function AddDialog({ on: startOn }: { on: string }) {
   const design = useDesign((state) => state.document);
   const close = usePlan((state) => state.ask);
   const take = useTake();
   const [what, setWhat] = useState<What>("rail");
-  const [volts, setVolts] = useState("24");
+  const [volts, setVolts] = useState(24);
   const [on, setOn] = useState(startOn);
   const [chosen, setChosen] = useState<string[] | null>(null);
-  const given = parseNumber(volts);
   const rails = design ? dcRails(design) : [];
   const place = rails.some(([id]) => id === on) ? on : (rails[0]?.[0] ?? "");
   const ask: Ask | null =
     what !== "rail"
       ? { ask: what, on: place, loads: chosen }
-      : given !== null && given > 0
-        ? { ask: what, on: place, volts: given, loads: chosen }
+      : volts > 0
+        ? { ask: what, on: place, volts, loads: chosen }
         : null;
   const { built, shown, refused } = useBuilt(ask);
   if (!design) return null;
@@ -39,6 +38,10 @@ export function AddDialog({ on: startOn }: { on: string }) {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     if (built) take(built);
+  };
+  const ofVolts = (next: number) => {
+    setVolts(next);
+    setChosen(null);
   };
   const fresh = (next: What) => {
     setWhat(next);
@@ -61,26 +64,19 @@ export function AddDialog({ on: startOn }: { on: string }) {
         </Row>
         {what === "rail" ? (
           <Row name="Volts">
-            <input
-              className="field w-20 text-right"
-              aria-label="Volts of the rail"
-              inputMode="decimal"
+            <NumberField
+              label="Volts of the rail"
+              unit="V DC"
               value={volts}
-              onChange={(event) => {
-                setVolts(event.target.value);
-                setChosen(null);
-              }}
+              path="/volts"
+              onChange={ofVolts}
             />
-            <span className="text-soft text-sm">V DC</span>
             {COMMON_VOLTS.map((one) => (
               <button
                 key={one}
                 type="button"
                 className="rounded border border-edge px-1.5 text-xs hover:border-river"
-                onClick={() => {
-                  setVolts(String(one));
-                  setChosen(null);
-                }}
+                onClick={() => ofVolts(one)}
               >
                 {one}
               </button>

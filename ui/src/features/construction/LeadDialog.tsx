@@ -10,7 +10,7 @@ import { Says } from "./Says";
 import { useBuilt, useTake } from "./use-build";
 
 /** Lead a rail into a station's input, or into a bank; says first what it brings. */
-export function LeadDialog({ to: startTo }: { to: string }) {
+export default function LeadDialog({ to: startTo }: { to: string }) {
   const design = useDesign((state) => state.document);
   const close = usePlan((state) => state.ask);
   const show = usePlan((state) => state.show);

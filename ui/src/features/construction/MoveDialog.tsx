@@ -9,7 +9,7 @@ import { Says } from "./Says";
 import { useBuilt, usePlaces, useTake } from "./use-build";
 
 /** Move loads to another rail: every rail with how it suits them, the best first. */
-export function MoveDialog({ loads }: { loads: readonly string[] }) {
+export default function MoveDialog({ loads }: { loads: readonly string[] }) {
   const design = useDesign((state) => state.document);
   const close = usePlan((state) => state.ask);
   const take = useTake();

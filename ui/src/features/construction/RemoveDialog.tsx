@@ -9,7 +9,7 @@ import { Says } from "./Says";
 import { useBuilt, usePlaces, useTake } from "./use-build";
 
 /** Remove a stage; asks where its loads go. */
-export function RemoveDialog({ stage: id }: { stage: string }) {
+export default function RemoveDialog({ stage: id }: { stage: string }) {
   const design = useDesign((state) => state.document);
   const close = usePlan((state) => state.ask);
   const take = useTake();

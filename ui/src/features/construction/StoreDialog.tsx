@@ -13,7 +13,7 @@ import { useBuilt, useTake } from "./use-build";
 type What = "bank" | "station" | "vehicle";
 
 /** Add a store: a bank or a station from the shelf or blank, or a vehicle. */
-export function StoreDialog() {
+export default function StoreDialog() {
   const close = usePlan((state) => state.ask);
   const show = usePlan((state) => state.show);
   const take = useTake();

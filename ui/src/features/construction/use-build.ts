@@ -1,62 +1,58 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api } from "../../api/client";
 import type { Ask, Built, Place } from "../../api/types";
 import { usePlan } from "../../design/selection";
-import { useDesign } from "../../design/store";
+import type { Stamp } from "../../design/stamp";
+import { stampNow, useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
 import { useNotice } from "../../lib/notice";
 
-interface Answer {
+/** What would be built, and for which version of the design. */
+export interface Proposal extends Built {
+  stamp: Stamp;
+}
+
+interface Proposed {
   /** The answer to what is asked now: only this can be confirmed. */
-  built: Built | null;
+  built: Proposal | null;
   /** The same, or the one before while it is worked out. */
   shown: Built | null;
   refused: string | null;
 }
 
 /** What an ask would do, worked out while it is being put together. */
-export function useBuilt(ask: Ask | null): Answer {
-  const version = useDesign((state) => state.version);
-  const { data, error, isPlaceholderData } = useQuery({
-    queryKey: ["build", version, ask],
-    queryFn: ({ signal }) => {
-      const design = useDesign.getState().document;
-      if (!design || !ask) throw new Error("nothing is asked");
-      return api.build(design, ask, signal);
-    },
-    enabled: ask !== null,
-    placeholderData: keepPreviousData,
-    retry: false,
-    gcTime: 5000,
-  });
-  const shown = ask && !error ? (data ?? null) : null;
-  return { built: isPlaceholderData ? null : shown, shown, refused: error?.message ?? null };
+export function useBuilt(ask: Ask | null): Proposed {
+  const { data, stamp, standing, error } = useAnswer(
+    "build",
+    (design, signal) => api.build(design, ask as Ask, signal),
+    { key: [ask], enabled: ask !== null },
+  );
+  const shown = error ? null : data;
+  const fresh = shown && stamp && standing.status === "fresh";
+  return {
+    built: fresh ? { ...shown, stamp } : null,
+    shown,
+    refused: error?.message ?? null,
+  };
 }
 
 /** Rails that could take some loads, the best first. */
 export function usePlaces(loads: readonly string[]): Place[] {
-  const version = useDesign((state) => state.version);
-  const { data } = useQuery({
-    queryKey: ["places", version, loads],
-    queryFn: ({ signal }) => {
-      const design = useDesign.getState().document;
-      if (!design) throw new Error("no design is open");
-      return api.places(design, [...loads], signal);
-    },
-    enabled: loads.length > 0,
-    gcTime: 5000,
-    retry: false,
-  });
-  return data ?? [];
+  const { data, standing } = useAnswer(
+    "places",
+    (design, signal) => api.places(design, [...loads], signal),
+    { key: [loads], enabled: loads.length > 0 },
+  );
+  return standing.status === "fresh" && data ? data : [];
 }
 
 /** Takes what was built: one step of undo, and a notice that says where each load went. */
-export function useTake(): (built: Built) => void {
+export function useTake(): (built: Proposal) => void {
   const apply = useDesign((state) => state.apply);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
   const { select, ask, choose } = usePlan();
   return (built) => {
-    apply(built.label, built.edits);
+    if (!apply(built.label, built.edits, built.stamp)) return;
     if (built.subject) select(built.subject);
     choose([]);
     ask(null);
@@ -75,7 +71,8 @@ export function useBuildNow(): (ask: Ask) => Promise<void> {
     const design = useDesign.getState().document;
     if (!design) return;
     try {
-      take(await api.build(design, ask));
+      const stamp = stampNow();
+      take({ ...(await api.build(design, ask)), stamp });
     } catch (error) {
       notify((error as Error).message);
     }

@@ -2,27 +2,31 @@ import { useNavigate } from "react-router";
 import { api } from "../../api/client";
 import type { Lever } from "../../api/types";
 import { usePlan } from "../../design/selection";
+import type { Stamp } from "../../design/stamp";
 import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
+import { Answered } from "../../editor/Answered";
 import { hours, number, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
-import { Failed, Loading } from "../../ui/States";
-import { useOptions } from "./use-options";
 
 /** Single changes by the hours they buy, each run anew: taken at once, or looked at first. */
 export function LeversTable() {
-  const { data, error, refetch, isFetching } = useOptions("levers", api.levers);
-  if (error) {
-    return (
-      <Failed
-        title="The changes cannot be worked out"
-        reason={error.message}
-        onRetry={() => void refetch()}
-      />
-    );
-  }
-  if (!data) return <Loading what="Trying every change" />;
-  if (!data.length) {
+  const answer = useAnswer("levers", api.levers);
+  return (
+    <Answered
+      answer={answer}
+      loading="Trying every change"
+      failed="The changes cannot be worked out"
+    >
+      {(levers) => <Table levers={levers} stamp={answer.stamp} />}
+    </Answered>
+  );
+}
+
+/** `stamp` is what the changes were worked out for. */
+function Table({ levers, stamp }: { levers: readonly Lever[]; stamp: Stamp | null }) {
+  if (!levers.length) {
     return (
       <p className="my-4 max-w-150 rounded border border-edge border-dashed p-4 text-sm">
         No single change buys more hours: nothing stops in the time looked ahead, or there is
@@ -30,9 +34,9 @@ export function LeversTable() {
       </p>
     );
   }
-  const most = Math.max(...data.map((lever) => lever.gained_h), 1e-9);
+  const most = Math.max(...levers.map((lever) => lever.gained_h), 1e-9);
   return (
-    <div className={`relative overflow-x-auto ${isFetching ? "opacity-60" : ""}`}>
+    <div className="relative overflow-x-auto">
       <table className="w-full min-w-180 text-sm" data-part="levers">
         <thead className="text-left text-soft text-xs">
           <tr>
@@ -48,16 +52,29 @@ export function LeversTable() {
           </tr>
         </thead>
         <tbody>
-          {data.map((lever) => (
-            <LeverRow key={`${lever.kind} ${lever.label}`} lever={lever} most={most} />
-          ))}
+          {stamp
+            ? levers.map((lever) => (
+                <LeverRow
+                  key={`${lever.kind} ${lever.label}`}
+                  lever={lever}
+                  most={most}
+                  stamp={stamp}
+                />
+              ))
+            : null}
         </tbody>
       </table>
     </div>
   );
 }
 
-function LeverRow({ lever, most }: { lever: Lever; most: number }) {
+interface LeverRowProps {
+  lever: Lever;
+  most: number;
+  stamp: Stamp;
+}
+
+function LeverRow({ lever, most, stamp }: LeverRowProps) {
   const apply = useDesign((state) => state.apply);
   const undo = useDesign((state) => state.undo);
   const id = useDesign((state) => state.id);
@@ -65,16 +82,13 @@ function LeverRow({ lever, most }: { lever: Lever; most: number }) {
   const notify = useNotice((state) => state.notify);
   const navigate = useNavigate();
   const take = () => {
-    apply(lever.label, lever.edits);
-    notify(`${lever.label}: applied.`, { label: "Undo", act: undo });
+    if (apply(lever.label, lever.edits, stamp)) {
+      notify(`${lever.label}: applied.`, { label: "Undo", act: undo });
+    }
   };
   const look = () => {
+    setPreview({ label: lever.label, edits: lever.edits, stamp, says: `then ${lever.lasts}` });
     void navigate(`/d/${id}/plan`);
-    // The Plan begins with nothing previewed; then it is there.
-    setTimeout(
-      () => setPreview({ label: lever.label, edits: lever.edits, says: `then ${lever.lasts}` }),
-      60,
-    );
   };
   const width = Math.max((lever.gained_h / most) * 120, lever.gained_h > 0 ? 2 : 0);
   return (

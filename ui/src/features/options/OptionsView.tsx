@@ -4,6 +4,7 @@ import { api } from "../../api/client";
 import { useDesign } from "../../design/store";
 import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
+import { readAddress, writeAddress } from "../../lib/address";
 import { TabList } from "../../ui/TabList";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
 import { LeversTable } from "./LeversTable";
@@ -19,10 +20,13 @@ const TABS = [
 ] as const;
 
 /** Options: other systems for the same loads, single changes, and how hours answer to one thing. */
-export function OptionsView() {
+export default function OptionsView() {
   const { evaluation } = useWorked();
   const design = useDesign((state) => state.document);
-  const [open, setOpen] = useState<string>("size");
+  const [open, setOpen] = useState(
+    () => TABS.find(([name]) => name === readAddress("tab"))?.[0] ?? TABS[0][0],
+  );
+  useEffect(() => writeAddress({ tab: open === TABS[0][0] ? "" : open }), [open]);
   useEffect(() => {
     // Without them a search only begins later.
     api.wake().catch(() => undefined);
@@ -38,7 +42,7 @@ export function OptionsView() {
             {evaluation.verdict.lasts}
           </FigureButton>
         </h1>
-        <Tabs.Root value={open} onValueChange={setOpen}>
+        <Tabs.Root value={open} onValueChange={(value) => setOpen(value as typeof open)}>
           <TabList label="Ways to decide" tabs={TABS} />
           {TABS.map(([name, title, Content]) => (
             <Tabs.Content key={name} value={name} className="py-3" data-option={name}>

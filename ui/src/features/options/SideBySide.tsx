@@ -1,9 +1,10 @@
-import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query";
-import { applyPatch } from "fast-json-patch";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { Design, Side, Variant } from "../../api/types";
-import { useDesign } from "../../design/store";
+import { patched, useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
+import { Answered } from "../../editor/Answered";
 import { hours, number, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
 import { SEVERITIES } from "../../pictures/severities";
@@ -11,7 +12,6 @@ import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Failed, Loading } from "../../ui/States";
 import { MiniDrawing } from "./MiniDrawing";
-import { useOptions } from "./use-options";
 
 const MOST = 4;
 
@@ -27,7 +27,9 @@ export function SideBySide() {
   const design = useDesign((state) => state.document);
   const id = useDesign((state) => state.id);
   const [keys, setKeys] = useState<readonly string[]>([]);
-  const variants = useOptions("variants", api.variants);
+  const variants = useAnswer("variants", api.variants);
+  // Of an earlier version they would be edits to another design.
+  const offered = variants.standing.status === "fresh" ? (variants.data ?? []) : [];
   const others = useQuery({ queryKey: ["designs"], queryFn: api.designs, staleTime: 5_000 });
   const wanted = keys.filter((key) => key.startsWith("design:"));
   const opened = useQueries({
@@ -41,7 +43,7 @@ export function SideBySide() {
   const documents = new Map(wanted.map((key, at) => [key, opened[at]?.data?.document]));
   const columns: Column[] = [
     { key: "now", title: "As it is now", note: "", design },
-    ...keys.flatMap((key) => columnOf(key, design, variants.data ?? [], documents)),
+    ...keys.flatMap((key) => columnOf(key, design, offered, documents)),
   ];
   const toggle = (key: string) =>
     setKeys(
@@ -67,10 +69,10 @@ export function SideBySide() {
         <Failed
           title="The variants cannot be worked out"
           reason={variants.error.message}
-          onRetry={() => void variants.refetch()}
+          onRetry={variants.retry}
         />
       ) : null}
-      <Columns columns={columns} onDrop={toggle} />
+      <Columns columns={columns} waiting={keys.length + 1 !== columns.length} onDrop={toggle} />
     </div>
   );
 }
@@ -85,9 +87,8 @@ function columnOf(
   if (other) return [{ key, title: other.name, note: "another of your designs", design: other }];
   const variant = variants.find((one) => one.key === key);
   if (!variant) return [];
-  const copy = structuredClone(design);
-  const after = applyPatch(copy, structuredClone(variant.edits) as never).newDocument;
-  return [{ key, title: variant.title, note: variant.note, design: after }];
+  const after = patched(design, variant.edits);
+  return after ? [{ key, title: variant.title, note: variant.note, design: after }] : [];
 }
 
 interface QuestionsProps {
@@ -159,34 +160,43 @@ function DuplicateIt({ design }: { design: Design }) {
 
 interface ColumnsProps {
   columns: readonly Column[];
+  /** Whether some that were chosen are still worked out for the design as it is now. */
+  waiting: boolean;
   onDrop: (key: string) => void;
 }
 
-function Columns({ columns, onDrop }: ColumnsProps) {
-  const version = useDesign((state) => state.version);
-  const { data, error, refetch } = useQuery({
-    queryKey: ["sides", version, ...columns.map((one) => one.key)],
-    queryFn: ({ signal }) =>
+function Columns({ columns, waiting, onDrop }: ColumnsProps) {
+  const answer = useAnswer(
+    "sides",
+    (_, signal) =>
       api.sides(
         columns.map((one) => one.design),
         signal,
       ),
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 10_000,
-    retry: false,
-  });
-  const rows = useMemo(() => (data ? rowsOf(data) : []), [data]);
-  if (error) {
-    return (
-      <Failed
-        title="The variants cannot be worked out"
-        reason={error.message}
-        onRetry={() => void refetch()}
-      />
-    );
+    { key: columns.map((one) => one.key), enabled: !waiting },
+  );
+  if (waiting || (answer.data && answer.data.length !== columns.length)) {
+    return <Loading what="Running each of them" />;
   }
-  if (!data || data.length !== columns.length) return <Loading what="Running each of them" />;
+  return (
+    <Answered
+      answer={answer}
+      loading="Running each of them"
+      failed="The variants cannot be worked out"
+    >
+      {(sides) => <ColumnsTable columns={columns} sides={sides} onDrop={onDrop} />}
+    </Answered>
+  );
+}
+
+interface ColumnsTableProps {
+  columns: readonly Column[];
+  sides: readonly Side[];
+  onDrop: (key: string) => void;
+}
+
+function ColumnsTable({ columns, sides: data, onDrop }: ColumnsTableProps) {
+  const rows = useMemo(() => rowsOf(data), [data]);
   return (
     <div className="relative overflow-x-auto">
       <table className="w-full min-w-180 table-fixed text-sm" data-part="sides">

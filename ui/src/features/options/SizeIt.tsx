@@ -25,7 +25,7 @@ export function SizeIt() {
   const { have } = useHave();
   const { search, start, stop } = useSearch();
   const [most, setMost] = useState(16);
-  const [reserve, setKeepBack] = useState<number | null>(null);
+  const [reserve, setReserve] = useState<number | null>(null);
   const [chosen, setChosen] = useState<string | null>(null);
   if (!design) return null;
   const goal = design.goal;
@@ -70,8 +70,8 @@ export function SizeIt() {
             placeholder="by kind"
             value={reserve}
             path="/reserve"
-            onChange={(value) => setKeepBack(Math.min(Math.max(value, 0), 0.9))}
-            onClear={() => setKeepBack(null)}
+            onChange={setReserve}
+            onClear={() => setReserve(null)}
           />
         </span>
         {search.status === "running" ? (

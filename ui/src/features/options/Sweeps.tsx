@@ -4,10 +4,10 @@ import { api } from "../../api/client";
 import type { Design, Sweep } from "../../api/types";
 import { namesOf } from "../../design/edits";
 import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
+import { Answered } from "../../editor/Answered";
 import { hours, number } from "../../lib/format";
-import { Failed, Loading } from "../../ui/States";
 import { Axes } from "./Axes";
-import { useOptions } from "./use-options";
 
 const W = 400;
 const H = 230;
@@ -16,23 +16,22 @@ const PAD = { left: 48, right: 12, top: 14, bottom: 34 };
 /** Hours against batteries, warmth and the largest load: the band, and where the goal is met. */
 export function Sweeps() {
   const design = useDesign((state) => state.document);
-  const { data, error, refetch } = useOptions("sweeps", api.sweeps);
-  if (error) {
-    return (
-      <Failed
-        title="The pictures cannot be worked out"
-        reason={error.message}
-        onRetry={() => void refetch()}
-      />
-    );
-  }
-  if (!data || !design) return <Loading what="Running every value, with its band" />;
+  const answer = useAnswer("sweeps", api.sweeps);
+  if (!design) return null;
   return (
-    <div className="grid gap-6 lg:grid-cols-2 xl:grid-cols-3">
-      {data.map((sweep) => (
-        <SweepPicture key={sweep.against} sweep={sweep} design={design} />
-      ))}
-    </div>
+    <Answered
+      answer={answer}
+      loading="Running every value, with its band"
+      failed="The pictures cannot be worked out"
+    >
+      {(sweeps) => (
+        <div className="grid gap-6 lg:grid-cols-2 xl:grid-cols-3">
+          {sweeps.map((sweep) => (
+            <SweepPicture key={sweep.against} sweep={sweep} design={design} />
+          ))}
+        </div>
+      )}
+    </Answered>
   );
 }
 

@@ -8,7 +8,7 @@ import { Button } from "../../ui/Button";
 type Assumption = Reference["assumptions"][number];
 
 /** What is taken for granted, each with its reason; a design may say otherwise. */
-export function AssumptionsPanel() {
+export default function AssumptionsPanel() {
   const { reference } = useWorked();
   return (
     <div>

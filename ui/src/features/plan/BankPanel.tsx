@@ -238,6 +238,7 @@ export function Ambient() {
             width="w-16"
             value={shown(ambient_c)}
             path="/setting/ambient_c"
+            signed
             onChange={(value) => set({ ambient_c: read(value) })}
           />
         )}
@@ -265,6 +266,7 @@ export function Ambient() {
                 width="w-13"
                 value={shown(value)}
                 path={`/setting/ambient_by_hour/${hour}`}
+                signed
                 onChange={(given) => set({ ambient_by_hour: hourly.with(hour, read(given)) })}
               />
             </span>

@@ -17,7 +17,7 @@ import { WireLink } from "../cables/WireLink";
 import { Pick } from "./Pick";
 
 /** Leads that charge a station or a bank: where from, in which mode, and what binds. */
-export function LeadsPanel() {
+export default function LeadsPanel() {
   const design = useDesign((state) => state.document);
   const { selected, ask } = usePlan();
   if (!design) return null;

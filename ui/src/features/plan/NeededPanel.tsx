@@ -9,8 +9,8 @@ import { Button } from "../../ui/Button";
 import { Group, Row } from "../../ui/Row";
 
 /** What the loads and the goal ask for: Wh, batteries, inverter, system volts. */
-export function NeededPanel() {
-  const { evaluation } = useWorked();
+export default function NeededPanel() {
+  const { evaluation, stamp } = useWorked();
   const design = useDesign((state) => state.document);
   const apply = useDesign((state) => state.apply);
   if (!design) return null;
@@ -58,7 +58,7 @@ export function NeededPanel() {
             <p className="mt-2">
               <Button
                 look="main"
-                onClick={() => apply("use the suggestion", present.edits)}
+                onClick={() => apply("use the suggestion", present.edits, stamp)}
                 data-take="present"
               >
                 Use {present.series}S {present.parallel}P
@@ -106,7 +106,7 @@ export function NeededPanel() {
               <ChoiceRow
                 key={choice.series}
                 choice={choice}
-                onUse={(edits) => apply(`use ${choice.system_v} V`, edits)}
+                onUse={(edits) => apply(`use ${choice.system_v} V`, edits, stamp)}
               />
             ))}
           </tbody>

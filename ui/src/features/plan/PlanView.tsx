@@ -1,28 +1,30 @@
 import { Tabs } from "radix-ui";
-import { useEffect } from "react";
+import { type ComponentType, lazy, Suspense, useEffect } from "react";
 import { type PanelName, panelsOf } from "../../design/panels";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
 import { TabList } from "../../ui/TabList";
 import { Verdict } from "../../verdict/Verdict";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
-import { AddDialog } from "../construction/AddDialog";
-import { LeadDialog } from "../construction/LeadDialog";
-import { MoveDialog } from "../construction/MoveDialog";
-import { RemoveDialog } from "../construction/RemoveDialog";
-import { StoreDialog } from "../construction/StoreDialog";
-import { PickPartDialog } from "../shelf/PickPartDialog";
-import { AssumptionsPanel } from "./AssumptionsPanel";
-import { LeadsPanel } from "./LeadsPanel";
 import { LoadsPanel } from "./LoadsPanel";
-import { NeededPanel } from "./NeededPanel";
-import { RoutesPanel } from "./RoutesPanel";
 import { Sketch } from "./Sketch";
-import { StagesPanel } from "./StagesPanel";
-import { StoresPanel } from "./StoresPanel";
+import { usePlanAddress } from "./use-plan-address";
 import { usePlanKeys } from "./use-plan-keys";
 
-const CONTENTS: Record<PanelName, () => React.ReactNode> = {
+const AddDialog = lazy(() => import("../construction/AddDialog"));
+const LeadDialog = lazy(() => import("../construction/LeadDialog"));
+const MoveDialog = lazy(() => import("../construction/MoveDialog"));
+const RemoveDialog = lazy(() => import("../construction/RemoveDialog"));
+const StoreDialog = lazy(() => import("../construction/StoreDialog"));
+const PickPartDialog = lazy(() => import("../shelf/PickPartDialog"));
+const AssumptionsPanel = lazy(() => import("./AssumptionsPanel"));
+const LeadsPanel = lazy(() => import("./LeadsPanel"));
+const NeededPanel = lazy(() => import("./NeededPanel"));
+const RoutesPanel = lazy(() => import("./RoutesPanel"));
+const StagesPanel = lazy(() => import("./StagesPanel"));
+const StoresPanel = lazy(() => import("./StoresPanel"));
+
+const CONTENTS: Record<PanelName, ComponentType> = {
   loads: LoadsPanel,
   bank: StoresPanel,
   stages: StagesPanel,
@@ -39,6 +41,7 @@ export function PlanView() {
   const panels = panelsOf(design);
   const open = panels.some(([name]) => name === panel) ? panel : "loads";
   usePlanKeys();
+  usePlanAddress();
   useEffect(() => reset, [reset]);
   return (
     <>
@@ -56,7 +59,9 @@ export function PlanView() {
               return (
                 <Tabs.Content key={name} value={name} className="px-5 py-3" data-panel={name}>
                   <h2 className="sr-only">{title}</h2>
-                  <Content />
+                  <Suspense fallback={null}>
+                    <Content />
+                  </Suspense>
                 </Tabs.Content>
               );
             })}
@@ -70,7 +75,9 @@ export function PlanView() {
           <Verdict />
         </aside>
       </main>
-      <Dialogs />
+      <Suspense fallback={null}>
+        <Dialogs />
+      </Suspense>
     </>
   );
 }

@@ -1,39 +1,30 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, useState } from "react";
 import { api, Refused } from "../../api/client";
 import type { Reading } from "../../api/types";
 import { addLoad } from "../../design/edits";
 import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
 
 /** One line in nameplate words, read as it is typed; Enter adds what was understood. */
 export function QuickEntry() {
   const [line, setLine] = useState("");
-  const version = useDesign((state) => state.version);
   const change = useDesign((state) => state.change);
-  const reading = useQuery({
-    queryKey: ["read-load", line, version],
-    queryFn: ({ signal }) => {
-      const design = useDesign.getState().document;
-      if (!design) throw new Error("no design is open");
-      return api.readLoad(line, design, signal);
-    },
+  const reading = useAnswer("read-load", (design, signal) => api.readLoad(line, design, signal), {
+    key: [line],
     enabled: line.trim() !== "",
-    placeholderData: keepPreviousData,
-    gcTime: 5000,
-    retry: false,
   });
-  const read = line.trim() ? reading.data : undefined;
-  const current = read?.line === line ? read : undefined;
+  const read = reading.data;
+  const current = reading.standing.status === "fresh" && read?.line === line ? read : null;
 
   const add = async (event: KeyboardEvent) => {
     if (event.key === "Escape") setLine("");
     if (event.key !== "Enter" || !line.trim()) return;
     event.preventDefault();
     // Typed faster than it was read: wait for this very line.
-    const load = (current ?? (await reading.refetch()).data)?.load;
+    const load = (current ?? (await readNow(line)))?.load;
     if (!load) return;
     change(`add ${load.name}`, (design) => addLoad(design, load));
-    setLine("");
+    setLine((now) => (now === line ? "" : now));
   };
 
   const choose = (option: Option) => {
@@ -82,6 +73,13 @@ export function QuickEntry() {
 
 type Question = NonNullable<Reading["question"]>;
 type Option = Question["options"][number];
+
+/** Read a line now; null if there is no answer: the field says so by itself. */
+async function readNow(line: string): Promise<Reading | null> {
+  const design = useDesign.getState().document;
+  if (!design) return null;
+  return api.readLoad(line, design, new AbortController().signal).catch(() => null);
+}
 
 interface AskedProps {
   question: Question;

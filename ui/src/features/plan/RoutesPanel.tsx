@@ -1,14 +1,14 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { Route } from "../../api/types";
 import { isBank, isStation } from "../../design/edits";
 import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
 import { useWorked, WorkedContext } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
+import { NumberField } from "../../editor/NumberField";
 import { quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
-import { parseNumber } from "../../lib/parse";
 import { SEVERITIES } from "../../pictures/severities";
 import { WindowStrip } from "../../pictures/WindowStrip";
 import { Button } from "../../ui/Button";
@@ -25,29 +25,35 @@ const SORTS: [Sort, string][] = [
 ];
 
 /** How a station grows: every way worked out on its own loads, side by side. */
-export function RoutesPanel() {
+export default function RoutesPanel() {
   const design = useDesign((state) => state.document);
   const stations = design?.stores.filter(isStation) ?? [];
   const banks = design?.stores.filter(isBank) ?? [];
   const [wanted, setWanted] = useState<string | null>(null);
   const [at, setAt] = useState<string | null>(null);
-  const [moduleWh, setModuleWh] = useState("");
-  const [modulePrice, setModulePrice] = useState("");
+  const [moduleWh, setModuleWh] = useState<number | null>(null);
+  const [modulePrice, setModulePrice] = useState<number | null>(null);
   const [sort, setSort] = useState<Sort>("trade");
   const station = stations.find((one) => one.id === wanted) ?? stations[0];
   const battery = at === null ? (banks[0]?.id ?? "") : at;
-  const { data, error, isFetching } = useRoutes({
+  const ask = {
     station: station?.id ?? "",
     battery: battery || null,
-    module_wh: positive(moduleWh),
-    module_price: positive(moduleWh) ? positive(modulePrice) : null,
-  });
+    module_wh: moduleWh,
+    module_price: moduleWh === null ? null : modulePrice,
+  };
+  const { data, stamp, standing, error } = useAnswer(
+    "routes",
+    (document, signal) => api.routes(document, ask, signal),
+    { key: [ask], enabled: ask.station !== "" },
+  );
   const routes = useMemo(() => sorted(data ?? [], sort), [data, sort]);
   const worked = useWorked();
   // A route's figures open their own workings: those of the design it leads to.
   const workedOf = (route: Route) => ({
     ...worked,
     evaluation: { ...worked.evaluation, figures: route.figures },
+    stamp: stamp ?? worked.stamp,
   });
   if (!design || !station) {
     return (
@@ -83,31 +89,31 @@ export function RoutesPanel() {
         </span>
         <span className="flex items-center gap-2">
           Maker's module
-          <input
-            className="field w-20 text-right"
-            aria-label="Maker's module energy"
-            inputMode="decimal"
-            placeholder="Wh"
+          <NumberField
+            label="Maker's module energy"
+            unit="Wh"
             value={moduleWh}
-            onChange={(event) => setModuleWh(event.target.value)}
+            path="/module_wh"
+            onChange={setModuleWh}
+            onClear={() => setModuleWh(null)}
           />
-          Wh for
-          <input
-            className="field w-20 text-right"
-            aria-label="Maker's module price"
-            inputMode="decimal"
+          for
+          <NumberField
+            label="Maker's module price"
             placeholder="price"
             value={modulePrice}
-            onChange={(event) => setModulePrice(event.target.value)}
+            path="/module_price"
+            onChange={setModulePrice}
+            onClear={() => setModulePrice(null)}
           />
         </span>
         <Choose label="Sort routes" value={sort} options={SORTS} onChange={setSort} />
         <span role="status" className="text-soft">
-          {isFetching ? "working out…" : `${routes.length} options`}
+          {standing.status === "fresh" ? `${routes.length} options` : "working out…"}
         </span>
       </div>
       {error ? <p className="mt-2 text-stop">{error.message}</p> : null}
-      <div className="relative mt-3 overflow-x-auto">
+      <div className="relative mt-3 overflow-x-auto" data-answer={standing.status}>
         <table className="w-full min-w-220 text-sm">
           <thead>
             <tr className="border-line border-b text-left text-soft">
@@ -139,34 +145,6 @@ export function RoutesPanel() {
   );
 }
 
-const positive = (text: string): number | null => {
-  const value = parseNumber(text);
-  return value !== null && value > 0 ? value : null;
-};
-
-interface RoutesAsked {
-  station: string;
-  battery: string | null;
-  module_wh: number | null;
-  module_price: number | null;
-}
-
-function useRoutes(ask: RoutesAsked) {
-  const version = useDesign((state) => state.version);
-  return useQuery({
-    queryKey: ["routes", version, ask],
-    queryFn: ({ signal }) => {
-      const design = useDesign.getState().document;
-      if (!design) throw new Error("no design is open");
-      return api.routes(design, ask, signal);
-    },
-    enabled: ask.station !== "",
-    placeholderData: keepPreviousData,
-    retry: false,
-    gcTime: 5000,
-  });
-}
-
 /** What cannot be told, or does not fit, goes last. */
 function sorted(routes: readonly Route[], sort: Sort): Route[] {
   if (sort === "trade") return [...routes];
@@ -187,12 +165,14 @@ function priceOf({ price }: Route): string {
 }
 
 function RouteRow({ route }: { route: Route }) {
+  const { stamp } = useWorked();
   const apply = useDesign((state) => state.apply);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
   const take = () => {
-    apply(`take the route: ${route.title}`, route.edits);
-    notify(`The design is now: ${route.title}.`, { label: "Undo", act: undo });
+    if (apply(`use ${route.title}`, route.edits, stamp)) {
+      notify(`The design is now: ${route.title}.`, { label: "Undo", act: undo });
+    }
   };
   const grave = route.warnings.filter((one) => one.severity !== "watch");
   const shown = grave.length ? grave : route.warnings;

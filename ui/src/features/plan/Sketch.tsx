@@ -1,15 +1,16 @@
-import { useQuery } from "@tanstack/react-query";
-import { applyPatch } from "fast-json-patch";
 import { useEffect, useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { Design, Moment } from "../../api/types";
 import { dcRails } from "../../design/edits";
 import { panelOf } from "../../design/panels";
 import { usePlan } from "../../design/selection";
-import { useDesign } from "../../design/store";
+import { sameStamp } from "../../design/stamp";
+import { patched, useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
 import { useWorked } from "../../design/use-evaluation";
 import { Drawing } from "../../drawing/Drawing";
 import { clock } from "../../lib/format";
+import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
 import { effectOf } from "../../verdict/Findings";
 
@@ -63,21 +64,28 @@ function momentOf(moments: readonly Moment[], at: "most" | "worst" | number): Mo
 /** The design with the previewed edits, worked out, and the ids they touch. */
 function usePreviewed(design: Design | null) {
   const preview = usePlan((state) => state.preview);
+  const setPreview = usePlan((state) => state.setPreview);
+  const notify = useNotice((state) => state.notify);
+  const id = useDesign((state) => state.id);
   const version = useDesign((state) => state.version);
   const changed = useMemo(() => {
     if (!design || !preview) return null;
-    const copy = structuredClone(design);
-    return applyPatch(copy, structuredClone(preview.edits) as never).newDocument;
+    return patched(design, preview.edits);
   }, [design, preview]);
-  const { data } = useQuery({
-    queryKey: ["preview", version, preview?.label],
-    queryFn: ({ signal }) => api.evaluate(changed as Design, true, signal),
-    enabled: changed !== null,
-    retry: false,
-    gcTime: 5000,
-  });
+  const ended = preview !== null && !sameStamp(preview.stamp, { design: id, version });
+  useEffect(() => {
+    if (!ended) return;
+    setPreview(null);
+    notify("The preview ended, because the design changed.");
+  }, [ended, setPreview, notify]);
+  const { data, standing } = useAnswer(
+    "preview",
+    (_, signal) => api.evaluate(changed as Design, true, signal),
+    { key: [preview?.label], enabled: changed !== null && !ended },
+  );
+  const fresh = standing.status === "fresh";
   return useMemo(() => {
-    if (!design || !changed || !data) return null;
+    if (!design || !changed || !data || !fresh) return null;
     const before = new Map(
       [...design.stores, ...design.stages, ...design.links, ...design.loads].map((x) => [
         x.id,
@@ -95,7 +103,7 @@ function usePreviewed(design: Design | null) {
       evaluation: data,
       changed: new Set(touched.map((one) => one.id)) as ReadonlySet<string>,
     };
-  }, [design, changed, data]);
+  }, [design, changed, data, fresh]);
 }
 
 interface PreviewBarProps {
@@ -119,7 +127,7 @@ function PreviewBar({ side, setSide, ready }: PreviewBarProps) {
     .flatMap((finding) => finding.fixes)
     .find((one) => one.label === preview.label);
   const take = () => {
-    apply(preview.label, preview.edits);
+    apply(preview.label, preview.edits, preview.stamp);
     setPreview(null);
   };
   return (

@@ -17,7 +17,7 @@ import { ShelfRow } from "../shelf/ShelfRow";
 import { Pick } from "./Pick";
 
 /** The stages by name, and the selected one with all its fields. */
-export function StagesPanel() {
+export default function StagesPanel() {
   const design = useDesign((state) => state.document);
   const { selected, ask } = usePlan();
   if (!design) return null;

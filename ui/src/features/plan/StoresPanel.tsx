@@ -9,7 +9,7 @@ import { StationPanel } from "./StationPanel";
 import { VehiclePanel } from "./VehiclePanel";
 
 /** The stores by name, and the selected one with all its fields. */
-export function StoresPanel() {
+export default function StoresPanel() {
   const design = useDesign((state) => state.document);
   const { selected, ask } = usePlan();
   const buildNow = useBuildNow();

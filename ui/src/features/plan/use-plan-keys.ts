@@ -1,66 +1,74 @@
-import { useEffect } from "react";
 import { isStation, removeLoads } from "../../design/edits";
-import { panelsOf } from "../../design/panels";
+import { PANELS, type PanelName, panelsOf } from "../../design/panels";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
+import { useShortcuts } from "../../lib/keys";
 import { useNotice } from "../../lib/notice";
 import { useBuildNow } from "../construction/use-build";
 
-const typing = (target: EventTarget | null) =>
-  target instanceof HTMLElement && target.matches("input:not([type=checkbox]), select, textarea");
+/** What is selected, as the keys see it. */
+function selection() {
+  const design = useDesign.getState().document;
+  const { selected, chosen } = usePlan.getState();
+  const load = design?.loads.find((one) => one.id === selected);
+  return {
+    design,
+    selected,
+    load,
+    loads: chosen.length ? chosen : load ? [load.id] : [],
+    stage: design?.stages.find((one) => one.id === selected),
+    link: design?.links.find((one) => one.id === selected),
+  };
+}
 
-/** The keys of the Plan, from wherever no text is being typed. */
+/** The keys of the Plan. */
 export function usePlanKeys() {
   const { show, ask } = usePlan();
   const buildNow = useBuildNow();
   const change = useDesign((state) => state.change);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
+  const removed = (what: string) => notify(what, { label: "Undo", act: undo });
 
-  useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || typing(event.target)) return;
-      const design = useDesign.getState().document;
-      const { selected, chosen, asking } = usePlan.getState();
-      if (!design || asking) return;
-      const wanted = panelsOf(design).find(([, , key]) => key === event.key)?.[0];
-      if (wanted) show(wanted);
-      if (event.key === "/") {
-        event.preventDefault();
-        show("loads");
-        setTimeout(() => document.getElementById("quick-entry")?.focus());
-      }
-      const load = design.loads.find((one) => one.id === selected);
-      const stage = design.stages.find((one) => one.id === selected);
-      const loads = chosen.length ? chosen : load ? [load.id] : [];
-      if (event.key === "a") {
-        event.preventDefault();
-        ask({ what: "add", on: selected && !load ? selected : "" });
-      }
-      if (event.key === "m" && loads.length) {
-        event.preventDefault();
-        ask({ what: "move", loads });
-      }
-      if (event.key === "r" && load) void buildNow({ ask: "regulator", before: load.id });
-      const lead = design.links.find((one) => one.id === selected);
-      if (event.key === "l") {
-        const to =
-          design.stores.find((one) => one.id === selected) ?? design.stores.find(isStation);
-        if (to) ask({ what: "lead", to: to.id });
-      }
-      if (event.key === "Delete" && lead) {
-        change("remove a link", (d) => ({ ...d, links: d.links.filter((x) => x.id !== lead.id) }));
-        notify(`${lead.name} is removed.`, { label: "Undo", act: undo });
-      } else if (event.key === "Delete" && stage) ask({ what: "remove", stage: stage.id });
-      else if (event.key === "Delete" && loads.length) {
-        change("delete loads", (d) => removeLoads(d, loads));
-        notify(`Deleted ${loads.length === 1 ? "a load" : `${loads.length} loads`}.`, {
-          label: "Undo",
-          act: undo,
-        });
-      }
-    };
-    window.addEventListener("keydown", press);
-    return () => window.removeEventListener("keydown", press);
-  }, [show, ask, buildNow, change, undo, notify]);
+  const remove = () => {
+    const { loads, stage, link } = selection();
+    if (link) {
+      change("remove a link", (d) => ({ ...d, links: d.links.filter((x) => x.id !== link.id) }));
+      removed(`${link.name} is removed.`);
+    } else if (stage) ask({ what: "remove", stage: stage.id });
+    else if (loads.length) {
+      change("delete loads", (d) => removeLoads(d, loads));
+      removed(`Deleted ${loads.length === 1 ? "a load" : `${loads.length} loads`}.`);
+    }
+  };
+  const open = (name: PanelName) => () => {
+    if (panelsOf(useDesign.getState().document).some(([one]) => one === name)) show(name);
+  };
+  const panels = Object.fromEntries(PANELS.map(([name]) => [name, open(name)]));
+  useShortcuts({
+    ...panels,
+    entry: () => {
+      show("loads");
+      setTimeout(() => document.getElementById("quick-entry")?.focus());
+    },
+    add: () => {
+      const { selected, load } = selection();
+      ask({ what: "add", on: selected && !load ? selected : "" });
+    },
+    move: () => {
+      const { loads } = selection();
+      if (loads.length) ask({ what: "move", loads });
+    },
+    regulator: () => {
+      const { load } = selection();
+      if (load) void buildNow({ ask: "regulator", before: load.id });
+    },
+    connect: () => {
+      const { design, selected } = selection();
+      const to =
+        design?.stores.find((one) => one.id === selected) ?? design?.stores.find(isStation);
+      if (to) ask({ what: "lead", to: to.id });
+    },
+    remove,
+  });
 }

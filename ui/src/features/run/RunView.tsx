@@ -1,14 +1,15 @@
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { Course, Design } from "../../api/types";
 import { namesOf, outletsOf } from "../../design/edits";
 import { useDesign } from "../../design/store";
 import { useWorked } from "../../design/use-evaluation";
+import { Answered } from "../../editor/Answered";
 import { FigureButton } from "../../editor/FigureButton";
+import { readAddress, writeAddress } from "../../lib/address";
 import { clock, hours } from "../../lib/format";
 import { Choose } from "../../ui/Choose";
 import { CsvButton } from "../../ui/CsvButton";
-import { Failed, Loading } from "../../ui/States";
 import { AtCursor } from "./AtCursor";
 import { Chart } from "./Chart";
 import { FLAG_COLOURS, FLAG_SHAPES } from "./Flags";
@@ -17,22 +18,23 @@ import { Served } from "./Served";
 import { ShownContext, useCourseOf, useShown } from "./use-course";
 
 /** Run: the hours of the design, as a time line that can be read anywhere. */
-export function RunView() {
+export default function RunView() {
   const design = useDesign((state) => state.document);
-  const [until, setUntil] = useState<number | null>(null);
-  const { data, error, refetch } = useCourseOf(until);
+  const [until, setUntil] = useState<number | null>(() => numberIn("until"));
+  useEffect(() => writeAddress({ until: until === null ? "" : String(until) }), [until]);
+  const course = useCourseOf(until);
   if (!design) return null;
-  if (error) {
-    return (
-      <Failed
-        title="The run cannot be worked out"
-        reason={error.message}
-        onRetry={() => void refetch()}
-      />
-    );
-  }
-  if (!data) return <Loading what="Running it" />;
-  return <Screen design={design} course={data} until={until} setUntil={setUntil} />;
+  return (
+    <Answered answer={course} loading="Running it" failed="The run cannot be worked out">
+      {(data) => <Screen design={design} course={data} until={until} setUntil={setUntil} />}
+    </Answered>
+  );
+}
+
+/** A number in the address; null if there is none. */
+function numberIn(name: string): number | null {
+  const value = Number(readAddress(name) || Number.NaN);
+  return Number.isFinite(value) && value >= 0 ? value : null;
 }
 
 interface ScreenProps {
@@ -44,8 +46,12 @@ interface ScreenProps {
 
 function Screen({ design, course, until, setUntil }: ScreenProps) {
   const { evaluation } = useWorked();
-  const [rail, setRail] = useState(design.stores[0]?.id ?? "");
-  const [cursor, setCursor] = useState(0);
+  const [rail, setRail] = useState(() => readAddress("rail") ?? design.stores[0]?.id ?? "");
+  const [cursor, setCursor] = useState(() => numberIn("cursor") ?? 0);
+  useEffect(
+    () => writeAddress({ rail, cursor: cursor ? String(Math.round(cursor * 1000) / 1000) : "" }),
+    [rail, cursor],
+  );
   const at = Math.min(cursor, course.until_h);
   const shownRail = rail in course.rails ? rail : (design.stores[0]?.id ?? "");
   const shown = useMemo(() => {

@@ -1,26 +1,11 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { createContext, useContext } from "react";
 import { api } from "../../api/client";
 import type { Course } from "../../api/types";
-import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
 
-/** A run in full, up to some hours or to its end; the one before stays until it is there. */
-export function useCourseOf(until: number | null) {
-  const version = useDesign((state) => state.version);
-  const id = useDesign((state) => state.id);
-  return useQuery({
-    queryKey: ["course", id, version, until],
-    queryFn: ({ signal }) => {
-      const design = useDesign.getState().document;
-      if (!design) throw new Error("no design is open");
-      return api.course(design, until, signal);
-    },
-    placeholderData: keepPreviousData,
-    staleTime: Number.POSITIVE_INFINITY,
-    gcTime: 10_000,
-    retry: false,
-  });
-}
+/** A run in full, up to some hours or to its end. */
+export const useCourseOf = (until: number | null) =>
+  useAnswer("course", (design, signal) => api.course(design, until, signal), { key: [until] });
 
 /** What every part of the Run view reads. */
 export interface Shown {

@@ -1,30 +1,24 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../../api/client";
 import { useShelf } from "../../api/use-shelf";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
 import { quantity } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Modal } from "../../ui/Modal";
 import { copyAt, describe, KINDS, take } from "./parts";
 
 /** Parts of the shelf for a place in the design, those that suit it first, with the reason. */
-export function PickPartDialog({ subject }: { subject: string }) {
+export default function PickPartDialog({ subject }: { subject: string }) {
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
   const close = usePlan((state) => state.ask);
   const shelf = useShelf();
-  const version = useDesign((state) => state.version);
   const [words, setWords] = useState("");
-  const suits = useQuery({
-    queryKey: ["suits", version, subject, shelf.dataUpdatedAt],
-    queryFn: ({ signal }) => {
-      if (!design) throw new Error("no design is open");
-      return api.suits(design, subject, signal);
-    },
-    retry: false,
+  const suits = useAnswer("suits", (document, signal) => api.suits(document, subject, signal), {
+    key: [subject, shelf.dataUpdatedAt],
   });
   const here = design ? copyAt(design, subject) : null;
   if (!here) return null;

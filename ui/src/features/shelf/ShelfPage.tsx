@@ -17,7 +17,7 @@ import { describe, KINDS } from "./parts";
 type Open = { start: ShelfPart; kept: KeptPart | null } | "import" | null;
 
 /** The user's parts: found, added, changed, doubled, taken off, read in and written out. */
-export function ShelfPage() {
+export default function ShelfPage() {
   const shelf = useShelf();
   const reference = useReference();
   const work = useShelfChange();

@@ -192,21 +192,25 @@ def _bare(field: str) -> str:
 
 
 def _written(field: str, value: Any) -> str:
-    if value is None or isinstance(value, str):
-        return value or ""
+    if isinstance(value, dict):
+        return _object_written(value)
+    if isinstance(value, list):
+        return ", ".join(_written(field, x) for x in value)
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, float | int) and field in _SHARES:
-        return quantity(value, "share", 4)
     if isinstance(value, float | int):
-        return f"{number(value, 6)} {_unit(field)}".strip()
-    if isinstance(value, dict):
-        if {"from_h", "to_h"} <= set(value):
-            return f"{_clock(value['from_h'])}-{_clock(value['to_h'])}"
-        if name := value.get("name"):
-            return str(name)
-        return ", ".join(f"{_word(k)} {_written(k, x)}" for k, x in value.items())
-    return ", ".join(_written(field, x) for x in value)
+        share = field in _SHARES
+        return (
+            quantity(value, "share", 4) if share else f"{number(value, 6)} {_unit(field)}".strip()
+        )
+    return value or ""
+
+
+def _object_written(value: Mapping[str, Any]) -> str:
+    if {"from_h", "to_h"} <= set(value):
+        return f"{_clock(value['from_h'])}-{_clock(value['to_h'])}"
+    name = value.get("name")
+    return name or ", ".join(f"{_word(k)} {_written(k, x)}" for k, x in value.items())
 
 
 def _unit(field: str) -> str:

@@ -1,0 +1,5 @@
+import "fake-indexeddb/auto";
+import { cleanup } from "@testing-library/react";
+import { afterEach } from "vitest";
+
+afterEach(cleanup);
