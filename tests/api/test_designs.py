@@ -206,3 +206,43 @@ def test_a_revision_of_an_older_version_is_brought_up_to_date_and_stays(
     with psycopg.connect(database) as link:
         versions = link.execute("SELECT document -> 'version' FROM revision ORDER BY number")
         assert [version for (version,) in versions] == [VERSION, 1, VERSION]
+
+
+def test_the_history_tells_each_version_and_keeps_names(web: TestClient) -> None:
+    kept = _kept(web)
+    url = f"/api/designs/{kept['id']}"
+    warm = VAN | {"setting": VAN["setting"] | {"ambient_c": 21.0}}
+    web.put(url, json={"base": 1, "document": warm})
+    web.put(url, json={"base": 2, "document": warm | {"name": "Warm tour"}})
+    assert web.put(f"{url}/revisions/2/name", json={"name": " warm "}).status_code == 204
+    told = web.get(f"{url}/revisions").json()
+    assert [(x["number"], x["name"], x["what"]) for x in told] == [
+        (3, None, f"name {VAN['name']} → Warm tour"),
+        (2, "warm", "ambient 8 °C → 21 °C"),
+        (1, None, "begun"),
+    ]
+    page = web.get(f"{url}/revisions", params={"before": 3, "count": 1}).json()
+    assert [(x["number"], x["what"]) for x in page] == [(2, "ambient 8 °C → 21 °C")]
+    old = web.get(f"{url}/revisions/1").json()
+    assert old["document"] == VAN
+    differs = web.post("/api/changes", json={"before": VAN, "after": warm}).json()
+    assert [(x["what"], x["before"], x["after"]) for x in differs] == [("ambient", "8 °C", "21 °C")]
+    web.put(f"{url}/revisions/2/name", json={"name": ""})
+    assert web.get(f"{url}/revisions").json()[1]["name"] is None
+
+
+@pytest.mark.parametrize(
+    ("method", "place", "body"),
+    [
+        ("GET", "revisions/9", None),
+        ("PUT", "revisions/9/name", {"name": "x"}),
+    ],
+)
+def test_a_version_that_is_not_there_is_not_found(
+    web: TestClient, method: str, place: str, body: Any
+) -> None:
+    kept = _kept(web)
+    answer = web.request(method, f"/api/designs/{kept['id']}/{place}", json=body)
+    assert answer.status_code == 404
+    assert answer.json()["code"] == "design_not_found"
+    assert web.request(method, f"/api/designs/{uuid4()}/{place}", json=body).status_code == 404

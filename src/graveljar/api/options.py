@@ -25,6 +25,7 @@ from graveljar.core.planning.search import (
     SearchPart,
     Step,
 )
+from graveljar.core.planning.search.front import ParetoFront
 from graveljar.core.planning.sensitivity import Sweep, sweeps_of
 from graveljar.core.planning.shelf import Candidate
 
@@ -55,11 +56,15 @@ class CompareRequest(Body):
 
 
 class SearchLine(Part):
-    """A line of a search's answer: how far it is, something found, or its end."""
+    """A line of a search's answer: how far it is, something found, or its end.
+
+    `beaten` are the keys of what was found before and is beaten by it in everything.
+    """
 
     step: Literal["progress", "found", "searched"]
     progress: Progress | None = None
     found: Found | None = None
+    beaten: tuple[str, ...] = ()
     searched: Searched | None = None
 
 
@@ -120,7 +125,13 @@ def post_search(
 
 
 async def _lines(steps: AsyncGenerator[Step, None]) -> AsyncIterator[str]:
+    # Each worker knows its own best; what is shown is the best of all.
+    front = ParetoFront()
     async for step in steps:
         name = STEP_NAMES[type(step)]
         line = {"step": name, name: _STEP.dump_python(step, mode="json")}
+        if isinstance(step, Found):
+            if not front.wants(step):
+                continue
+            line["beaten"] = [one.key for one in front.add(step)]
         yield json.dumps(line, ensure_ascii=False) + "\n"

@@ -7,9 +7,12 @@ from graveljar.core.components.cable import other_name, size_of
 from graveljar.core.model import (
     BatteryFigures,
     ByWatts,
+    ChargeInput,
     ConverterFigures,
     InverterFigures,
     Load,
+    Mode,
+    Outlet,
     StationFigures,
     Supply,
 )
@@ -63,6 +66,9 @@ class Reference:
     connectors: list[Connector]
     fuse_kinds: list[FuseKind]
     blank_load: Load
+    blank_outlets: dict[str, Outlet]
+    blank_input: ChargeInput
+    blank_mode: Mode
     blank_parts: dict[str, ShelfPart]
 
 
@@ -93,6 +99,9 @@ def reference() -> Reference:
             demand=ByWatts(watts=10.0),
             provenance="guess",
         ),
+        blank_outlets={outlet.kind: outlet for outlet in BLANK_OUTLETS},
+        blank_input=BLANK_INPUTS[0],
+        blank_mode=BLANK_INPUTS[0].modes[0],
         blank_parts={
             "battery": BatteryPart(kind="battery", name="Battery", figures=BatteryFigures()),
             "inverter": InverterPart(kind="inverter", name="Inverter", figures=InverterFigures()),

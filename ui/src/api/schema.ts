@@ -1343,9 +1343,11 @@ export interface components {
          *     `level` is how many rails lie before it; `before` the name of what it comes from. `quick_a`,
          *     `design_a` and `start_a` are of the whole joint, `lead_a` of one cable of one string [A].
          *     `way_share` is lost from where its volts are made to its end, of what it `may_lose` [1];
+         *     `loses_too_much` if that is more.
          *     `start_drop_v` in it at the highest start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
          *     and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
-         *     `measured`: its milliohms are. `edits` apply the suggestion.
+         *     `fuse_fits`: the one there is does, else the suggested one. `measured`: its milliohms are.
+         *     `edits` apply the suggestion.
          */
         CableRow: {
             /** Subject */
@@ -1390,6 +1392,8 @@ export interface components {
             may_lose: number;
             /** Way Share */
             way_share: number;
+            /** Loses Too Much */
+            loses_too_much: boolean;
             /** Start Drop V */
             start_drop_v: number;
             chosen: components["schemas"]["SizeRow"] | null;
@@ -1405,6 +1409,8 @@ export interface components {
             least_fuse_a: number;
             /** Most Fuse A */
             most_fuse_a: number | null;
+            /** Fuse Fits */
+            fuse_fits: boolean;
             /** Must Break A */
             must_break_a: number;
             /** Connector */
@@ -1950,7 +1956,8 @@ export interface components {
          * Course
          * @description A run. `rails` are names by id; `until_h` how far series and band go. [h]
          *
-         *     `floors` is the charge of each store below which nothing is taken. [1]
+         *     `floors` is the charge of each store below which nothing is taken [1]. From `dusk_h` to
+         *     `dawn_h` it is taken to be night, by the clock [h].
          */
         Course: {
             /** Starts At H */
@@ -1980,6 +1987,10 @@ export interface components {
             floors: {
                 [key: string]: number;
             };
+            /** Dusk H */
+            dusk_h: number;
+            /** Dawn H */
+            dawn_h: number;
         };
         /**
          * CsvRow
@@ -2287,7 +2298,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 7;
+            version: 8;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
             run: components["schemas"]["RunSummary"];
@@ -3112,9 +3123,10 @@ export interface components {
          * LinkRow
          * @description A link at work with its source full. [W], [V], [A], [h]
          *
-         *     `held_by` names what binds. `source_a` is what its source gives then, `source_least_a` at its
-         *     least charge, `wanted_a` what it would give if nothing but converter and input held it back.
-         *     `says` and `fills` put in words what it brings, and how long it takes to fill its store.
+         *     `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
+         *     `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
+         *     it would give if nothing but converter and input held it back. `says` and `fills` put in words
+         *     what it brings, and how long it takes to fill its store.
          */
         LinkRow: {
             /** Id */
@@ -3147,6 +3159,8 @@ export interface components {
             held_by: string;
             /** Limits */
             limits: components["schemas"]["Limit"][];
+            /** Deciding */
+            deciding: string | null;
             /** Source */
             source: string;
             /** Source A */
@@ -3269,7 +3283,8 @@ export interface components {
          * @description A load as it fares. Watts of one; energy of all of them. [W], [Wh], [h]
          *
          *     `at_bank_wh` is None for a load that cannot run; `served_h`, until it first is not, None
-         *     without end; `missed_share` of the hours it should have run until the run ends.
+         *     without end; `missed_share` of the hours it should have run until the run ends. Without a
+         *     window of its own it is taken to accept `usual_cut_out_v` to `usual_most_v` [V].
          */
         LoadRow: {
             /** Id */
@@ -3295,6 +3310,10 @@ export interface components {
              * @enum {string}
              */
             fit: "fits" | "check its label" | "not joined" | "above its maximum" | "too many volts" | "too few volts" | "no such volts";
+            /** Usual Cut Out V */
+            usual_cut_out_v: number;
+            /** Usual Most V */
+            usual_most_v: number;
         };
         /**
          * LoadWindow
@@ -3611,6 +3630,12 @@ export interface components {
             /** Fuse Kinds */
             fuse_kinds: components["schemas"]["FuseKind"][];
             blank_load: components["schemas"]["Load"];
+            /** Blank Outlets */
+            blank_outlets: {
+                [key: string]: components["schemas"]["AcOutlet"] | components["schemas"]["DcPort"];
+            };
+            blank_input: components["schemas"]["ChargeInput"];
+            blank_mode: components["schemas"]["Mode"];
             /** Blank Parts */
             blank_parts: {
                 [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
@@ -3839,6 +3864,8 @@ export interface components {
         /**
          * SearchLine
          * @description A line of a search's answer: how far it is, something found, or its end.
+         *
+         *     `beaten` are the keys of what was found before and is beaten by it in everything.
          */
         SearchLine: {
             /**
@@ -3848,6 +3875,11 @@ export interface components {
             step: "progress" | "found" | "searched";
             progress?: components["schemas"]["Progress"] | null;
             found?: components["schemas"]["Found"] | null;
+            /**
+             * Beaten
+             * @default []
+             */
+            beaten: string[];
             searched?: components["schemas"]["Searched"] | null;
         };
         /**

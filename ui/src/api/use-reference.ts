@@ -2,19 +2,15 @@ import { useQuery } from "@tanstack/react-query";
 import { api } from "./client";
 import type { PartKind, Reference, ShelfPart } from "./types";
 
-/** What new parts begin with; null until it is fetched. */
-export function useReference(): {
-  blanks: Record<PartKind, ShelfPart>;
-  chemistries: Reference["chemistries"];
-} | null {
+type Known = Omit<Reference, "blank_parts"> & { blanks: Record<PartKind, ShelfPart> };
+
+/** What does not change with a design, and what new parts begin with; null until it is fetched. */
+export function useReference(): Known | null {
   const { data } = useQuery({
     queryKey: ["reference"],
     queryFn: api.reference,
     staleTime: Number.POSITIVE_INFINITY,
   });
   if (!data) return null;
-  return {
-    blanks: data.blank_parts as Record<PartKind, ShelfPart>,
-    chemistries: data.chemistries,
-  };
+  return { ...data, blanks: data.blank_parts as Record<PartKind, ShelfPart> };
 }

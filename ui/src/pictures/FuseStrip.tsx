@@ -10,7 +10,7 @@ export function FuseStrip({ row }: { row: CableRow }) {
   const rated = row.most_fuse_a ?? 0;
   const most = Math.max(rated, fuse?.amps ?? 0, row.least_fuse_a, 0.1) * 1.06;
   const at = (amps: number) => PAD + (amps / most) * (W - 2 * PAD);
-  const fits = fuse !== null && fuse.amps >= row.least_fuse_a - 1e-9 && fuse.amps <= rated + 1e-9;
+  const fits = row.fuse_fits;
   const colour = fits ? "var(--ink)" : "var(--stop)";
   const words = `${quantity(row.lead_a, "A")} in one cable, 125 % of it ${quantity(row.least_fuse_a, "A")}, ${
     fuse ? `${row.fuse ? "" : "suggested "}fuse ${quantity(fuse.amps, "A")}` : "no fuse fits"

@@ -5,7 +5,7 @@ from typing import Final, Literal
 from graveljar.core.limits import exceeds
 from graveljar.core.model import Converter, Feed, Inverter, Load, Stage
 from graveljar.core.network.rails import Rail
-from graveljar.core.tables.dc_windows import usual_window
+from graveljar.core.tables.dc_windows import UsualWindow, usual_window
 
 Fit = Literal[
     "fits",
@@ -65,6 +65,15 @@ def fit_load(rails: dict[str, Rail], load: Load) -> LoadFit:
         return "not joined"
     rail = rails[load.rail]
     return _fit_ac(rail, load) if rail.kind == "ac" else _fit_dc(rail, load)
+
+
+def accepted_window(load: Load) -> UsualWindow:
+    """What an appliance is taken to accept that states no window. [V]"""
+    volts = load.supply.volts
+    if load.supply.kind == "dc":
+        return usual_window(volts, load.nature)
+    high_v = volts * (1 + MAINS_TOLERANCE)
+    return UsualWindow(volts * (1 - MAINS_TOLERANCE), high_v, high_v)
 
 
 def _fit_ac(rail: Rail, load: Load) -> LoadFit:

@@ -20,6 +20,7 @@ from graveljar.core.cables.take import take
 from graveljar.core.components.cable import other_name
 from graveljar.core.components.fuse import MIN_FACTOR
 from graveljar.core.context import Context
+from graveljar.core.limits import exceeds
 from graveljar.core.model import Fuse
 from graveljar.core.model.patch import Edit, as_sent
 from graveljar.core.network.rails import way_to_store
@@ -74,9 +75,11 @@ class CableRow:
     `level` is how many rails lie before it; `before` the name of what it comes from. `quick_a`,
     `design_a` and `start_a` are of the whole joint, `lead_a` of one cable of one string [A].
     `way_share` is lost from where its volts are made to its end, of what it `may_lose` [1];
+    `loses_too_much` if that is more.
     `start_drop_v` in it at the highest start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
     and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
-    `measured`: its milliohms are. `edits` apply the suggestion.
+    `fuse_fits`: the one there is does, else the suggested one. `measured`: its milliohms are.
+    `edits` apply the suggestion.
     """
 
     subject: str
@@ -97,6 +100,7 @@ class CableRow:
     lead_a: float
     may_lose: float
     way_share: float
+    loses_too_much: bool
     start_drop_v: float
     chosen: SizeRow | None
     minimum: SizeRow | None
@@ -108,6 +112,7 @@ class CableRow:
     proposed_end_fuse: FuseRow | None
     least_fuse_a: float
     most_fuse_a: float | None
+    fuse_fits: bool
     must_break_a: float
     connector: ConnectorKey | None
     connector_a: float | None
@@ -200,6 +205,7 @@ def _row(context: Context, one: PlannedRun) -> CableRow:
         lead_a=one.lead_a,
         may_lose=run.may_lose,
         way_share=one.way_v / run.volts,
+        loses_too_much=exceeds(one.way_v, run.may_lose * run.volts),
         start_drop_v=choice.ohm * run.amps.start / run.strings if choice else 0.0,
         chosen=_size(one, one.chosen),
         minimum=_size(one, one.proposal.minimum),
@@ -211,6 +217,7 @@ def _row(context: Context, one: PlannedRun) -> CableRow:
         proposed_end_fuse=proposed_fuse(one.end_proposal, one.end.full_v if one.end else 0.0),
         least_fuse_a=MIN_FACTOR * one.lead_a,
         most_fuse_a=choice.most_fuse_a if choice else None,
+        fuse_fits=_fuse_fits(one, choice.most_fuse_a if choice else None),
         must_break_a=one.must_break_a,
         connector=joined.connector if joined else None,
         connector_a=connector.amps if connector else None,
@@ -221,6 +228,14 @@ def _row(context: Context, one: PlannedRun) -> CableRow:
         proposed_shunt_a=shunt_for(run.amps.design),
         edits=as_sent(context.network.design, take(one)),
     )
+
+
+def _fuse_fits(one: PlannedRun, most_a: float | None) -> bool:
+    """Whether the fuse there is, else the suggested one, lies between what it may be."""
+    fuse = one.fuse or one.proposal.fuse
+    if fuse is None or most_a is None:
+        return False
+    return not exceeds(MIN_FACTOR * one.lead_a, fuse.amps) and not exceeds(fuse.amps, most_a)
 
 
 def _size(one: PlannedRun, choice: SizedCable | None) -> SizeRow | None:

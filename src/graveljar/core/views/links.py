@@ -14,9 +14,10 @@ from graveljar.core.text import quantity
 class LinkRow:
     """A link at work with its source full. [W], [V], [A], [h]
 
-    `held_by` names what binds. `source_a` is what its source gives then, `source_least_a` at its
-    least charge, `wanted_a` what it would give if nothing but converter and input held it back.
-    `says` and `fills` put in words what it brings, and how long it takes to fill its store.
+    `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
+    `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
+    it would give if nothing but converter and input held it back. `says` and `fills` put in words
+    what it brings, and how long it takes to fill its store.
     """
 
     id: str
@@ -31,6 +32,7 @@ class LinkRow:
     binds: Binds
     held_by: str
     limits: tuple[Limit, ...]
+    deciding: str | None
     source: str
     source_a: float
     source_least_a: float
@@ -57,6 +59,7 @@ def link_rows(context: Context) -> Iterator[LinkRow]:
             full.binds,
             _held_by(feeding),
             feeding.limits if full.watts else (),
+            _deciding(feeding),
             feeding.source,
             full.source_a,
             feeding.least.source_a,
@@ -81,6 +84,11 @@ def _held_by(feeding: LinkOperation) -> str:
     """What binds a link, by its name."""
     held = feeding.limit(feeding.full.binds)
     return held.name if held is not None else feeding.full.binds
+
+
+def _deciding(feeding: LinkOperation) -> str | None:
+    held = feeding.limit(feeding.full.binds) if feeding.full.watts else None
+    return held.name if held is not None else None
 
 
 def _says(context: Context, link: str) -> str:

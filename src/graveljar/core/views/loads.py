@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from graveljar.core.components.load import day_wh, one_start_w, one_w
 from graveljar.core.context import Context
 from graveljar.core.network.load_at_rail import via_adapter
-from graveljar.core.network.windows import LoadFit
+from graveljar.core.network.windows import LoadFit, accepted_window
 
 
 @dataclass(frozen=True)
@@ -14,7 +14,8 @@ class LoadRow:
     """A load as it fares. Watts of one; energy of all of them. [W], [Wh], [h]
 
     `at_bank_wh` is None for a load that cannot run; `served_h`, until it first is not, None
-    without end; `missed_share` of the hours it should have run until the run ends.
+    without end; `missed_share` of the hours it should have run until the run ends. Without a
+    window of its own it is taken to accept `usual_cut_out_v` to `usual_most_v` [V].
     """
 
     id: str
@@ -27,6 +28,8 @@ class LoadRow:
     meets_goal: bool
     via_adapter: bool
     fit: LoadFit
+    usual_cut_out_v: float
+    usual_most_v: float
 
 
 def load_rows(context: Context) -> Iterator[LoadRow]:
@@ -34,6 +37,7 @@ def load_rows(context: Context) -> Iterator[LoadRow]:
     network = context.network
     goal_h = network.design.goal.hours
     for load in network.design.loads:
+        usual = accepted_window(load)
         day = context.analysis.day.loads.get(load.id)
         hours = load_hours(context, load.id)
         yield LoadRow(
@@ -47,6 +51,8 @@ def load_rows(context: Context) -> Iterator[LoadRow]:
             meets_goal=hours is None or hours >= goal_h,
             via_adapter=via_adapter(load, network.rails),
             fit=network.fit_of_load(load),
+            usual_cut_out_v=usual.least_v,
+            usual_most_v=usual.fits_to_v,
         )
 
 

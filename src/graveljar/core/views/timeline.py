@@ -18,6 +18,9 @@ from graveljar.core.views.series import Column, Series, series_of
 
 # Shown at first of a run that does not end before. Ours. [h]
 FIRST_SHOWN_H: Final = 168.0
+# Night by the clock, for shading; ours. [h]
+DUSK_H: Final = 20.0
+DAWN_H: Final = 7.0
 BAND_POINTS: Final = 240
 
 
@@ -69,7 +72,8 @@ class ServedLoad:
 class Course:
     """A run. `rails` are names by id; `until_h` how far series and band go. [h]
 
-    `floors` is the charge of each store below which nothing is taken. [1]
+    `floors` is the charge of each store below which nothing is taken [1]. From `dusk_h` to
+    `dawn_h` it is taken to be night, by the clock [h].
     """
 
     starts_at_h: float
@@ -85,6 +89,8 @@ class Course:
     served: tuple[ServedLoad, ...]
     flow: Flow
     floors: Mapping[str, float]
+    dusk_h: float
+    dawn_h: float
 
 
 def course_of(context: Context, until_h: float | None = None) -> Course:
@@ -109,6 +115,8 @@ def course_of(context: Context, until_h: float | None = None) -> Course:
         served=tuple(_served(context)),
         flow=flow_of(context),
         floors={x.id: x.reserve for x in network.stores if not network.is_vehicle(x.id)},
+        dusk_h=DUSK_H,
+        dawn_h=DAWN_H,
     )
 
 

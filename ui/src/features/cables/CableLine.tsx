@@ -32,7 +32,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
   const suggestion = proposalOf(row);
   const set = (what: string, make: (d: Design) => Design) =>
     change(`${row.name}: ${what}`, make, `${key}.${what}`);
-  const lost = row.way_share > row.may_lose * 1.000001;
+  const lost = row.loses_too_much;
   return (
     <Fragment>
       <tr

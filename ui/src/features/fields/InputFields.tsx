@@ -1,4 +1,5 @@
 import type { ChargeInput } from "../../api/types";
+import { useReference } from "../../api/use-reference";
 import { CHOSEN_BY, PLUGS, POLARITIES } from "../../design/labels";
 import { NumberField } from "../../editor/NumberField";
 import { TextField } from "../../editor/TextField";
@@ -10,27 +11,17 @@ import type { FieldsProps, StationFigures } from "./fields";
 type Mode = ChargeInput["modes"][number];
 type Props = FieldsProps<StationFigures> & { used: ReadonlySet<string> };
 
-const blank = (id: string): ChargeInput => ({
-  id,
-  name: "DC input",
-  supply: "dc",
-  accepts: { least_v: 11, most_v: 28 },
-  modes: [{ name: "One mode", amps: 8, chosen_by: "nothing" }],
-  most_w: 120,
-  plug: "barrel",
-  polarity: "centre positive",
-  steps_down_only: false,
-});
-
 /** The charge inputs of a station: window, modes, watts, plug and polarity. */
 export function InputFields({ value, label, at, set, used }: Props) {
   const { inputs } = value;
+  const blank = useReference()?.blank_input;
   const put = (index: number, change: Partial<ChargeInput>) =>
     set("input", { inputs: inputs.with(index, { ...inputs[index], ...change } as ChargeInput) });
   const add = () => {
+    if (!blank) return;
     let n = inputs.length + 1;
     while (inputs.some((one) => one.id === `input-${n}`)) n += 1;
-    set("add an input", { inputs: [...inputs, blank(`input-${n}`)] });
+    set("add an input", { inputs: [...inputs, { ...blank, id: `input-${n}` }] });
   };
   return (
     <>
@@ -158,10 +149,12 @@ interface ModesProps {
 function Modes({ modes, label, path, onChange }: ModesProps) {
   const put = (index: number, change: Partial<Mode>) =>
     onChange(modes.map((mode, n) => (n === index ? { ...mode, ...change } : mode)));
+  const blank = useReference()?.blank_mode;
   const add = () => {
+    if (!blank) return;
     let n = modes.length + 1;
     while (modes.some((mode) => mode.name === `Mode ${n}`)) n += 1;
-    onChange([...modes, { name: `Mode ${n}`, amps: 10, chosen_by: "connector" }]);
+    onChange([...modes, { ...blank, name: `Mode ${n}` }]);
   };
   return (
     <span className="flex w-full flex-wrap items-center gap-x-4 gap-y-1 pl-4">

@@ -1,4 +1,5 @@
 import type { Outlet } from "../../api/types";
+import { useReference } from "../../api/use-reference";
 import { PLUGS } from "../../design/labels";
 import { NumberField } from "../../editor/NumberField";
 import { TextField } from "../../editor/TextField";
@@ -6,34 +7,6 @@ import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import type { FieldsProps, StationFigures } from "./fields";
 import { HertzChoice } from "./HertzChoice";
-
-const BLANK: Record<Outlet["kind"], Outlet> = {
-  ac: {
-    kind: "ac",
-    id: "",
-    name: "AC sockets",
-    volts: 230,
-    continuous_w: 600,
-    surge_w: 1200,
-    waveform: "pure sine",
-    part_load: { load_share: 0.3, efficiency: 0.9 },
-    full_load: { load_share: 1, efficiency: 0.87 },
-    idle_w: 10,
-    switched: "on with its loads",
-    resets: "by hand",
-  },
-  dc: {
-    kind: "dc",
-    id: "",
-    name: "DC port",
-    gives: "regulated",
-    volts: 12.6,
-    amps: 10,
-    efficiency: 0.92,
-    plug: "vehicle socket",
-    resets: "by hand",
-  },
-};
 
 interface OutletsProps extends FieldsProps<StationFigures> {
   /** Ids that are taken: an outlet makes a rail of the design. */
@@ -47,6 +20,7 @@ interface OutletsProps extends FieldsProps<StationFigures> {
 /** The outlets of a station, one a row. */
 export function OutletFields({ value, label, at, set, taken, used, mainsV }: OutletsProps) {
   const { outlets } = value;
+  const reference = useReference();
   const put = (index: number, change: Partial<Outlet>) =>
     set("outlet", {
       outlets: outlets.with(index, { ...outlets[index], ...change } as Outlet),
@@ -54,9 +28,11 @@ export function OutletFields({ value, label, at, set, taken, used, mainsV }: Out
   const add = (kind: Outlet["kind"]) => {
     let n = outlets.length + 1;
     while (taken.has(`outlet-${n}`) || outlets.some((one) => one.id === `outlet-${n}`)) n += 1;
-    const blank = kind === "ac" && mainsV ? { ...BLANK.ac, volts: mainsV } : BLANK[kind];
+    const usual = reference?.blank_outlets[kind];
+    if (!usual) return;
+    const blank = kind === "ac" && mainsV ? { ...usual, volts: mainsV } : usual;
     set("add an outlet", {
-      outlets: [...outlets, { ...blank, id: `outlet-${n}` }],
+      outlets: [...outlets, { ...blank, id: `outlet-${n}` } as Outlet],
     });
   };
   return (

@@ -10,18 +10,6 @@ export type Search =
   | { status: "failed"; reason: string }
   | { status: "done"; searched: Searched };
 
-/** Whether one is no worse than another in all that is weighed, and not the same. */
-function beats(one: Found, other: Found): boolean {
-  const weighed = (x: Found) => [
-    x.price ?? Number.POSITIVE_INFINITY,
-    x.mass_kg ?? Number.POSITIVE_INFINITY,
-    -(x.hours ?? Number.POSITIVE_INFINITY),
-    x.boxes,
-  ];
-  const [a, b] = [weighed(one), weighed(other)];
-  return a.every((value, at) => value <= (b[at] ?? 0));
-}
-
 /** Starts a search, hands on what it finds, and stops it with the page. */
 export function useSearch() {
   const [search, setSearch] = useState<Search>({ status: "idle" });
@@ -40,7 +28,8 @@ export function useSearch() {
           if (mine.signal.aborted) return;
           if (line.found) {
             const next = line.found;
-            found = [...found.filter((one) => !beats(next, one)), next];
+            const beaten = new Set(line.beaten);
+            found = [...found.filter((one) => !beaten.has(one.key)), next];
           }
           if (line.progress) candidates = line.progress.candidates;
           const done = line.progress ? line.progress.tried / line.progress.total : null;

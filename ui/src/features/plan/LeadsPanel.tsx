@@ -198,7 +198,7 @@ function Brings({ link, row }: { link: Lead; row: LinkRow }) {
       </Row>
       <ul className="my-1 text-sm" aria-label="Limits on its way">
         {row.limits.map((limit) => {
-          const binds = limit.binds === row.binds && limit.used >= limit.limit * 0.999;
+          const binds = limit.name === row.deciding;
           const share = Math.min(limit.used / limit.limit, 1);
           return (
             <li

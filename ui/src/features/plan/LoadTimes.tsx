@@ -1,4 +1,5 @@
 import { useEffect, useState } from "react";
+import { useWorked } from "../../design/use-evaluation";
 import { hoursOf, readSpans, writeSpans } from "../../design/when";
 import { NumberField } from "../../editor/NumberField";
 import { Row } from "../../ui/Row";
@@ -56,12 +57,15 @@ export function TimesRow({ load, path, set }: LoadFieldProps) {
 /** Volts it accepts: out, back, most. */
 export function WindowRow({ load, path, set }: LoadFieldProps) {
   const { window } = load;
+  const { evaluation } = useWorked();
+  const usual = evaluation.loads.find((one) => one.id === load.id);
   const start = () =>
+    usual &&
     set("window", {
       window: {
-        cut_out_v: tidy(load.supply.volts * 0.9),
+        cut_out_v: tidy(usual.usual_cut_out_v),
         restarts_v: null,
-        most_v: tidy(load.supply.volts * 1.3),
+        most_v: tidy(usual.usual_most_v),
       },
     });
   return (
@@ -105,4 +109,4 @@ export function WindowRow({ load, path, set }: LoadFieldProps) {
   );
 }
 
-const tidy = (volts: number) => Math.round(volts * 10) / 10;
+const tidy = (volts: number) => Number(volts.toPrecision(4));

@@ -52,7 +52,7 @@ export const Panes = memo(function Panes(props: PaneProps) {
           <rect width="2" height="7" fill="var(--hatch)" />
         </pattern>
       </defs>
-      {nights(view, start).map((night) => (
+      {nights(view, start, course).map((night) => (
         <rect
           key={night.from}
           x={x(night.from)}

@@ -111,8 +111,8 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
             </p>
           )}
           <p className="text-soft text-xs">
-            Shaded: night, 20 to 7. Band: a tenth to nine tenths of {course.band.draws} draws of the
-            uncertain inputs.
+            Shaded: night, {course.dusk_h} to {course.dawn_h}. Band: a tenth to nine tenths of{" "}
+            {course.band.draws} draws of the uncertain inputs.
             {until !== null && course.until_h < until - 0.01
               ? ` There is so much switching that only the first ${hours(course.until_h)} are drawn.`
               : ""}

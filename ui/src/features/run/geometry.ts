@@ -86,15 +86,18 @@ export function clockTicks(view: View, startsAt: number, most: number): number[]
   return ticks;
 }
 
-const DUSK = 20;
-const DAWN = 7;
+/** From when to when it is night by the clock. [h] */
+export interface Night {
+  dusk_h: number;
+  dawn_h: number;
+}
 
 /** Nights in sight. */
-export function nights(view: View, startsAt: number): View[] {
+export function nights(view: View, startsAt: number, { dusk_h, dawn_h }: Night): View[] {
   const found: View[] = [];
   const firstDay = Math.floor((view.from + startsAt) / 24) - 1;
   for (let day = firstDay; day * 24 - startsAt < view.to; day += 1) {
-    const night = { from: day * 24 + DUSK - startsAt, to: (day + 1) * 24 + DAWN - startsAt };
+    const night = { from: day * 24 + dusk_h - startsAt, to: (day + 1) * 24 + dawn_h - startsAt };
     if (night.to > view.from && night.from < view.to) {
       found.push({ from: Math.max(night.from, view.from), to: Math.min(night.to, view.to) });
     }
