@@ -1,6 +1,7 @@
 """Promises about the project itself: hand-kept lists, documents, sizes, outside hosts."""
 
 import ast
+import gzip
 import importlib
 import json
 import os
@@ -276,3 +277,38 @@ def test_sql_keeps_its_values_apart() -> None:
     for path in (ROOT / "src/graveljar/store").glob("*.py"):
         for statement in re.findall(r'f"(?:SELECT|INSERT|UPDATE|DELETE)[^"]*"', path.read_text()):
             assert set(re.findall(r"\{(\w+)\}", statement)) <= {"change", "condition"}
+
+
+def _static_scripts(start: Path) -> set[Path]:
+    """A script and all that it imports before it begins."""
+    found, left = set(), [start]
+    while left:
+        script = left.pop()
+        if script not in found:
+            found.add(script)
+            names = re.findall(r'(?:from|import)\s*"(\./[^"]+\.js)"', script.read_text())
+            left += [script.parent / name for name in names]
+    return found
+
+
+@pytest.mark.parametrize(
+    ("opens", "most_kb"),
+    [
+        pytest.param((), 150, id="the first page"),
+        pytest.param(("DesignPage",), 190, id="a design, by its address"),
+    ],
+)
+def test_little_script_is_loaded_before_something_is_seen(
+    opens: tuple[str, ...], most_kb: float
+) -> None:
+    """Views, panels and dialogs come when they are opened. Sizes as sent, by gzip."""
+    dist = ROOT / "ui/dist"
+    entry = re.search(
+        r'<script type="module"[^>]* src="/([^"]+)"', (dist / "index.html").read_text()
+    )
+    assert entry
+    starts = [dist / entry[1], *(next(dist.glob(f"assets/{name}-*.js")) for name in opens)]
+    scripts = set().union(*(_static_scripts(start) for start in starts))
+    kb = sum(len(gzip.compress(script.read_bytes())) for script in scripts) / 1000
+    assert kb < most_kb
+    print(kb)

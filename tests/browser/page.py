@@ -139,10 +139,20 @@ class Page:
         return self.until(lambda: self.driver.find_element(By.XPATH, path), text)
 
     def fill(self, label: str, text: str) -> None:
-        """Type over a field."""
+        """Type over a field, and leave it: what is typed counts then."""
         field = self.labelled(label)
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text)
+        self.leave()
+
+    def leave(self) -> None:
+        """Put the focus on nothing."""
+        self.driver.execute_script("document.activeElement?.blur()")
+
+    def undo(self) -> None:
+        """Undo the last change of the design: in a text field the keys would undo the typing."""
+        self.leave()
+        self.chord("z")
 
     def holds(self, label: str, value: str) -> None:
         """Wait until a field holds a value."""
@@ -188,7 +198,7 @@ class Page:
 
     def panel(self, key: str) -> None:
         """Open a panel by its key, from wherever the focus is."""
-        self.driver.execute_script("document.activeElement?.blur()")
+        self.leave()
         self.press(key)
 
     def text(self, css: str) -> str:
@@ -227,7 +237,7 @@ class Page:
 
     def build(self, what: str, volts: str = "") -> None:
         """Add a rail, an inverter or a feed by keyboard."""
-        self.driver.execute_script("document.activeElement?.blur()")
+        self.leave()
         self.press("a")
         self.choose("What to add", what)
         if volts:
@@ -257,7 +267,7 @@ class Page:
         return self.server.kept(self.id)["document"]
 
     def violations(self, *rules: str, within: str = "body") -> list[str]:
-        """Serious and critical findings of axe-core within what is shown, by all rules or some."""
+        """Findings of axe-core within what is shown, by all rules or some; minor ones left out."""
         if not self.driver.execute_script("return Boolean(window.axe)"):
             axe = Path(__file__).parents[2] / "ui/node_modules/axe-core/axe.min.js"
             self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": axe.read_text()})
@@ -271,6 +281,6 @@ class Page:
         return [
             f"{x['id']}: {node['html'][:120]}"
             for x in found
-            if x["impact"] in ("serious", "critical")
+            if x["impact"] != "minor"
             for node in x["nodes"]
         ]

@@ -126,7 +126,7 @@ def test_the_stranded_fan_is_found_previewed_fixed_and_undone(page: Page, server
     page.says("[data-part=hours]", "1 day 7 h")
     page.clears("window.strands")
     assert page.drawn('[data-line="regulator in"]', "data-amps") != "0"
-    page.chord("z")
+    page.undo()
     page.says("[data-part=hours]", "8 h 30 min")
     page.until(lambda: page.saved() == before, "all as before")
 
@@ -148,7 +148,7 @@ def test_the_hut_lives_for_days_once_its_inverter_is_switched_off(
     page.says("[data-dialog=remove]", "Visitor's lamp is not connected now")
     page.find("[data-dialog=remove] [type=submit]").click()
     page.finds("load.needs_ac")
-    page.chord("z")
+    page.undo()
     page.clears("load.needs_ac")
 
 
@@ -165,13 +165,13 @@ def test_loads_are_chosen_and_moved_together(page: Page, server: Server) -> None
     page.says("[data-part=says]", "Microphone receivers on the 12.8 V rail of Van bank: fits")
     page.find("[data-dialog=move] [type=submit]").send_keys(Keys.ENTER)
     page.until(lambda: [x["rail"] for x in page.saved()["loads"]][-2:] == ["bank", "bank"], "moved")
-    page.chord("z")
+    page.undo()
     page.until(lambda: page.saved() == document, "as before")
     page.labelled("Choose all loads").click()
     page.panel(Keys.DELETE)
     page.until(lambda: page.all("tr[data-load]") == [], "all deleted")
     page.says(".drawing", "Van bank")
-    page.chord("z")
+    page.undo()
     page.until(lambda: len(page.all("tr[data-load]")) == 7, "back")
 
 
@@ -188,8 +188,8 @@ def test_removing_a_rail_asks_where_its_loads_go(page: Page, server: Server) -> 
     assert [x["id"] for x in page.saved()["stages"]] == ["inverter", "roof-feed"]
     page.build("a DC rail", "24")
     page.until(lambda: page.saved()["loads"][2]["rail"] == "rail-24-v", "back on 24 V")
-    page.chord("z")
-    page.chord("z")
+    page.undo()
+    page.undo()
     page.until(lambda: page.saved() == document, "as before")
 
 

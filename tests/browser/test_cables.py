@@ -42,7 +42,7 @@ def test_a_cable_is_chosen_in_place_and_what_is_wrong_with_it_is_mended(page: Pa
     page.fill(f"{name}: fuse", "1000")
     page.finds("fuse.above_cable")
     page.find('tr[data-cable="inverter"] [data-fuse-fits=false]')
-    page.chord("z")
+    page.undo()
     page.clears("fuse.above_cable")
     # A length no cable has is refused at its field, and nothing is lost.
     page.fill(f"{name}: length one way", "300")
@@ -108,7 +108,7 @@ def test_a_cable_that_ends_at_a_battery_is_fused_at_both_ends(page: Page, server
     page.find('[data-more="top-up"]').click()
     page.fill("Top-up lead: fuse at the battery", "300")
     page.finds("fuse.battery_end")
-    page.chord("z")
+    page.undo()
     page.clears("fuse.battery_end")
 
 
@@ -134,7 +134,7 @@ def test_all_proposals_are_taken_at_once_and_the_drawing_carries_them(
     page.until(lambda: "(" not in page.text(".drawing [data-wire=inverter]"), "chosen, drawn")
     page.find("[data-part=words] summary").click()
     page.says("[data-part=words]", "fuse ")
-    page.chord("z")
+    page.undo()
     page.until(lambda: "(" in page.text(".drawing [data-wire=inverter]"), "undone")
 
 
@@ -188,13 +188,13 @@ def test_a_caution_is_read_comes_back_and_hides_nothing(page: Page, server: Serv
     page.build("an inverter")
     page.until(lambda: page.all(f"{caution}[data-acknowledged=false]"), "it is back")
     page.says(caution, "new since you read it")
-    page.chord("z")
+    page.undo()
     page.find(f"{caution}[data-acknowledged=true]")
     page.button("Read all").click()
     page.says("[data-part=unread]", "all read")
     assert page.findings() == findings
     assert "fuse.below_load" in findings
-    page.chord("z")
+    page.undo()
     page.until(lambda: "to read" in page.text("[data-part=unread]"), "undone")
 
 

@@ -49,7 +49,7 @@ def test_arrow_keys_follow_the_current_and_keys_act_on_what_is_selected(
     page.until(lambda: page.saved() == document, "as before")
     page.find('.drawing [data-thing="amplifier"]').send_keys(Keys.DELETE)
     page.until(lambda: len(page.saved()["loads"]) == 6, "one load less")
-    page.chord("z")
+    page.undo()
     page.until(lambda: page.saved() == document, "as before")
 
 
@@ -170,15 +170,14 @@ def test_a_view_says_when_the_server_is_away_and_goes_on_after(
     try:
         if view == "run":
             page.choose("Show", "3 d")
-            page.says("[role=alert]", "The run cannot be worked out")
+            page.says("[data-answer=stale] [role=alert]", "The server does not answer")
         else:
             page.labelled("Delete AGM 12 V 100 Ah").click()
             page.says("body", "Not done: The server does not answer")
     finally:
         server.start()
     if view == "run":
-        page.button("Try again").click()
-        page.find("[data-pane=charge]")
+        page.find("[data-answer=fresh] [data-pane=charge]")
     else:
         page.labelled("Delete AGM 12 V 100 Ah").click()
         page.says("body", "AGM 12 V 100 Ah is off the shelf. Designs keep their copies.")

@@ -25,7 +25,7 @@ def test_the_booths_two_mistakes_are_found_and_mended(page: Page, server: Server
     page.clears("link.wrong_mode")
     page.says('.drawing [data-thing="lead"]', "Solar: 23")
     page.says("[data-part=hours]", "1 day")
-    page.chord("z")
+    page.undo()
     page.finds("link.wrong_mode")
 
 
@@ -72,7 +72,7 @@ def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server:
     after = page.saved()
     assert [link["mode"] for link in after["links"]] == ["Solar"]
     assert len(after["stages"]) == 1
-    page.chord("z")
+    page.undo()
     page.finds("link.above_maximum")
 
 
@@ -96,7 +96,7 @@ def test_a_station_from_the_shelf_is_grown_by_keyboard(page: Page) -> None:
     page.says("[data-panel=leads]", "Power at the input")
     kept = page.saved()
     assert kept["links"][0]["rail"] == "bank"
-    page.chord("z")
+    page.undo()
     page.until(lambda: page.saved()["links"] == [], "undone")
 
 
@@ -111,9 +111,9 @@ def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -
     page.fill("Station: DC input: most volts", "40")
     page.clears("link.above_maximum")
     page.fill("Station: DC input: most volts", "5")
-    page.says("[data-verdict] [role=alert]", "must have its least volts below its most volts")
+    page.says("[data-standing=stale]", "must have its least volts below its most volts")
     page.fill("Station: DC input: most volts", "40")
-    page.until(lambda: not page.all("[data-verdict] [role=alert]"), "taken")
+    page.until(lambda: not page.all("[data-standing=stale]"), "taken")
     page.button("+ DC or USB port").click()
     page.until(lambda: len(page.all("[data-outlet]")) == 4, "an outlet more")
     # New sockets give the volts of the mains there.

@@ -86,7 +86,7 @@ def test_a_refused_value_says_why_and_holds_back_saving(
     assert page.find("[data-verdict]").get_attribute("data-stale") == "true"
     assert page.text("[data-part=hours]") == hours
     assert server_document(page) == before
-    page.chord("z")
+    page.undo()
     page.until(lambda: page.saved() == before, "undone")
 
 
@@ -127,7 +127,7 @@ def test_designs_are_made_renamed_duplicated_deleted_and_brought_back(
     page.button("Undo").click()
     page.until(lambda: "A booth of my own" in names(), "back")
     page.find('[data-design="A booth of my own"] a').click()
-    page.labelled("This design: duplicate, export, delete").click()
+    page.labelled("This design: duplicate, history, export, delete").click()
     page.button("Delete").click()
     page.until(lambda: names() and "A booth of my own" not in names(), "gone again")
 
@@ -140,7 +140,7 @@ def test_a_design_goes_out_and_comes_in_as_json(
     )
     document = server.demo("tide-gauge-hut")
     page.open(document)
-    page.labelled("This design: duplicate, export, delete").click()
+    page.labelled("This design: duplicate, history, export, delete").click()
     page.button("Export as JSON").click()
     file = tmp_path / "tide-gauge-hut.json"
     page.until(lambda: file.exists() and file.stat().st_size, "the file")

@@ -125,7 +125,7 @@ def test_a_lever_is_looked_at_taken_and_undone(page: Page, server: Server) -> No
     stages = len(server.demo("puppet-van")["stages"])
     page.until(lambda: len(page.saved()["stages"]) == stages + 1, "taken")
     page.says("main h1", then)
-    page.chord("z")
+    page.undo()
     page.until(lambda: len(page.saved()["stages"]) == stages, "undone")
 
 
@@ -158,7 +158,7 @@ def test_schools_stand_side_by_side_and_one_is_taken(page: Page, server: Server)
     page.find('[data-side="regulator"] [aria-label^=Use]').click()
     page.until(lambda: any(x["id"] == "regulator" for x in page.saved()["stages"]), "taken")
     assert page.saved()["name"] == "Puppet van, winter tour"
-    page.chord("z")
+    page.undo()
     page.until(lambda: all(x["id"] != "regulator" for x in page.saved()["stages"]), "undone")
 
 

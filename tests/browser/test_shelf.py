@@ -85,7 +85,7 @@ def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, serv
     page.find('[data-part-name="Sine inverter 2000 W 12 V"]').click()
     page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 2000, "taken")
     assert page.saved()["stages"][0]["id"] == "inverter"
-    page.chord("z")
+    page.undo()
     page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 1500, "undone")
     page.fill("Inverter name", "Roadside inverter")
     page.button("Put on the shelf").click()

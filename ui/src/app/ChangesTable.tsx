@@ -35,8 +35,8 @@ export function ChangesTable({ changes, failed, before, after }: ChangesTablePro
                 {change.subject ? <strong>{change.subject}</strong> : null}{" "}
                 <span className="text-soft">{change.what}</span>
               </th>
-              <td className="pr-3">{change.before || "–"}</td>
-              <td>{change.after || "–"}</td>
+              <td className="py-1 pr-3">{change.before || "–"}</td>
+              <td className="py-1">{change.after || "–"}</td>
             </tr>
           ))}
         </tbody>

@@ -9,7 +9,7 @@ import { ChangesTable } from "./ChangesTable";
 import { ChoiceDialog } from "./ChoiceDialog";
 
 /** The same design was saved from elsewhere: both versions are offered, none is lost. */
-export function ConflictDialog() {
+export default function ConflictDialog() {
   const { id, saving, document: mine, change, openStored, rebase } = useDesign();
   const notify = useNotice((state) => state.notify);
   const navigate = useNavigate();

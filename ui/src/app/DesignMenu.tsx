@@ -1,16 +1,13 @@
 import { useQueryClient } from "@tanstack/react-query";
-import { DropdownMenu } from "radix-ui";
 import { lazy, Suspense, useState } from "react";
 import { useNavigate } from "react-router";
 import { api } from "../api/client";
 import { useDesign } from "../design/store";
 import { removeDesign } from "../features/home/actions";
 import { useNotice } from "../lib/notice";
+import { Menu } from "../ui/Menu";
 
 const HistoryDialog = lazy(() => import("./HistoryDialog"));
-
-const ITEM =
-  "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-highlighted:bg-river-wash";
 
 /** What can be done with the whole design. */
 export function DesignMenu() {
@@ -49,36 +46,17 @@ export function DesignMenu() {
 
   return (
     <>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger
-          className="rounded px-2 py-1 hover:bg-river-wash"
-          aria-label="This design: duplicate, history, export, delete"
-        >
-          ⋯
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            className="z-40 min-w-48 rounded-md border border-edge bg-card p-1 shadow-lg"
-            align="start"
-          >
-            <DropdownMenu.Item className={ITEM} onSelect={() => void duplicate()}>
-              Duplicate
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => setHistory(true)}>
-              History…
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={exportIt}>
-              Export as JSON
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => navigate("/")}>
-              All designs
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={`${ITEM} text-stop`} onSelect={() => void remove()}>
-              Delete
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <Menu
+        label="This design: duplicate, history, export, delete"
+        className="rounded px-2 py-1 hover:bg-river-wash"
+        items={[
+          { text: "Duplicate", onSelect: () => void duplicate() },
+          { text: "History…", onSelect: () => setHistory(true) },
+          { text: "Export as JSON", onSelect: exportIt },
+          { text: "All designs", onSelect: () => navigate("/") },
+          { text: "Delete", onSelect: () => void remove(), removes: true },
+        ]}
+      />
       {history ? (
         <Suspense fallback={null}>
           <HistoryDialog onClose={() => setHistory(false)} />

@@ -13,21 +13,46 @@ import {
   useEvaluation,
   WorkedContext,
 } from "../design/use-evaluation";
-import { PlanView } from "../features/plan/PlanView";
+import { fetchPanels, PlanView } from "../features/plan/PlanView";
 import { useNotice } from "../lib/notice";
 import { Failed, Loading } from "../ui/States";
-import { ConflictDialog } from "./ConflictDialog";
 import { Contained } from "./Contained";
-import { GoneDialog } from "./GoneDialog";
 import { Header } from "./Header";
-import { StandingBar } from "./StandingBar";
 import { VIEWS, type View } from "./views";
 
-const RunView = lazy(() => import("../features/run/RunView"));
-const CablesView = lazy(() => import("../features/cables/CablesView"));
-const OptionsView = lazy(() => import("../features/options/OptionsView"));
+const run = () => import("../features/run/RunView");
+const cables = () => import("../features/cables/CablesView");
+const options = () => import("../features/options/OptionsView");
+const conflict = () => import("./ConflictDialog");
+const gone = () => import("./GoneDialog");
+const RunView = lazy(run);
+const CablesView = lazy(cables);
+const OptionsView = lazy(options);
+const ConflictDialog = lazy(conflict);
+const GoneDialog = lazy(gone);
+
+const LATER = [
+  run,
+  cables,
+  options,
+  conflict,
+  gone,
+  () => import("./HistoryDialog"),
+  () => import("./KeysDialog"),
+  () => import("./Notice"),
+  () => import("./SettingsPopover"),
+  () => import("../editor/WorkingPopover"),
+  () => import("../ui/OpenedMenu"),
+];
+
+/** What is opened next is fetched while nothing else is done: it opens at once, server or not. */
+const fetchOthers = () => {
+  for (const one of LATER) one().catch(() => undefined);
+  fetchPanels();
+};
 
 const MAX_RETRIES = 3;
+const IDLE_MS = 300;
 
 /** What there is of a design: on the server, and in this browser from an earlier visit. */
 async function openedOf(id: string): Promise<Opened> {
@@ -84,6 +109,12 @@ export default function DesignPage({ view }: { view: View }) {
         : null,
     [evaluation, stamp, reference.data],
   );
+  const ready = worked !== null;
+  useEffect(() => {
+    if (!ready) return;
+    const timer = setTimeout(fetchOthers, IDLE_MS);
+    return () => clearTimeout(timer);
+  }, [ready]);
   const name = useDesign((state) => state.document?.name);
   useEffect(() => {
     const title = VIEWS.find(([key]) => key === view)?.[1];
@@ -143,17 +174,26 @@ const Screen = memo(function Screen({ view }: { view: View }) {
   return (
     <>
       <Header />
-      <StandingBar />
       <Contained key={view}>
         <Suspense fallback={<Loading what="Opening the view" />}>
           <ViewOf view={view} />
         </Suspense>
       </Contained>
-      <ConflictDialog />
-      <GoneDialog />
+      <Choices />
     </>
   );
 });
+
+/** What a person has to choose before saving goes on. */
+function Choices() {
+  const status = useDesign((state) => state.saving.status);
+  return (
+    <Suspense fallback={null}>
+      {status === "conflict" ? <ConflictDialog /> : null}
+      {status === "gone" ? <GoneDialog /> : null}
+    </Suspense>
+  );
+}
 
 function ViewOf({ view }: { view: View }) {
   switch (view) {

@@ -8,7 +8,7 @@ import { Button } from "../ui/Button";
 import { ChoiceDialog } from "./ChoiceDialog";
 
 /** The design was deleted elsewhere while there are changes here: nothing of them is lost. */
-export function GoneDialog() {
+export default function GoneDialog() {
   const { id, saving, document: mine, rebase } = useDesign();
   const notify = useNotice((state) => state.notify);
   const navigate = useNavigate();

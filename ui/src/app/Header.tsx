@@ -7,9 +7,10 @@ import { useShortcuts } from "../lib/keys";
 import { Button } from "../ui/Button";
 import { JarMark } from "../ui/JarMark";
 import { DesignMenu } from "./DesignMenu";
-import { KeysDialog } from "./KeysDialog";
+import { KeysButton } from "./KeysButton";
 import { SaveStatus } from "./SaveStatus";
 import { SettingsMenu } from "./SettingsMenu";
+import { StandingBar } from "./StandingBar";
 import { VIEWS, type View } from "./views";
 
 /** Name of the design, its views with their open findings, undo, settings, saving. */
@@ -33,7 +34,7 @@ export function Header() {
         <JarMark />
         <span className="max-md:sr-only">Gravel Jar</span>
       </Link>
-      <div className="ml-2 w-64 max-md:w-44">
+      <div className="ml-2 w-56 max-md:w-44">
         <TextField
           label="Name of the design"
           value={design.name}
@@ -89,7 +90,8 @@ export function Header() {
       </Button>
       <SettingsMenu />
       <SaveStatus />
-      <KeysDialog />
+      <KeysButton />
+      <StandingBar />
     </header>
   );
 }

@@ -1,5 +1,4 @@
-import { useState } from "react";
-import { SHORTCUTS, useShortcuts } from "../lib/keys";
+import { SHORTCUTS } from "../lib/keys";
 import { useSettings } from "../lib/settings";
 import { Button } from "../ui/Button";
 import { DocLinks } from "../ui/DocLinks";
@@ -14,52 +13,38 @@ const ON_FOCUS: readonly (readonly [string, string])[] = [
   ["Esc", "close what is open; in a number: leave it as it was"],
 ];
 
-/** All keys, on `?`. */
-export function KeysDialog() {
-  const [open, setOpen] = useState(false);
+const PLACES = ["Everywhere", "On the Plan"] as const;
+
+/** All keys. */
+export default function KeysDialog({ onClose }: { onClose: () => void }) {
   const letterKeys = useSettings((state) => state.letterKeys);
   const set = useSettings((state) => state.set);
-  useShortcuts({ keys: () => setOpen(true) });
-  const places = ["Everywhere", "On the Plan"] as const;
   return (
-    <>
-      <button
-        type="button"
-        className="rounded px-2 py-1 text-sm hover:bg-river-wash"
-        aria-label="Keys"
-        aria-haspopup="dialog"
-        onClick={() => setOpen(true)}
-      >
-        ?
-      </button>
-      {open ? (
-        <Modal title="Keys" name="keys" onClose={() => setOpen(false)}>
-          {places.map((place) => (
-            <List
-              key={place}
-              title={place}
-              keys={Object.values(SHORTCUTS)
-                .filter((one) => one.where === place)
-                .map((one) => [one.shown, one.what] as const)}
-            />
-          ))}
-          <List title="On what has the focus" keys={ON_FOCUS} />
-          <label className="mt-3 flex items-center gap-2 text-sm">
-            <input
-              type="checkbox"
-              className="size-4 accent-river"
-              checked={letterKeys}
-              onChange={(event) => set({ letterKeys: event.target.checked })}
-            />
-            Keys without Ctrl are on
-          </label>
-          <div className="mt-4 flex items-center justify-between">
-            <DocLinks />
-            <Button onClick={() => setOpen(false)}>Close</Button>
-          </div>
-        </Modal>
-      ) : null}
-    </>
+    <Modal title="Keys" name="keys" onClose={onClose}>
+      {PLACES.map((place) => (
+        <List
+          key={place}
+          title={place}
+          keys={Object.values(SHORTCUTS)
+            .filter((one) => one.where === place)
+            .map((one) => [one.shown, one.what] as const)}
+        />
+      ))}
+      <List title="On what has the focus" keys={ON_FOCUS} />
+      <label className="mt-3 flex items-center gap-2 text-sm">
+        <input
+          type="checkbox"
+          className="size-4 accent-river"
+          checked={letterKeys}
+          onChange={(event) => set({ letterKeys: event.target.checked })}
+        />
+        Keys without Ctrl are on
+      </label>
+      <div className="mt-4 flex items-center justify-between">
+        <DocLinks />
+        <Button onClick={onClose}>Close</Button>
+      </div>
+    </Modal>
   );
 }
 

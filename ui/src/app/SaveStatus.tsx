@@ -14,7 +14,7 @@ export function SaveStatus() {
     waiting: "saving…",
     running: "saving…",
     invalid: "not saved: a value is refused",
-    failed: saving.status === "failed" ? `not saved, trying again: ${saving.reason}` : "",
+    failed: "not saved, trying again",
     gone: "not saved: deleted elsewhere",
     conflict: "not saved: changed elsewhere",
   };
@@ -23,7 +23,7 @@ export function SaveStatus() {
     <span
       className={`max-w-60 truncate text-sm ${calm ? "text-soft" : "font-semibold text-stop"}`}
       role="status"
-      title={words[status]}
+      title={saving.status === "failed" ? `${words.failed}: ${saving.reason}` : words[status]}
       data-saving={status}
     >
       {words[status]}

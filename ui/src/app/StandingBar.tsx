@@ -20,7 +20,7 @@ export function StandingBar() {
     return (
       <p
         role="alert"
-        className="sticky top-13 z-20 border-stop border-b-2 bg-card px-4 py-1.5 text-sm text-stop"
+        className="-mx-4 basis-[calc(100%+2rem)] border-stop border-b-2 bg-card px-4 py-1 text-sm text-stop"
         data-standing="stale"
       >
         <span aria-hidden="true">■ </span>
@@ -34,7 +34,9 @@ export function StandingBar() {
   return (
     <p
       role="status"
-      className={slow ? "bg-bench px-4 py-1 text-sm text-soft" : "sr-only"}
+      className={
+        slow ? "-mx-4 basis-[calc(100%+2rem)] bg-bench px-4 py-1 text-sm text-soft" : "sr-only"
+      }
       data-standing={standing.status}
     >
       {slow ? "Working out the figures for your last change …" : ""}

@@ -71,6 +71,21 @@ test("a refused value leaves the figures before it, out of date until it is righ
   await waitFor(() => expect([of(), now().standing.status]).toEqual(["A5", "fresh"]));
 });
 
+test("however fast a person types, one evaluation is under way and one waits", async () => {
+  const { of, now } = evaluated();
+  await waitFor(() => expect(now().standing.status).toBe("fresh"));
+  const release = kept.hold();
+  const before = kept.evaluated.length;
+  for (let n = 1; n <= 20; n += 1) {
+    rename(`N${n}`);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  }
+  release();
+  await waitFor(() => expect([of(), now().standing.status]).toEqual(["N20", "fresh"]));
+  const quick = kept.evaluated.slice(before).filter((one) => one.quick);
+  expect(quick.map((one) => one.name)).toEqual(["N1", "N20"]);
+});
+
 test("nothing of one design is shown under the name of another", async () => {
   const { of, now } = evaluated();
   await waitFor(() => expect(now().standing.status).toBe("fresh"));

@@ -32,6 +32,29 @@ interface AnswerOptions {
 export const isPassing = (error: Error): boolean =>
   !(error instanceof Refused) || error.problem.status >= 500;
 
+/** What is under way, by what is asked. */
+const underway = new Map<string, Promise<unknown>>();
+const NEVER = new AbortController().signal;
+
+/**
+ * Ask once the same question's last answer is there: one is under way and one waits, however fast
+ * a person types. What became obsolete while it waited is never asked.
+ */
+async function inTurn<T>(name: string, signal: AbortSignal, ask: () => Promise<T>): Promise<T> {
+  for (let busy = underway.get(name); busy; busy = underway.get(name)) {
+    await busy;
+    signal.throwIfAborted();
+  }
+  const asked = ask();
+  const done: Promise<unknown> = asked
+    .catch(() => undefined)
+    .finally(() => {
+      if (underway.get(name) === done) underway.delete(name);
+    });
+  underway.set(name, done);
+  return asked;
+}
+
 const MAX_RETRIES = 1000;
 const RETRY_MS = 1000;
 
@@ -50,10 +73,12 @@ export function useAnswer<T>(
   const query = useQuery({
     queryKey: [name, id, version, ...key],
     queryFn: async ({ signal }): Promise<Stamped<T>> => {
-      const { document } = useDesign.getState();
-      if (!document) throw new Error("no design is open");
-      const stamp = stampNow();
-      return { data: await ask(document, signal), stamp };
+      return inTurn(name, signal, async () => {
+        const { document } = useDesign.getState();
+        if (!document) throw new Error("no design is open");
+        const stamp = stampNow();
+        return { data: await ask(document, NEVER), stamp };
+      });
     },
     enabled: enabled && id !== "",
     staleTime: Number.POSITIVE_INFINITY,

@@ -84,6 +84,7 @@ export function Frame({ box, title, lines }: FrameProps) {
   const worst = worstOf(evaluation.findings, box.id);
   // A long name is written smaller before it is cut.
   const size = title.length > (box.w - 14) / 6.9 ? 11.5 : 13;
+  const room = Math.floor((box.w - 14) / (size * 0.53));
   const edge = worst ? `var(--${worst.severity})` : "var(--ink)";
   return (
     <>
@@ -107,11 +108,13 @@ export function Frame({ box, title, lines }: FrameProps) {
         fill="var(--ink)"
         fontFamily="var(--font-head)"
       >
-        {cut(title, Math.floor((box.w - 14) / (size * 0.53)))}
+        {cut(title, room)}
+        {title.length > room ? <title>{title}</title> : null}
       </text>
       {lines.map((line, index) => (
         <text key={line} x={box.x + 9} y={box.y + 37 + index * 16} fontSize={12} fill="var(--soft)">
           {cut(line, Math.floor((box.w - 12) / 6.3))}
+          {line.length > Math.floor((box.w - 12) / 6.3) ? <title>{line}</title> : null}
         </text>
       ))}
       <Mark x={box.x + 10} y={box.y} worst={worst} />

@@ -28,7 +28,7 @@ const WAYS: Record<string, Way> = {
 };
 
 /** The system as the program sees it; nothing in it is placed by hand. */
-export function Drawing(drawn: Omit<Drawn, "reached">) {
+export function Drawing({ maxHeight, ...drawn }: Omit<Drawn, "reached"> & { maxHeight: string }) {
   const { design, evaluation, selected, onSelect } = drawn;
   const frame = useRef<HTMLElement>(null);
   const room = useRoom(frame);
@@ -74,7 +74,8 @@ export function Drawing(drawn: Omit<Drawn, "reached">) {
     <DrawnContext value={{ ...drawn, reached }}>
       <section
         ref={frame}
-        className="drawing overflow-auto max-h-[56vh]"
+        className="drawing overflow-auto"
+        style={{ maxHeight }}
         aria-label="Drawing of the system"
         aria-describedby="drawing-keys"
         data-narrow={placed.narrow}

@@ -57,6 +57,7 @@ export function LoadLine({ place, load, narrow, strip }: LoadLineProps) {
         {worst ? `${SEVERITIES[worst.severity].shape} ` : ""}
         {name}
         {count}
+        {name === load.name ? null : <title>{load.name}</title>}
       </text>
       <text x={wattsX} y={place.y + 13.5} fontSize={13} textAnchor="end" fill="var(--soft)">
         {watts}

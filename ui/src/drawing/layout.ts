@@ -27,6 +27,9 @@ import {
 import { type Box, type Branch, depthOfRoot, shownOf, treeOf } from "./tree";
 
 const NARROW = 620;
+/** The shortest line that has room for its amps, size and fuse; and one to a load. */
+const WIRE_W = 62;
+const LOAD_WIRE_W = 76;
 
 export function layOut(design: Design, options: LayoutOptions): Placed {
   return options.room < NARROW ? outline(design, options) : acrossThe(design, options);
@@ -39,14 +42,16 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
   const depth = Math.max(...tree.roots.map(depthOfRoot));
   const anyStrip = design.loads.some((load) => strips.has(load.id));
   const storeW = tree.roots.some((root) => root.kind === "station") ? 176 : 142;
-  const loadW = anyStrip ? STRIP_X + STRIP_W + 6 : WATTS_X + 16;
-  const boxW = 170;
-  const storeLead = 50;
+  const boxW = depth > 2 ? 156 : 170;
+  const fixed = 10 + storeW + WIRE_W + (depth - 1) * (boxW + 2 * WIRE_W) + LOAD_WIRE_W + 14;
+  // A strip stands behind its load's watts, or below its name where that is too wide.
+  const below = anyStrip && fixed + STRIP_X + STRIP_W + 6 > room;
+  const loadW = anyStrip && !below ? STRIP_X + STRIP_W + 6 : WATTS_X + 16;
   // What room is left over goes to the lines.
-  const spare = room - (10 + storeW + storeLead + (depth - 1) * (boxW + 100) + 64 + loadW);
-  const lead = 50 + Math.min(Math.max(spare, 0) / (2 * depth), 44);
-  const railX = (level: number) => 10 + storeW + storeLead + level * (boxW + 2 * lead);
-  const loadX = railX(depth - 1) + 22 + lead;
+  const spare = Math.min(Math.max(room - fixed - loadW, 0) / (2 * depth), 44);
+  const lead = WIRE_W + spare;
+  const railX = (level: number) => 10 + storeW + WIRE_W + level * (boxW + 2 * lead);
+  const loadX = railX(depth - 1) + 14 + LOAD_WIRE_W + spare;
   placed.width = Math.max(loadX + loadW, Math.min(room, loadX + loadW + 60));
 
   const place = (branch: Branch, level: number, top: number): number => {
@@ -105,13 +110,13 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
         x: loadX,
         y,
         w: loadW - 8,
-        stripX: loadX + STRIP_X,
-        stripY: y - 3,
+        stripX: below ? loadX + 17 : loadX + STRIP_X,
+        stripY: below ? y + ROW - 6 : y - 3,
       });
       placed.order.push(load.id);
       straight(placed, load.id, "load", x, loadX - 8, y + ROW / 2 - 4);
       joins.push(y + ROW / 2 - 4);
-      y += strips.has(load.id) ? STRIP_ROW : ROW;
+      y += strips.has(load.id) ? (below ? ROW + STRIP_H - 2 : STRIP_ROW) : ROW;
     }
     y = fold(placed, branch, shown, loadX, y);
     if (branch.loads.length) y += 10;

@@ -1,8 +1,8 @@
-import { Popover } from "radix-ui";
-import { type ReactNode, type RefObject, useRef, useState } from "react";
-import type { Figure } from "../api/types";
+import { lazy, type ReactNode, Suspense, useRef, useState } from "react";
 import { useWorked } from "../design/use-evaluation";
-import { number, quantity } from "../lib/format";
+import { quantity } from "../lib/format";
+
+const WorkingPopover = lazy(() => import("./WorkingPopover"));
 
 interface FigureButtonProps {
   /** Key of the figure in the evaluation. */
@@ -34,124 +34,11 @@ export function FigureButton({ of, digits = 3, className = "", children }: Figur
       >
         {children ?? quantity(figure.value, figure.unit, digits)}
       </button>
-      {open ? <WorkingPopover of={of} button={button} onClose={() => setOpen(false)} /> : null}
+      {open ? (
+        <Suspense fallback={null}>
+          <WorkingPopover of={of} button={button} onClose={() => setOpen(false)} />
+        </Suspense>
+      ) : null}
     </>
   );
-}
-
-interface WorkingPopoverProps {
-  of: string;
-  button: RefObject<HTMLButtonElement | null>;
-  onClose: () => void;
-}
-
-/** Made only while it is open: a screen has a hundred figures. */
-function WorkingPopover({ of, button, onClose }: WorkingPopoverProps) {
-  const { evaluation } = useWorked();
-  // Figures looked into from here, the deepest last.
-  const [trail, setTrail] = useState<string[]>([]);
-  const onButton = (target: EventTarget | null) =>
-    target instanceof Node && button.current?.contains(target);
-  return (
-    <Popover.Root open onOpenChange={(open) => !open && onClose()}>
-      <Popover.Anchor virtualRef={button as RefObject<HTMLButtonElement>} />
-      <Popover.Portal>
-        <Popover.Content
-          className="z-40 max-h-[70vh] w-[min(26rem,92vw)] overflow-y-auto rounded-md border border-edge bg-card p-4 text-sm shadow-lg"
-          sideOffset={6}
-          collisionPadding={10}
-          aria-label="Working"
-          onCloseAutoFocus={() => button.current?.focus()}
-          onPointerDownOutside={(event) => onButton(event.target) && event.preventDefault()}
-        >
-          {trail.length ? (
-            <button
-              type="button"
-              className="mb-1 text-river text-xs underline"
-              onClick={() => setTrail(trail.slice(0, -1))}
-            >
-              back to {evaluation.figures[trail.at(-2) ?? of]?.name}
-            </button>
-          ) : null}
-          <Working figureKey={trail.at(-1) ?? of} onOpen={(key) => setTrail([...trail, key])} />
-          <Popover.Arrow className="fill-edge" />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
-  );
-}
-
-interface WorkingProps {
-  figureKey: string;
-  onOpen: (key: string) => void;
-}
-
-/** The arithmetic behind one figure. */
-function Working({ figureKey, onOpen }: WorkingProps) {
-  const { evaluation, reference } = useWorked();
-  const figure = evaluation.figures[figureKey];
-  if (!figure) return null;
-  const terms = Object.entries(figure.terms);
-  return (
-    <div data-working={figureKey}>
-      <h3 className="text-base">{figure.name}</h3>
-      <p className="mt-1 text-soft">{written(figure, (_, name) => name)}</p>
-      <p className="mt-1" data-part="sum">
-        {written(figure, (value, _, unit) => `${precise(value, unit)}`)} ={" "}
-        <strong>{quantity(figure.value, figure.unit)}</strong>
-      </p>
-      <table className="mt-2 w-full">
-        <tbody>
-          {terms.map(([symbol, term]) => (
-            <tr key={symbol} className="border-line border-t">
-              <th scope="row" className="py-0.5 text-left font-normal">
-                {term.name}
-              </th>
-              <td className="text-right whitespace-nowrap">
-                {term.figure ? (
-                  <button
-                    type="button"
-                    className="figure"
-                    onClick={() => onOpen(term.figure as string)}
-                  >
-                    {precise(term.value, term.unit)}
-                  </button>
-                ) : (
-                  precise(term.value, term.unit)
-                )}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {figure.note ? <p className="mt-2">{figure.note}</p> : null}
-      <ul className="mt-2 text-xs text-soft">
-        {figure.sources.map((key) => {
-          const source = reference.sources[key];
-          return source ? (
-            <li key={key}>
-              {source.text}
-              {source.text.toLowerCase().includes(source.mark) ? "" : ` (${source.mark})`}
-            </li>
-          ) : null;
-        })}
-      </ul>
-    </div>
-  );
-}
-
-/** The numbers put in, to four figures: enough to follow the sum. */
-function precise(value: number, unit: string): string {
-  if (unit === "h") return `${number(value, 4)} h`;
-  return quantity(value, unit, 4);
-}
-
-function written(
-  figure: Figure,
-  write: (value: number, name: string, unit: string) => string,
-): string {
-  return figure.expression.replace(/\{(\w+)\}/g, (mark, symbol: string) => {
-    const term = figure.terms[symbol];
-    return term ? write(term.value, term.name, term.unit) : mark;
-  });
 }

@@ -2,6 +2,7 @@ import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 import { useDesign } from "../design/store";
 import { clock, plain, hours as writeHours } from "../lib/format";
 import { type Read, readHours, readNumber, readShare } from "../lib/parse";
+import { useFieldName } from "../ui/field-name";
 import { useProblem } from "./use-problem";
 
 interface NumberFieldProps {
@@ -19,10 +20,11 @@ interface NumberFieldProps {
   /** Whether the arrow keys go below zero. */
   signed?: boolean;
   /**
-   * When what is typed counts: after a pause ("soon"), or only on Enter and on leaving the field
-   * ("left"), where half a number would do harm. A time is always of the second kind.
+   * When what is typed counts: at each key ("typed"), where it is only asked about; after a pause
+   * ("soon"); or on Enter and on leaving the field ("left"), where half a number would do harm. A
+   * time is always of the last kind.
    */
-  applies?: "soon" | "left";
+  applies?: "typed" | "soon" | "left";
   width?: string;
   placeholder?: string;
 }
@@ -33,11 +35,12 @@ const TIMES: readonly string[] = ["hours", "clock"];
 /** A number as people type it: decimal comma or point, arrow keys step, refused values stay. */
 export function NumberField(props: NumberFieldProps) {
   const { label, value, onChange, onClear, unit, path, as = "number", placeholder } = props;
-  const soon = (props.applies ?? (TIMES.includes(as) ? "left" : "soon")) === "soon";
+  const applies = props.applies ?? (TIMES.includes(as) ? "left" : "soon");
   const [draft, setDraft] = useState<string | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const sent = useRef(value);
   const messageId = useId();
+  const name = useFieldName();
   const seal = useDesign((state) => state.seal);
   const refused = useProblem(path);
   const shown = draft ?? (value === null ? "" : write(value, as));
@@ -69,7 +72,8 @@ export function NumberField(props: NumberFieldProps) {
   const type = (text: string) => {
     setDraft(text);
     clearTimeout(timer.current);
-    if (soon) timer.current = setTimeout(() => apply(text), PAUSE_MS);
+    if (applies === "typed") apply(text);
+    if (applies === "soon") timer.current = setTimeout(() => apply(text), PAUSE_MS);
   };
   const leave = () => {
     if (draft !== null) {
@@ -98,6 +102,7 @@ export function NumberField(props: NumberFieldProps) {
   return (
     <span className="relative inline-flex items-center gap-1">
       <input
+        {...name}
         className={`field text-right ${props.width ?? "w-20"}`}
         aria-label={label}
         aria-invalid={Boolean(message)}

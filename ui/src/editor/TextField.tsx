@@ -1,4 +1,5 @@
 import { useDesign } from "../design/store";
+import { useFieldName } from "../ui/field-name";
 import { useProblem } from "./use-problem";
 
 interface TextFieldProps {
@@ -12,10 +13,12 @@ interface TextFieldProps {
 /** One line of text. */
 export function TextField({ label, value, onChange, path, className = "" }: TextFieldProps) {
   const message = useProblem(path);
+  const name = useFieldName();
   const seal = useDesign((state) => state.seal);
   return (
     <span className="relative block">
       <input
+        {...name}
         className={`field w-full ${className}`}
         aria-label={label}
         aria-invalid={Boolean(message)}

@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
 import type { Between } from "../api/types";
 import { readSpans, writeSpans } from "../design/when";
+import { useFieldName } from "../ui/field-name";
 
 interface TimesFieldProps {
   label: string;
@@ -14,6 +15,7 @@ interface TimesFieldProps {
 export function TimesField({ label, value, onChange, onClear }: TimesFieldProps) {
   const written = value ? writeSpans(value) : "";
   const [text, setText] = useState(written);
+  const name = useFieldName();
   const [problem, setProblem] = useState("");
   useEffect(() => setText(written), [written]);
   const take = () => {
@@ -31,6 +33,7 @@ export function TimesField({ label, value, onChange, onClear }: TimesFieldProps)
   return (
     <>
       <input
+        {...name}
         className="field w-44"
         aria-label={label}
         aria-invalid={problem !== ""}

@@ -8,8 +8,9 @@ interface Settings {
   temperature: "C" | "F";
   /** Whether keys without Ctrl do something. */
   letterKeys: boolean;
-  /** Height of the drawing on the Plan, in shares of the window; 0 folds it. */
+  /** Height of the drawing on the Plan at most, as a share of the window's. */
   drawingShare: number;
+  drawingFolded: boolean;
   set: (part: Partial<Omit<Settings, "set">>) => void;
 }
 
@@ -20,7 +21,8 @@ export const useSettings = create<Settings>()(
       theme: "system",
       temperature: "C",
       letterKeys: true,
-      drawingShare: 0.5,
+      drawingShare: 0.55,
+      drawingFolded: false,
       set: (part) => set(part),
     }),
     { name: "gravel-jar-settings" },

@@ -23,6 +23,8 @@ const problem = (status: number, code: string, more: object = {}) =>
 export class Kept {
   readonly designs = new Map<string, Stored>();
   readonly saves: { id: string; base: number; document: Design }[] = [];
+  /** What was to be evaluated, in its order. */
+  readonly evaluated: { name: string; quick: boolean }[] = [];
   /** What it does to the next requests, one each; then it works. */
   readonly faults: ("away" | "broken" | "refuses")[] = [];
   /** Requests wait for this. */
@@ -74,6 +76,7 @@ export const server = setupServer(
   http.post("*/api/evaluate", async ({ request }) => {
     const document = (await request.json()) as Design;
     const quick = new URL(request.url).searchParams.get("quick") === "true";
+    kept.evaluated.push({ name: document.name, quick });
     const failed = await kept.failing();
     return failed ?? HttpResponse.json({ of: document.name, quick });
   }),

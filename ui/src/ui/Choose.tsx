@@ -1,3 +1,5 @@
+import { useFieldName } from "./field-name";
+
 interface ChooseProps<T extends string> {
   label: string;
   value: T;
@@ -8,8 +10,10 @@ interface ChooseProps<T extends string> {
 
 /** One of a few, as a native select: known to every keyboard and phone. */
 export function Choose<T extends string>(props: ChooseProps<T>) {
+  const name = useFieldName();
   return (
     <select
+      {...name}
       className={`field ${props.className ?? ""}`}
       aria-label={props.label}
       value={props.value}

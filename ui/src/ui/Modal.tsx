@@ -1,5 +1,5 @@
 import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { type ReactNode, useState } from "react";
 
 interface ModalProps {
   title: string;
@@ -12,6 +12,12 @@ interface ModalProps {
 
 /** A dialog over the page; Escape and a click beside it close it. */
 export function Modal({ title, name, wide = false, onClose, children }: ModalProps) {
+  // Opened by a key or a menu it has no trigger of its own: the focus goes back to where it was.
+  const [before] = useState(() => document.activeElement);
+  const giveBack = (event: Event) => {
+    event.preventDefault();
+    if (before instanceof HTMLElement) before.focus();
+  };
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
@@ -19,6 +25,7 @@ export function Modal({ title, name, wide = false, onClose, children }: ModalPro
         <Dialog.Content
           className={`fixed top-1/2 left-1/2 z-50 max-h-[92vh] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-lg border border-edge bg-card p-5 ${wide ? "w-[min(60rem,96vw)]" : "w-[min(34rem,94vw)]"}`}
           aria-describedby={undefined}
+          onCloseAutoFocus={giveBack}
           data-dialog={name}
         >
           <Dialog.Title className="text-xl">{title}</Dialog.Title>

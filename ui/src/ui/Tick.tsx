@@ -1,3 +1,5 @@
+import { useFieldName } from "./field-name";
+
 interface TickProps {
   label: string;
   checked: boolean;
@@ -6,8 +8,10 @@ interface TickProps {
 
 /** Yes or no. */
 export function Tick({ label, checked, onChange }: TickProps) {
+  const name = useFieldName();
   return (
     <input
+      {...name}
       type="checkbox"
       className="size-4 accent-river"
       aria-label={label}

@@ -22,7 +22,9 @@ export function JarPicture({ jar, order }: JarPictureProps) {
   const laid = layOut(jar, FLOOR - RIM);
   const shown = laid.bands.filter((band) => band.bottom - band.top > 0.4 || band.kind === "stone");
   const middles = shown.map((band) => RIM + (band.top + band.bottom) / 2);
-  const labels = spread([...middles, RIM + (laid.keptTop + (FLOOR - RIM)) / 2], 13, RIM - 6, FLOOR);
+  const reserve = RIM + (laid.keptTop + (FLOOR - RIM)) / 2;
+  const usable = RIM + laid.usableTop;
+  const labels = spread([...middles, reserve, usable], 13, RIM - 6, FLOOR);
   const beyond = jar.day_wh - jar.usable_wh;
   const words = `A day uses ${quantity(jar.day_wh, "Wh")} of ${quantity(jar.usable_wh, "Wh")} usable. ${laid.bands.map((band) => `${band.name} ${quantity(band.wh, "Wh")}`).join(", ")}.`;
   return (
@@ -92,18 +94,6 @@ export function JarPicture({ jar, order }: JarPictureProps) {
           stroke="var(--river)"
           strokeDasharray="4 3"
         />
-        <text
-          x={RIGHT + 12}
-          y={laid.usableTop < 16 ? RIM - 11 : RIM + laid.usableTop - 4}
-          fontSize={11}
-          fill="var(--river)"
-          textAnchor="end"
-          stroke="var(--bench)"
-          strokeWidth={4}
-          paintOrder="stroke"
-        >
-          usable {quantity(jar.usable_wh, "Wh")}
-        </text>
         {shown.map((band, index) => (
           <Label
             key={`${band.kind}-${band.subject}`}
@@ -111,12 +101,19 @@ export function JarPicture({ jar, order }: JarPictureProps) {
             to={middles[index] ?? 0}
             strong={named === band.name}
             text={`${short(band, shown)} ${quantity(band.wh, "")}`}
+            whole={nameOf(band)}
           />
         ))}
+        <Label
+          y={labels.at(-1) ?? 0}
+          to={usable}
+          text={`usable ${quantity(jar.usable_wh, "")}`}
+          colour="var(--river)"
+        />
         {jar.reserve_wh > 0 ? (
           <Label
-            y={labels.at(-1) ?? 0}
-            to={RIM + (laid.keptTop + FLOOR - RIM) / 2}
+            y={labels[shown.length] ?? 0}
+            to={reserve}
             text={`reserve ${quantity(jar.reserve_wh, "")}`}
           />
         ) : null}
@@ -224,10 +221,13 @@ interface LabelProps {
   y: number;
   to: number;
   text: string;
+  /** Said in full where the text is cut. */
+  whole?: string;
   strong?: boolean;
+  colour?: string;
 }
 
-function Label({ y, to, text, strong = false }: LabelProps) {
+function Label({ y, to, text, whole, strong = false, colour = "var(--soft)" }: LabelProps) {
   return (
     <g className="settles">
       <path d={`M${LEFT - 14} ${y}L${LEFT - 3} ${to}`} stroke="var(--line)" fill="none" />
@@ -236,9 +236,10 @@ function Label({ y, to, text, strong = false }: LabelProps) {
         y={y + 3.5}
         fontSize={11}
         textAnchor="end"
-        fill={strong ? "var(--ink)" : "var(--soft)"}
+        fill={strong ? "var(--ink)" : colour}
       >
         {text}
+        {whole ? <title>{whole}</title> : null}
       </text>
     </g>
   );
@@ -251,5 +252,5 @@ const short = ({ name, kind }: Band, all: readonly Band[]) => {
   const first = plain.replace(/^(.*), (idle|standby)$/, (_, owner: string, what: string) =>
     alone ? what : `${owner.slice(0, 6).trim()}… ${what}`,
   );
-  return first.length > 14 ? `${first.slice(0, 12).trim()}…` : first;
+  return first.length > 13 ? `${first.slice(0, 11).trim()}…` : first;
 };

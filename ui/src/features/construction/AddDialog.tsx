@@ -69,6 +69,7 @@ export default function AddDialog({ on: startOn }: { on: string }) {
               unit="V DC"
               value={volts}
               path="/volts"
+              applies="typed"
               onChange={ofVolts}
             />
             {COMMON_VOLTS.map((one) => (

@@ -11,7 +11,7 @@ import { TimesRow, WindowRow } from "./LoadTimes";
 import type { LoadFieldProps } from "./load-field-props";
 
 /** The fields of a load that its row has no room for. */
-export function LoadDetails({ load, path, set }: LoadFieldProps) {
+export default function LoadDetails({ load, path, set }: LoadFieldProps) {
   const places = usePlaces([load.id]);
   const rails = [
     ["", "not connected yet"] as const,

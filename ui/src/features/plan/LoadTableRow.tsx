@@ -1,5 +1,4 @@
-import { DropdownMenu } from "radix-ui";
-import { memo } from "react";
+import { lazy, memo, Suspense } from "react";
 import type { Load } from "../../api/types";
 import { duplicateLoad, moveLoad, removeLoads, withLoad } from "../../design/edits";
 import { PROVENANCES } from "../../design/labels";
@@ -12,9 +11,11 @@ import { TextField } from "../../editor/TextField";
 import { useNotice } from "../../lib/notice";
 import { stoneOf } from "../../pictures/stones";
 import { Choose } from "../../ui/Choose";
+import { Menu } from "../../ui/Menu";
 import { useBuildNow } from "../construction/use-build";
-import { LoadDetails } from "./LoadDetails";
 import type { LoadFieldProps } from "./load-field-props";
+
+const LoadDetails = lazy(() => import("./LoadDetails"));
 
 interface LoadTableRowProps {
   load: Load;
@@ -154,7 +155,9 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
       {open ? (
         <tr className="border-line border-b bg-bench">
           <td colSpan={12} className="p-3">
-            <LoadDetails load={load} path={path} set={set} />
+            <Suspense fallback={null}>
+              <LoadDetails load={load} path={path} set={set} />
+            </Suspense>
           </td>
         </tr>
       ) : null}
@@ -201,9 +204,6 @@ function Power({ load, path, set }: LoadFieldProps) {
   );
 }
 
-const ITEM =
-  "cursor-pointer rounded px-3 py-1.5 text-sm outline-none data-highlighted:bg-river-wash";
-
 /** What can be done with a load. Drawn anew only when the load or the rails change. */
 const RowMenu = memo(function RowMenu({ load }: { load: Load }) {
   const change = useDesign((state) => state.change);
@@ -215,56 +215,33 @@ const RowMenu = memo(function RowMenu({ load }: { load: Load }) {
     change(`delete ${load.name}`, (d) => removeLoads(d, [load.id]));
     notify(`Deleted ${load.name}.`, { label: "Undo", act: undo });
   };
+  const regulator = {
+    text: "Put a regulator before it",
+    onSelect: () => void buildNow({ ask: "regulator", before: load.id }),
+  };
+  const order = (word: string, by: number) => ({
+    text: `Move ${word}`,
+    onSelect: () => change(`move ${load.name} ${word}`, (d) => moveLoad(d, load.id, by)),
+  });
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        className="rounded px-1.5 hover:bg-river-wash"
-        aria-label={`${load.name}: actions`}
-      >
-        ⋯
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          className="z-40 min-w-44 rounded-md border border-edge bg-card p-1 shadow-lg"
-          align="end"
-        >
-          <DropdownMenu.Item
-            className={ITEM}
-            onSelect={() => change(`duplicate ${load.name}`, (d) => duplicateLoad(d, load.id))}
-          >
-            Duplicate
-          </DropdownMenu.Item>
-          <DropdownMenu.Item
-            className={ITEM}
-            onSelect={() => ask({ what: "move", loads: [load.id] })}
-          >
-            Move to a rail…
-          </DropdownMenu.Item>
-          {load.supply.kind === "dc" ? (
-            <DropdownMenu.Item
-              className={ITEM}
-              onSelect={() => void buildNow({ ask: "regulator", before: load.id })}
-            >
-              Put a regulator before it
-            </DropdownMenu.Item>
-          ) : null}
-          <DropdownMenu.Item
-            className={ITEM}
-            onSelect={() => change(`move ${load.name} up`, (d) => moveLoad(d, load.id, -1))}
-          >
-            Move up
-          </DropdownMenu.Item>
-          <DropdownMenu.Item
-            className={ITEM}
-            onSelect={() => change(`move ${load.name} down`, (d) => moveLoad(d, load.id, 1))}
-          >
-            Move down
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={`${ITEM} text-stop`} onSelect={remove}>
-            Delete
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu
+      label={`${load.name}: actions`}
+      className="rounded px-1.5 hover:bg-river-wash"
+      align="end"
+      items={[
+        {
+          text: "Duplicate",
+          onSelect: () => change(`duplicate ${load.name}`, (d) => duplicateLoad(d, load.id)),
+        },
+        {
+          text: "Move to a rail…",
+          onSelect: () => ask({ what: "move", loads: [load.id] }),
+        },
+        ...(load.supply.kind === "dc" ? [regulator] : []),
+        order("up", -1),
+        order("down", 1),
+        { text: "Delete", onSelect: remove, removes: true },
+      ]}
+    />
   );
 });

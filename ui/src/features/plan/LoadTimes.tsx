@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useId, useState } from "react";
 import { useWorked } from "../../design/use-evaluation";
 import { hoursOf, readSpans, writeSpans } from "../../design/when";
 import { NumberField } from "../../editor/NumberField";
@@ -9,6 +9,7 @@ import type { LoadFieldProps } from "./load-field-props";
 export function TimesRow({ load, path, set }: LoadFieldProps) {
   const written = writeSpans(load.when);
   const [text, setText] = useState(written);
+  const fieldId = useId();
   const [problem, setProblem] = useState("");
   useEffect(() => setText(written), [written]);
   const take = () => {
@@ -21,6 +22,7 @@ export function TimesRow({ load, path, set }: LoadFieldProps) {
     <>
       <Row name="Times of day" help="20:30, or 19:00-22:30; empty: any time">
         <input
+          id={fieldId}
           className="field w-44"
           aria-label={`${load.name}: times of day`}
           aria-invalid={problem !== ""}

@@ -3,26 +3,48 @@ import { type ComponentType, lazy, Suspense, useEffect } from "react";
 import { type PanelName, panelsOf } from "../../design/panels";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
+import { useSettings } from "../../lib/settings";
 import { TabList } from "../../ui/TabList";
 import { Verdict } from "../../verdict/Verdict";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
+import { Divider } from "./Divider";
 import { LoadsPanel } from "./LoadsPanel";
 import { Sketch } from "./Sketch";
 import { usePlanAddress } from "./use-plan-address";
 import { usePlanKeys } from "./use-plan-keys";
 
-const AddDialog = lazy(() => import("../construction/AddDialog"));
-const LeadDialog = lazy(() => import("../construction/LeadDialog"));
-const MoveDialog = lazy(() => import("../construction/MoveDialog"));
-const RemoveDialog = lazy(() => import("../construction/RemoveDialog"));
-const StoreDialog = lazy(() => import("../construction/StoreDialog"));
-const PickPartDialog = lazy(() => import("../shelf/PickPartDialog"));
-const AssumptionsPanel = lazy(() => import("./AssumptionsPanel"));
-const LeadsPanel = lazy(() => import("./LeadsPanel"));
-const NeededPanel = lazy(() => import("./NeededPanel"));
-const RoutesPanel = lazy(() => import("./RoutesPanel"));
-const StagesPanel = lazy(() => import("./StagesPanel"));
-const StoresPanel = lazy(() => import("./StoresPanel"));
+const LAZY = {
+  LoadDetails: () => import("./LoadDetails"),
+  AddDialog: () => import("../construction/AddDialog"),
+  LeadDialog: () => import("../construction/LeadDialog"),
+  MoveDialog: () => import("../construction/MoveDialog"),
+  RemoveDialog: () => import("../construction/RemoveDialog"),
+  StoreDialog: () => import("../construction/StoreDialog"),
+  PickPartDialog: () => import("../shelf/PickPartDialog"),
+  AssumptionsPanel: () => import("./AssumptionsPanel"),
+  LeadsPanel: () => import("./LeadsPanel"),
+  NeededPanel: () => import("./NeededPanel"),
+  RoutesPanel: () => import("./RoutesPanel"),
+  StagesPanel: () => import("./StagesPanel"),
+  StoresPanel: () => import("./StoresPanel"),
+};
+const AddDialog = lazy(LAZY.AddDialog);
+const LeadDialog = lazy(LAZY.LeadDialog);
+const MoveDialog = lazy(LAZY.MoveDialog);
+const RemoveDialog = lazy(LAZY.RemoveDialog);
+const StoreDialog = lazy(LAZY.StoreDialog);
+const PickPartDialog = lazy(LAZY.PickPartDialog);
+const AssumptionsPanel = lazy(LAZY.AssumptionsPanel);
+const LeadsPanel = lazy(LAZY.LeadsPanel);
+const NeededPanel = lazy(LAZY.NeededPanel);
+const RoutesPanel = lazy(LAZY.RoutesPanel);
+const StagesPanel = lazy(LAZY.StagesPanel);
+const StoresPanel = lazy(LAZY.StoresPanel);
+
+/** Fetch the panels and dialogs that are not open yet. */
+export function fetchPanels(): void {
+  for (const one of Object.values(LAZY)) one().catch(() => undefined);
+}
 
 const CONTENTS: Record<PanelName, ComponentType> = {
   loads: LoadsPanel,
@@ -37,6 +59,7 @@ const CONTENTS: Record<PanelName, ComponentType> = {
 /** Plan: the system drawn, what is selected opened below it, the verdict beside both. */
 export function PlanView() {
   const { panel, show, reset } = usePlan();
+  const folded = useSettings((state) => state.drawingFolded);
   const design = useDesign((state) => state.document);
   const panels = panelsOf(design);
   const open = panels.some(([name]) => name === panel) ? panel : "loads";
@@ -48,10 +71,14 @@ export function PlanView() {
       <VerdictStrip />
       <main className="lg:grid lg:min-h-[calc(100vh-3.25rem)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
         <div className="min-w-0">
-          <h1 className="hidden p-3 text-2xl print:block">{design?.name}</h1>
-          <div className="border-line border-b bg-bench px-3 pt-1.5 pb-1">
+          <h1 className="sr-only print:not-sr-only print:p-3 print:text-2xl">
+            {design?.name}
+            <span className="print:hidden">: Plan</span>
+          </h1>
+          <div className="bg-bench px-3 pt-1.5 pb-1">
             <Sketch />
           </div>
+          {folded ? null : <Divider />}
           <Tabs.Root value={open} onValueChange={(value) => show(value as PanelName)}>
             <TabList label="Parts of the design" tabs={panels} className="px-4 pt-2" />
             {panels.map(([name, title]) => {

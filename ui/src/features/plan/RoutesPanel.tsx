@@ -94,6 +94,7 @@ export default function RoutesPanel() {
             unit="Wh"
             value={moduleWh}
             path="/module_wh"
+            applies="left"
             onChange={setModuleWh}
             onClear={() => setModuleWh(null)}
           />
@@ -103,6 +104,7 @@ export default function RoutesPanel() {
             placeholder="price"
             value={modulePrice}
             path="/module_price"
+            applies="left"
             onChange={setModulePrice}
             onClear={() => setModulePrice(null)}
           />

@@ -11,6 +11,7 @@ import { useWorked } from "../../design/use-evaluation";
 import { Drawing } from "../../drawing/Drawing";
 import { clock } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { useSettings } from "../../lib/settings";
 import { Button } from "../../ui/Button";
 import { effectOf } from "../../verdict/Findings";
 
@@ -23,6 +24,8 @@ export function Sketch() {
   const { selected, select, show, openLoad, drawnAt, preview } = usePlan();
   const after = usePreviewed(design);
   const [side, setSide] = useState<"before" | "after">("after");
+  const share = useSettings((state) => state.drawingShare);
+  const folded = useSettings((state) => state.drawingFolded);
   if (!design) return null;
   const previewing = preview && after && side === "after";
   const shown = previewing ? after : { design, evaluation, changed: NOTHING };
@@ -30,28 +33,37 @@ export function Sketch() {
     select(id);
     show(panelOf(design, id));
     if (design.loads.some((load) => load.id === id)) openLoad(id);
-    // Once the panel is there: its first field.
-    setTimeout(() => {
-      const panel = document.querySelector("[data-panel][data-state=active]");
-      const at = panel?.querySelector(`[data-load="${CSS.escape(id)}"]`) ?? panel;
-      at?.querySelector<HTMLElement>("input:not([type=checkbox]), select")?.focus();
-    }, 30);
+    focusFirstField(id);
   };
   return (
     <>
       {preview ? <PreviewBar side={side} setSide={setSide} ready={after !== null} /> : null}
       <Moments moments={shown.evaluation.run.moments} startsAt={design.setting.starts_at_h} />
-      <Drawing
-        design={shown.design}
-        evaluation={shown.evaluation}
-        moment={momentOf(shown.evaluation.run.moments, drawnAt)}
-        changed={shown.changed}
-        selected={selected}
-        onSelect={select}
-        onOpen={open}
-      />
+      {folded ? null : (
+        <Drawing
+          maxHeight={`${share * 100}vh`}
+          design={shown.design}
+          evaluation={shown.evaluation}
+          moment={momentOf(shown.evaluation.run.moments, drawnAt)}
+          changed={shown.changed}
+          selected={selected}
+          onSelect={select}
+          onOpen={open}
+        />
+      )}
     </>
   );
+}
+
+/** Go to the first field of what was opened, as soon as its panel is there. */
+function focusFirstField(id: string, left = 40): void {
+  setTimeout(() => {
+    const panel = document.querySelector("[data-panel][data-state=active]");
+    const at = panel?.querySelector(`[data-load="${CSS.escape(id)}"]`) ?? panel;
+    const field = at?.querySelector<HTMLElement>("input:not([type=checkbox]), select");
+    if (field) field.focus();
+    else if (left) focusFirstField(id, left - 1);
+  }, 30);
 }
 
 function momentOf(moments: readonly Moment[], at: "most" | "worst" | number): Moment | null {
@@ -168,6 +180,8 @@ function PreviewBar({ side, setSide, ready }: PreviewBarProps) {
 /** The moment that is drawn: stepped through, or chosen. */
 function Moments({ moments, startsAt }: { moments: readonly Moment[]; startsAt: number }) {
   const { drawnAt, drawAt, selected, ask } = usePlan();
+  const folded = useSettings((state) => state.drawingFolded);
+  const set = useSettings((state) => state.set);
   const design = useDesign((state) => state.document);
   const most = moments.findIndex((one) => one.most);
   const at = typeof drawnAt === "number" ? moments.findIndex((m) => m.hours === drawnAt) : most;
@@ -216,6 +230,9 @@ function Moments({ moments, startsAt }: { moments: readonly Moment[]; startsAt: 
         ▸<span className="sr-only">Next moment</span>
       </Button>
       <span className="flex-1" />
+      <Button look="quiet" aria-expanded={!folded} onClick={() => set({ drawingFolded: !folded })}>
+        {folded ? "▾ Show the drawing" : "▴ Fold the drawing"}
+      </Button>
       <Button
         look="quiet"
         onClick={() =>
