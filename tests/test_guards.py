@@ -311,4 +311,3 @@ def test_little_script_is_loaded_before_something_is_seen(
     scripts = set().union(*(_static_scripts(start) for start in starts))
     kb = sum(len(gzip.compress(script.read_bytes())) for script in scripts) / 1000
     assert kb < most_kb
-    print(kb)

@@ -14,6 +14,7 @@ from graveljar.demo import demo_designs
 from tests.building import (
     bank,
     behind,
+    codes,
     converter,
     design,
     evaluated,
@@ -649,3 +650,14 @@ def test_a_way_out_carries_what_makes_it_safe() -> None:
     taken = evaluate(apply(van, more.edits))
     assert "stop" not in {f.severity for f in taken.findings}
     assert taken.verdict.hours == more.effect.hours_after if more.effect else False
+
+
+@pytest.mark.parametrize(("factor", "found"), [(1.4, True), (1.3, False), (1.0, False)])
+def test_all_that_takes_more_as_it_starts_counts_after_a_trip(factor: float, found: bool) -> None:
+    """Two heaters of 300 W: x1.4 are 840 W at once, x1.3 are 780 W; it is good for 800 W."""
+    heaters = [
+        load(300.0, name, ac=True, start={"method": "factor", "factor": factor})
+        for name in ("heater", "hotplate")
+    ]
+    made = evaluated(*heaters, stages=inverter(continuous_w=700.0, surge_w=800.0))
+    assert ("inverter.all_restart" in codes(made)) == found

@@ -141,3 +141,10 @@ def test_a_station_without_inputs_and_an_empty_shelf_still_tell_what_there_is() 
     found = routes_of(design(stores=[station()]), RoutesAsk(station="station"), [])
     assert [route.way for route in found] == ["straight", "boost"]
     assert all(route.price is None for route in found)
+
+
+def test_the_bigger_station_is_the_smallest_that_holds_what_is_wanted(
+    booth: dict[str, Route],
+) -> None:
+    """512 Wh inside and 1 050 Wh of the battery are 1 562 Wh: 1 024 is too small."""
+    assert [part.name for part in booth["bigger"].parts] == ["Station 2048 Wh, 58 V input"]

@@ -15,6 +15,7 @@ import {
 } from "../design/use-evaluation";
 import { fetchPanels, PlanView } from "../features/plan/PlanView";
 import { useNotice } from "../lib/notice";
+import { useTitle } from "../lib/use-title";
 import { Failed, Loading } from "../ui/States";
 import { Contained } from "./Contained";
 import { Header } from "./Header";
@@ -116,10 +117,7 @@ export default function DesignPage({ view }: { view: View }) {
     return () => clearTimeout(timer);
   }, [ready]);
   const name = useDesign((state) => state.document?.name);
-  useEffect(() => {
-    const title = VIEWS.find(([key]) => key === view)?.[1];
-    document.title = name ? `${name} · ${title} · Gravel Jar` : "Gravel Jar";
-  }, [name, view]);
+  useTitle(name, VIEWS.find(([key]) => key === view)?.[1]);
 
   const failed = fetched.error ?? reference.error;
   if (failed) {

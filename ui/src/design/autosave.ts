@@ -47,11 +47,17 @@ async function save(): Promise<void> {
   if (!document || version === savedVersion) return;
   if (saving.status === "running" || waitsForChoice(saving)) return;
   setSaving({ status: "running" });
+  const toServer = async () => {
+    const stored = await api.save(id, base, document);
+    const now = useDesign.getState();
+    if (now.id === id) {
+      now.saved(stored, version);
+      if (now.version === version) await dropDraft(id);
+    }
+    return stored;
+  };
   try {
-    const stored = await sent(id, api.save(id, base, document));
-    if (useDesign.getState().id !== id) return;
-    useDesign.getState().saved(stored, version);
-    if (useDesign.getState().version === version) await dropDraft(id);
+    await sent(id, toServer());
   } catch (error) {
     if (useDesign.getState().id === id) setSaving(savingAfter(error as Error, version));
   }
@@ -62,14 +68,15 @@ async function saveOnLeaving(): Promise<void> {
   const { id, base, document, version, savedVersion, saving, past, future } = useDesign.getState();
   if (!document || version === savedVersion || waitsForChoice(saving)) return;
   const before = underway.get(id);
-  const leaving = (async () => {
+  const leaving = async () => {
     const stored = before ? await before : null;
-    return api.save(id, stored?.revision ?? base, document);
-  })();
-  try {
-    const { revision } = await sent(id, leaving);
+    const last = await api.save(id, stored?.revision ?? base, document);
     await dropDraft(id);
-    await keepSteps(id, { base: revision, past, future });
+    await keepSteps(id, { base: last.revision, past, future });
+    return last;
+  };
+  try {
+    await sent(id, leaving());
   } catch (error) {
     const why = (error as Error).message;
     useNotice.getState().notify(`Not saved yet: ${why} It is kept in this browser.`);

@@ -53,14 +53,20 @@ async function ownTab(): Promise<string> {
   return tab;
 }
 
+/** A window that is reloaded lets go of its lock a moment after the new one begins. [ms] */
+const RELOAD_MS = 400;
+
 /** Hold the lock of a window's name as long as it lives; false if another window holds it. */
 const held = (name: string): Promise<boolean> =>
   new Promise((resolve) => {
     if (!navigator.locks) return resolve(true);
-    void navigator.locks.request(`${TAB_KEY} ${name}`, { ifAvailable: true }, (lock) => {
-      resolve(lock !== null);
-      return lock ? new Promise(() => undefined) : undefined;
-    });
+    const signal = AbortSignal.timeout(RELOAD_MS);
+    navigator.locks
+      .request(`${TAB_KEY} ${name}`, { signal }, () => {
+        resolve(true);
+        return new Promise(() => undefined);
+      })
+      .catch(() => resolve(false));
   });
 
 async function openTabs(): Promise<Set<string>> {
@@ -107,10 +113,9 @@ export async function keepSteps(design: string, steps: Steps): Promise<void> {
     past: past.slice(-MAX_KEPT_STEPS),
     future: future.slice(-MAX_KEPT_STEPS),
   };
-  await set(`${design} ${await ownTab()}`, kept, stores().steps);
+  await set(design, kept, stores().steps);
 }
 
-/** The steps of undo that this window kept of a design. */
-export async function findSteps(design: string): Promise<Steps | null> {
-  return (await get<Steps>(`${design} ${await ownTab()}`, stores().steps)) ?? null;
-}
+/** The steps of undo that were kept of a design, by whichever window changed it last. */
+export const findSteps = async (design: string): Promise<Steps | null> =>
+  (await get<Steps>(design, stores().steps)) ?? null;

@@ -88,7 +88,7 @@ export function useAnswer<T>(
   });
   const now = { design: id, version };
   const current = query.data && sameStamp(query.data.stamp, now) ? query.data : null;
-  const last = useLast(current, enabled, id);
+  const last = useLast(current, id);
   const error = query.error ?? query.failureReason;
   return {
     data: last?.data ?? null,
@@ -103,10 +103,9 @@ export function useAnswer<T>(
   };
 }
 
-/** The newest answer there was for this design. */
-function useLast<T>(current: Stamped<T> | null, enabled: boolean, id: string): Stamped<T> | null {
+/** The newest answer there was for this design; also while nothing is asked. */
+function useLast<T>(current: Stamped<T> | null, id: string): Stamped<T> | null {
   const [last, setLast] = useState<Stamped<T> | null>(null);
-  if (!enabled) return null;
   if (current && current !== last) {
     setLast(current);
     return current;

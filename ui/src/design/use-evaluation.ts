@@ -59,7 +59,9 @@ export function useEvaluation(): Evaluated {
   );
   const whole = full.data && full.standing.status === "fresh" ? full : null;
   const refusal = quick.error instanceof Refused ? quick.error.problem : null;
-  const shown = whole ?? quick;
+  // Before the quick one is there, the whole one of the version before stays as it was.
+  const newer = (quick.stamp?.version ?? 0) > (full.stamp?.version ?? 0);
+  const shown = whole ?? (newer ? quick : full);
   return {
     evaluation: shown.data,
     stamp: shown.stamp,

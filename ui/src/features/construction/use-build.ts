@@ -26,7 +26,7 @@ export function useBuilt(ask: Ask | null): Proposed {
     (design, signal) => api.build(design, ask as Ask, signal),
     { key: [ask], enabled: ask !== null },
   );
-  const shown = error ? null : data;
+  const shown = error || ask === null ? null : data;
   const fresh = shown && stamp && standing.status === "fresh";
   return {
     built: fresh ? { ...shown, stamp } : null,

@@ -4,6 +4,7 @@ import { Link, useNavigate } from "react-router";
 import { api, Refused } from "../../api/client";
 import type { ProblemDetails, Summary } from "../../api/types";
 import { useNotice } from "../../lib/notice";
+import { useTitle } from "../../lib/use-title";
 import { Button } from "../../ui/Button";
 import { DocLinks } from "../../ui/DocLinks";
 import { JarMark } from "../../ui/JarMark";
@@ -17,6 +18,7 @@ export function DesignsPage() {
   const queries = useQueryClient();
   const navigate = useNavigate();
   const notify = useNotice((state) => state.notify);
+  useTitle("Designs");
 
   const create = async () => {
     try {

@@ -13,7 +13,7 @@ export function QuickEntry() {
     key: [line],
     enabled: line.trim() !== "",
   });
-  const read = reading.data;
+  const read = line.trim() ? reading.data : null;
   const current = reading.standing.status === "fresh" && read?.line === line ? read : null;
 
   const add = async (event: KeyboardEvent) => {

@@ -6,6 +6,7 @@ import { useReference } from "../../api/use-reference";
 import { useShelf, useShelfChange } from "../../api/use-shelf";
 import { number } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { useTitle } from "../../lib/use-title";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { JarMark } from "../../ui/JarMark";
@@ -25,6 +26,7 @@ export default function ShelfPage() {
   const [words, setWords] = useState("");
   const [kind, setKind] = useState<PartKind | "">("");
   const [open, setOpen] = useState<Open>(null);
+  useTitle("Shelf");
 
   if (shelf.isPending || !reference) return <Loading what="Fetching the shelf" />;
   if (shelf.isError) {
