@@ -75,7 +75,7 @@ def _all() -> Iterator[tuple[Path, int, str]]:
             yield from ((file, *said) for said in _said_by_python(file))
     for pattern in ("*.ts", "*.tsx"):
         for file in sorted((ROOT / "ui/src").rglob(pattern)):
-            if file.name != "schema.ts":
+            if file.name != "schema.ts" and ".test." not in file.name:
                 yield from ((file, *said) for said in _said_by_the_screen(file))
     for name in ("README.md", "docs/method.md", "docs/glossary.md"):
         yield from ((ROOT / name, *said) for said in _said_by_a_page(ROOT / name))

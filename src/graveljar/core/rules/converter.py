@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator
 from typing import Final
 
+from graveljar.core.analysis.stage_capacity import StageLoad, converter_load
 from graveljar.core.components.stage_loss import ConverterAmps, converter_amps
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
@@ -19,14 +20,14 @@ QUIESCENT_MATTERS: Final = 0.02
 HEAT_MATTERS_W: Final = 2.0
 
 
-def _working(context: Context) -> Iterator[tuple[Converter, ConverterAmps, float]]:
+def _working(context: Context) -> Iterator[tuple[Converter, ConverterAmps, StageLoad]]:
     """Each converter that works, what it is rated for, and the amps that it supplies."""
     network = context.network
     for converter in network.converters:
         if context.analysis.works(converter):
             amps = converter_amps(converter, network.design, network.assumed)
-            asked_a = context.analysis.demand.asked[converter.id].watts / converter.set_v
-            yield converter, amps, asked_a
+            asked = context.analysis.demand.asked[converter.id]
+            yield converter, amps, converter_load(asked, converter, amps)
 
 
 def _larger(context: Context, converter: Converter, asked_a: float, amps: ConverterAmps) -> Remedy:
@@ -39,9 +40,10 @@ def _larger(context: Context, converter: Converter, asked_a: float, amps: Conver
 
 def overloaded(context: Context) -> Iterator[Finding]:
     """`converter.overloaded`: it supplies more amps than it is rated for at its temperature."""
-    for converter, amps, asked_a in _working(context):
-        if not exceeds(asked_a, amps.limit_a):
+    for converter, amps, load in _working(context):
+        if not load.overloaded:
             continue
+        asked_a = load.running
         asked, gives = beyond(asked_a, amps.limit_a, "A")
         key = f"stage.{converter.id}"
         yield Finding(
@@ -61,13 +63,11 @@ def overloaded(context: Context) -> Iterator[Finding]:
 
 def start_above_peak(context: Context) -> Iterator[Finding]:
     """`converter.start_above_peak`: the highest start draws more amps than it has."""
-    for converter, amps, asked_a in _working(context):
+    for converter, amps, load in _working(context):
         start = context.analysis.demand.asked[converter.id].start
-        if start is None or exceeds(asked_a, amps.limit_a):
+        if start is None or load.overloaded or not load.start_too_high:
             continue
-        start_a = start.watts / converter.set_v
-        if not exceeds(start_a, amps.peak_a):
-            continue
+        start_a = load.start
         asked, has = beyond(start_a, amps.peak_a, "A")
         key = f"stage.{converter.id}"
         yield Finding(
@@ -91,9 +91,9 @@ def start_above_peak(context: Context) -> Iterator[Finding]:
 def little_margin(context: Context) -> Iterator[Finding]:
     """`converter.little_margin`: less than a quarter of its amps is left."""
     most = context.network.assumed["converter_most_share"]
-    for converter, amps, asked_a in _working(context):
-        too_much = exceeds(asked_a, amps.limit_a)
-        if too_much or amps.trust < 1 or not exceeds(asked_a, most * amps.good_a):
+    for converter, amps, load in _working(context):
+        asked_a = load.running
+        if load.overloaded or amps.trust < 1 or not exceeds(asked_a, most * amps.good_a):
             continue
         yield Finding(
             "converter.little_margin",
@@ -115,10 +115,11 @@ def undocumented(context: Context) -> Iterator[Finding]:
 
     It gives them for a while; continuously half of them are advised.
     """
-    for converter, amps, asked_a in _working(context):
+    for converter, amps, load in _working(context):
         if converter.documented:
             continue
-        if exceeds(asked_a, amps.good_a) and not exceeds(asked_a, amps.limit_a):
+        asked_a = load.running
+        if exceeds(asked_a, amps.good_a) and not load.overloaded:
             asked, advised = beyond(asked_a, amps.good_a, "A")
             yield Finding(
                 "converter.hot_for_long",
@@ -222,9 +223,9 @@ def left_on(context: Context) -> Iterator[Finding]:
 
 def linear_heat(context: Context) -> Iterator[Finding]:
     """`converter.linear_heat`: a linear one turns the volts between into heat."""
-    for converter, _, asked_a in _working(context):
+    for converter, _, load in _working(context):
         before_v = context.network.rails[converter.rail].nominal_v
-        heat_w = asked_a * (before_v - converter.set_v)
+        heat_w = load.running * (before_v - converter.set_v)
         if converter.topology != "linear" or heat_w <= HEAT_MATTERS_W:
             continue
         at = context.network.stage_path(converter)

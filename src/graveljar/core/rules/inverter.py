@@ -5,6 +5,7 @@ from typing import Final
 
 from graveljar.core.analysis.bank_sizing import common_size
 from graveljar.core.analysis.peak_demand import rail_watts
+from graveljar.core.analysis.stage_capacity import StageLoad, inverter_load
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
 from graveljar.core.model import Inverter, Load
@@ -40,15 +41,15 @@ def _working(context: Context) -> Iterator[Inverter]:
     return (inverter for inverter in context.network.inverters if context.analysis.works(inverter))
 
 
-def _share(context: Context, inverter: Inverter) -> float:
+def _load(context: Context, inverter: Inverter) -> StageLoad:
     asked = context.analysis.demand.asked[inverter.id]
-    return max(asked.watts, asked.volt_amps) / inverter.continuous_w
+    return inverter_load(asked, inverter, context.network.assumed["trusted_surge_factor"])
 
 
 def overloaded(context: Context) -> Iterator[Finding]:
     """`inverter.overloaded`: more runs together than it can carry continuously."""
     for inverter in _working(context):
-        if not exceeds(_share(context, inverter), 1.0):
+        if not _load(context, inverter).overloaded:
             continue
         asked, size = context.analysis.demand.asked[inverter.id], _size(context, inverter)
         unit = "VA" if asked.volt_amps > asked.watts else "W"
@@ -92,8 +93,9 @@ def little_margin(context: Context) -> Iterator[Finding]:
     """`inverter.little_margin`: it runs above 80 % of its continuous watts."""
     most = context.network.assumed["inverter_most_share"]
     for inverter in _working(context):
-        share = _share(context, inverter)
-        if not exceeds(share, most) or exceeds(share, 1.0):
+        load = _load(context, inverter)
+        share = load.share
+        if not exceeds(share, most) or load.overloaded:
             continue
         size, key = _size(context, inverter), f"stage.{inverter.id}"
         yield Finding(
@@ -120,12 +122,10 @@ def little_margin(context: Context) -> Iterator[Finding]:
 def start_above_surge(context: Context) -> Iterator[Finding]:
     """`inverter.start_above_surge`: the highest start is more than the surge to count on."""
     for inverter in _working(context):
-        start, surge_w = (
-            context.analysis.demand.asked[inverter.id].start,
-            context.network.surge_w(inverter),
-        )
-        if start is None or not exceeds(start.watts, surge_w):
+        start, load = context.analysis.demand.asked[inverter.id].start, _load(context, inverter)
+        if start is None or not load.start_too_high:
             continue
+        surge_w = load.peak
         size, key = _size(context, inverter), f"stage.{inverter.id}"
         takes, trusted = beyond(start.watts, surge_w, "W")
         name = start.load.name

@@ -7,13 +7,13 @@ import { useAnswer } from "../../design/use-answer";
 import { useNotice } from "../../lib/notice";
 
 /** What would be built, and for which version of the design. */
-export interface Proposal extends Built {
+export interface BuildPlan extends Built {
   stamp: Stamp;
 }
 
 interface Proposed {
   /** The answer to what is asked now: only this can be confirmed. */
-  built: Proposal | null;
+  built: BuildPlan | null;
   /** The same, or the one before while it is worked out. */
   shown: Built | null;
   refused: string | null;
@@ -46,7 +46,7 @@ export function usePlaces(loads: readonly string[]): Place[] {
 }
 
 /** Takes what was built: one step of undo, and a notice that says where each load went. */
-export function useTake(): (built: Proposal) => void {
+export function useTake(): (built: BuildPlan) => void {
   const apply = useDesign((state) => state.apply);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);

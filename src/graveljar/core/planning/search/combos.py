@@ -9,12 +9,12 @@ from typing import Any
 import numpy as np
 
 from graveljar.core.analysis.peak_demand import RailDemand, asked_by_set
+from graveljar.core.analysis.stage_capacity import converter_load, inverter_load
 from graveljar.core.components.battery import bank_label
 from graveljar.core.components.load import one_start_w, one_w
-from graveljar.core.components.stage_loss import converter_amps, loss_of, trusted_surge_w
+from graveljar.core.components.stage_loss import converter_amps, loss_of
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Flags, Records
-from graveljar.core.limits import exceeds
 from graveljar.core.lowering.lower import LoweredDesign, rail_records
 from graveljar.core.model import Converter, Design, Inverter
 from graveljar.core.network.windows import least_input_v
@@ -77,10 +77,10 @@ def _carries(context: Context, option: StageOption, left: Rejected) -> bool:
 
 def _broken_inverter(context: Context, stage: Inverter) -> str:
     asked = context.analysis.demand.asked[stage.id]
-    if exceeds(max(asked.watts, asked.volt_amps), stage.continuous_w):
+    load = inverter_load(asked, stage, context.network.assumed["trusted_surge_factor"])
+    if load.overloaded:
         return "inverter.overloaded"
-    surge_w = trusted_surge_w(stage, context.network.assumed["trusted_surge_factor"])
-    if asked.start and exceeds(asked.start.watts, surge_w):
+    if load.start_too_high:
         return "inverter.start_above_surge"
     stepped = stage.waveform != "pure sine" and hurt_by_steps(context, stage.id)
     return "inverter.stepped_wave" if stepped else ""
@@ -89,10 +89,10 @@ def _broken_inverter(context: Context, stage: Inverter) -> str:
 def _broken_converter(context: Context, stage: Converter) -> str:
     asked = context.analysis.demand.asked[stage.id]
     amps = converter_amps(stage, context.network.design, context.network.assumed)
-    if exceeds(asked.watts / stage.set_v, amps.limit_a):
+    load = converter_load(asked, stage, amps)
+    if load.overloaded:
         return "converter.overloaded"
-    start_w = asked.start.watts if asked.start else 0.0
-    return "converter.start_above_peak" if exceeds(start_w / stage.set_v, amps.peak_a) else ""
+    return "converter.start_above_peak" if load.start_too_high else ""
 
 
 @dataclass(frozen=True)
