@@ -10,9 +10,13 @@ export function hoursOf(when: When): number {
   return when.windows.reduce((sum, span) => sum + lengthOf(span.from_h, span.to_h), 0);
 }
 
-/** Other hours a day: windows keep their beginnings and grow or shrink alike. */
+/**
+ * Other hours a day: windows keep their beginnings and grow or shrink alike. What is no part of a
+ * day cannot be windows: it becomes plain hours, which the server refuses with its reason.
+ */
 export function withHours(when: When, hours: number): When {
   if (when.kind !== "windows") return { ...when, hours };
+  if (!(hours > 0 && hours <= 24)) return { kind: "hours", hours };
   const times = hours / hoursOf(when);
   return {
     kind: "windows",
@@ -40,6 +44,7 @@ const clock = (hour: number) => {
 function readClock(text: string): number | null {
   const found = /^(\d{1,2})(?:[:.h](\d{2}))?$/.exec(text.trim());
   if (!found) return null;
+  if (Number(found[2] ?? 0) > 59) return null;
   const hour = Number(found[1]) + Number(found[2] ?? 0) / 60;
   return hour <= 24 ? hour : null;
 }
@@ -55,10 +60,12 @@ export function readSpans(text: string, hours: number): When | string {
     return { kind: "at", at_h, hours };
   }
   const windows = [];
-  for (const [from = "", to = ""] of parts) {
+  for (const [from = "", to = "", ...more] of parts) {
     const from_h = readClock(from);
     const to_h = readClock(to);
-    if (from_h === null || to_h === null) return `“${from}-${to}” is not a span like 19:00-22:30`;
+    if (from_h === null || to_h === null || more.length) {
+      return `“${[from, to, ...more].join("-")}” is not a span like 19:00-22:30`;
+    }
     windows.push({ from_h, to_h });
   }
   return { kind: "windows", windows };
