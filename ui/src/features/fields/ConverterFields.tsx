@@ -1,13 +1,14 @@
 import { NumberField } from "../../editor/NumberField";
 import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
-import type { ConverterFigures, FieldsProps } from "./fields";
+import { boundTo, type ConverterFigures, type FieldsProps } from "./fields";
 import { AcceptsRow, ResetsRow } from "./StageRows";
 
 type Props = FieldsProps<ConverterFigures>;
 
 /** What stands on a converter's label. */
 export function ConverterFields({ value, label, at, set }: Props) {
+  const of = boundTo({ value, label, at, set });
   return (
     <>
       <Row name="Kind">
@@ -25,43 +26,21 @@ export function ConverterFields({ value, label, at, set }: Props) {
       </Row>
       <AcceptsRow stage={value} label={label} at={at} set={set} />
       <Row name="Gives">
+        <NumberField {...of.number("set_v", "volts out")} width="w-16" unit="V" />
+        <NumberField {...of.number("continuous_a", "continuous amps")} width="w-16" unit="A" />
         <NumberField
-          label={`${label}: volts out`}
-          width="w-16"
-          unit="V"
-          value={value.set_v}
-          path={`${at}/set_v`}
-          onChange={(set_v) => set("volts out", { set_v })}
-        />
-        <NumberField
-          label={`${label}: continuous amps`}
-          width="w-16"
-          unit="A"
-          value={value.continuous_a}
-          path={`${at}/continuous_a`}
-          onChange={(continuous_a) => set("amps", { continuous_a })}
-        />
-        <NumberField
-          label={`${label}: peak amps`}
+          {...of.optional("peak_a", "peak amps")}
           width="w-16"
           unit="A peak"
           placeholder="unsaid"
-          value={value.peak_a ?? null}
-          path={`${at}/peak_a`}
-          onChange={(peak_a) => set("peak amps", { peak_a })}
-          onClear={() => set("peak amps", { peak_a: null })}
         />
       </Row>
       <Row name="Measured limit" help="amps at which it was seen to limit itself">
         <NumberField
-          label={`${label}: measured limit`}
+          {...of.optional("measured_a", "measured limit")}
           width="w-16"
           unit="A"
           placeholder="not measured"
-          value={value.measured_a ?? null}
-          path={`${at}/measured_a`}
-          onChange={(measured_a) => set("measured limit", { measured_a })}
-          onClear={() => set("measured limit", { measured_a: null })}
         />
       </Row>
       <ResetsRow value={value.resets} label={label} set={set} />
@@ -74,22 +53,12 @@ export function ConverterFields({ value, label, at, set }: Props) {
           onChange={(event) => set("documented", { documented: event.target.checked })}
         />
         up to
+        <NumberField {...of.number("knee_c", "knee")} width="w-14" unit="°C, then" />
         <NumberField
-          label={`${label}: knee`}
-          width="w-14"
-          unit="°C, then"
-          value={value.knee_c}
-          path={`${at}/knee_c`}
-          onChange={(knee_c) => set("knee", { knee_c })}
-        />
-        <NumberField
-          label={`${label}: derating`}
+          {...of.number("derate_per_c", "derating")}
           as="share"
           width="w-14"
           unit="% less a °C"
-          value={value.derate_per_c}
-          path={`${at}/derate_per_c`}
-          onChange={(derate_per_c) => set("derating", { derate_per_c })}
         />
       </Row>
       <Row name="Efficiency, own draw">
@@ -104,14 +73,7 @@ export function ConverterFields({ value, label, at, set }: Props) {
             set("efficiency", { full_load: { ...value.full_load, efficiency } })
           }
         />
-        <NumberField
-          label={`${label}: own draw`}
-          unit="W"
-          width="w-14"
-          value={value.quiescent_w}
-          path={`${at}/quiescent_w`}
-          onChange={(quiescent_w) => set("own draw", { quiescent_w })}
-        />
+        <NumberField {...of.number("quiescent_w", "own draw")} unit="W" width="w-14" />
       </Row>
       <Row name="At part load" help="efficiency there, if the label says it">
         <NumberField
@@ -146,14 +108,7 @@ export function ConverterFields({ value, label, at, set }: Props) {
         ) : null}
       </Row>
       <Row name="Output droops" help="at its continuous amps">
-        <NumberField
-          label={`${label}: droop`}
-          unit="V"
-          width="w-14"
-          value={value.droop_v}
-          path={`${at}/droop_v`}
-          onChange={(droop_v) => set("droop", { droop_v })}
-        />
+        <NumberField {...of.number("droop_v", "droop")} unit="V" width="w-14" />
       </Row>
     </>
   );

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import { NumberField } from "../../editor/NumberField";
 import { Row } from "../../ui/Row";
 import { Tick } from "../../ui/Tick";
-import type { FieldsProps, StationFigures } from "./fields";
+import { boundTo, type FieldsProps, type StationFigures } from "./fields";
 
 type Props = FieldsProps<StationFigures> & {
   /** How the chemistry is chosen. */
@@ -11,76 +11,48 @@ type Props = FieldsProps<StationFigures> & {
 
 /** What stands on a station's label, but for its outlets and inputs. */
 export function StationFields({ value, label, at, set, chemistry }: Props) {
+  const of = boundTo({ value, label, at, set });
   return (
     <>
       <Row name="Energy" help="printed; and what a test took out at its battery">
+        <NumberField {...of.number("label_wh", "printed energy")} unit="Wh" />
         <NumberField
-          label={`${label}: printed energy`}
-          unit="Wh"
-          value={value.label_wh}
-          path={`${at}/label_wh`}
-          onChange={(label_wh) => set("energy", { label_wh })}
-        />
-        <NumberField
-          label={`${label}: measured energy`}
+          {...of.optional("measured_wh", "measured energy")}
           unit="Wh measured"
           placeholder="not yet"
-          value={value.measured_wh ?? null}
-          path={`${at}/measured_wh`}
-          onChange={(measured_wh) => set("measured energy", { measured_wh })}
-          onClear={() => set("measured energy", { measured_wh: null })}
         />
       </Row>
       <Row name="Cells">
         {chemistry}
         <NumberField
-          label={`${label}: cells in series`}
+          {...of.number("cells", "cells in series")}
           as="whole"
           width="w-14"
           unit="in series"
-          value={value.cells}
-          path={`${at}/cells`}
-          onChange={(cells) => set("cells", { cells })}
         />
       </Row>
-      <Row name="Of it comes out" help="the rest it keeps to itself">
+      <Row name="Usable share" help="of the printed energy; its electronics keep the rest">
         <NumberField
-          label={`${label}: usable share`}
+          {...of.number("usable_share", "usable share")}
           as="share"
           unit="%"
           width="w-14"
-          value={value.usable_share}
-          path={`${at}/usable_share`}
-          onChange={(usable_share) => set("usable share", { usable_share })}
         />
       </Row>
       <Row name="Own draw" help="its electronics, while it is on">
-        <NumberField
-          label={`${label}: own draw`}
-          unit="W"
-          width="w-14"
-          value={value.idle_w}
-          path={`${at}/idle_w`}
-          onChange={(idle_w) => set("own draw", { idle_w })}
-        />
+        <NumberField {...of.number("idle_w", "own draw")} unit="W" width="w-14" />
       </Row>
       <Row name="Switches itself off" help="0 W: never">
         below
         <NumberField
-          label={`${label}: switches off below`}
+          {...of.number("sleeps_below_w", "switches off below")}
           unit="W, after"
           width="w-14"
-          value={value.sleeps_below_w}
-          path={`${at}/sleeps_below_w`}
-          onChange={(sleeps_below_w) => set("switch-off", { sleeps_below_w })}
         />
         <NumberField
-          label={`${label}: switches off after`}
+          {...of.number("sleeps_after_h", "switches off after")}
           as="hours"
           width="w-20"
-          value={value.sleeps_after_h}
-          path={`${at}/sleeps_after_h`}
-          onChange={(sleeps_after_h) => set("switch-off time", { sleeps_after_h })}
         />
       </Row>
       <Row name="Pass-through" help="charges and runs its loads together">
@@ -91,30 +63,18 @@ export function StationFields({ value, label, at, set, chemistry }: Props) {
         />
       </Row>
       <Row name="All inputs take">
+        <NumberField {...of.number("most_in_w", "all inputs together")} unit="W" />
         <NumberField
-          label={`${label}: all inputs together`}
-          unit="W"
-          value={value.most_in_w}
-          path={`${at}/most_in_w`}
-          onChange={(most_in_w) => set("all inputs", { most_in_w })}
-        />
-        <NumberField
-          label={`${label}: charging efficiency`}
+          {...of.number("charge_efficiency", "charging efficiency")}
           as="share"
           unit="% kept"
           width="w-14"
-          value={value.charge_efficiency}
-          path={`${at}/charge_efficiency`}
-          onChange={(charge_efficiency) => set("charging efficiency", { charge_efficiency })}
         />
         <NumberField
-          label={`${label}: slower from`}
+          {...of.number("taper_from", "slower from")}
           as="share"
           unit="% on slower"
           width="w-14"
-          value={value.taper_from}
-          path={`${at}/taper_from`}
-          onChange={(taper_from) => set("taper", { taper_from })}
         />
       </Row>
     </>

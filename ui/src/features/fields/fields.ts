@@ -30,3 +30,27 @@ type Labelled =
 export type InverterFigures = Omit<Inverter, Labelled>;
 export type ConverterFigures = Omit<Converter, Labelled | "parallel">;
 export type BatteryFigures = Omit<Battery, "name" | "provenance" | "shelf">;
+
+/** Fields whose values may be numbers. */
+type Numbers<T> = { [K in keyof T]-?: number extends T[K] ? K : never }[keyof T] & string;
+
+/** Props of number fields over a part's figures, by the name of the figure and what it is called. */
+export function boundTo<T>({ value, label, at, set }: FieldsProps<T>) {
+  const common = (key: Numbers<T>, what: string) => ({
+    label: `${label}: ${what}`,
+    path: `${at}/${key}`,
+    onChange: (given: number) => set(what, { [key]: given } as Partial<T>),
+  });
+  return {
+    number: (key: Numbers<T>, what: string) => ({
+      ...common(key, what),
+      value: value[key] as number,
+    }),
+    /** One that may be empty. */
+    optional: (key: Numbers<T>, what: string) => ({
+      ...common(key, what),
+      value: (value[key] ?? null) as number | null,
+      onClear: () => set(what, { [key]: null } as Partial<T>),
+    }),
+  };
+}
