@@ -138,6 +138,11 @@ class Page:
         path = f'//*[self::button or self::a or @role="menuitem"][contains(., "{text}")]'
         return self.until(lambda: self.driver.find_element(By.XPATH, path), text)
 
+    def menu(self, text: str) -> None:
+        """Choose from the menu of the design, by keyboard."""
+        self.find("[aria-label^='This design:']").send_keys(Keys.ENTER)
+        self.button(text).send_keys(Keys.ENTER)
+
     def fill(self, label: str, text: str) -> None:
         """Type over a field, and leave it: what is typed counts then."""
         field = self.labelled(label)

@@ -41,33 +41,34 @@ class _Ids:
     """The ids of a document by their place, followed through edits."""
 
     def __init__(self, design: Design) -> None:
-        self._document: Any = {
-            part: [
-                {"id": thing.id} | {inner: _ids(getattr(thing, inner, ())) for inner in _INNER}
-                for thing in getattr(design, part)
-            ]
-            for part in ("stores", "stages", "links", "loads")
-        }
+        self._design = design
+        # Made once an edit moves things: most only change a figure.
+        self._moved: Any = None
 
     def tests(self, edit: Edit) -> tuple[Edit, ...]:
         """Tests on the ids of the things that the path of an edit leads through or replaces."""
-        here, found = self._document, []
+        here: Any = self._design if self._moved is None else self._moved
+        found = []
         path = ""
         for step in edit.path.split("/")[1:]:
             path += f"/{step}"
             here = _within(here, step)
             if edit.op == "add" and path == edit.path:
                 break
-            if isinstance(here, dict) and "id" in here:
-                found.append(Edit("test", f"{path}/id", here["id"]))
-        if isinstance(here, list) and path == edit.path:
-            found += [Edit("test", f"{path}/{n}/id", x["id"]) for n, x in enumerate(here)]
+            if (thing := _id_of(here)) is not None:
+                found.append(Edit("test", f"{path}/id", thing))
+        if isinstance(here, list | tuple) and path == edit.path:
+            ids = [_id_of(x) for x in here]
+            found += [Edit("test", f"{path}/{n}/id", x) for n, x in enumerate(ids) if x is not None]
         return tuple(found)
 
     def follow(self, edit: Edit) -> None:
         """Make an edit that adds, removes or replaces things."""
         *above, last = edit.path.split("/")[1:]
-        here = self._document
+        moves = last == "-" or last.isdigit() or last in (*_PARTS, *_INNER)
+        if self._moved is None and moves:
+            self._moved = _ids(self._design)
+        here = self._moved
         for step in above:
             here = _within(here, step)
         if isinstance(here, list):
@@ -80,16 +81,41 @@ class _Ids:
             here[last] = edit.value
 
 
+# Where a document has things with ids, and what of them has such things again.
+_PARTS = ("stores", "stages", "links", "loads")
 _INNER = ("outlets", "inputs")
 
 
-def _ids(things: Sequence[Any]) -> list[dict[str, str]]:
-    return [{"id": thing.id} for thing in things]
+def _ids(design: Design) -> Any:
+    """A document of nothing but ids."""
+    return {
+        part: [
+            {"id": thing.id}
+            | {
+                inner: [{"id": x.id} for x in getattr(thing, inner)]
+                for inner in _INNER
+                if inner in type(thing).model_fields
+            }
+            for thing in getattr(design, part)
+        ]
+        for part in _PARTS
+    }
+
+
+def _id_of(here: Any) -> str | None:
+    found: Any = None
+    if isinstance(here, dict):
+        found = here.get("id")
+    elif "id" in getattr(type(here), "model_fields", ()):
+        found = here.id
+    return found
 
 
 def _within(here: Any, step: str) -> Any:
-    if isinstance(here, list):
+    if isinstance(here, list | tuple):
         return here[int(step)] if step.isdigit() and int(step) < len(here) else None
+    if isinstance(here, BaseModel):
+        return getattr(here, step) if step in type(here).model_fields else None
     return here.get(step) if isinstance(here, dict) else None
 
 
