@@ -158,6 +158,7 @@ def test_the_drawing_leads_through_a_station_by_keys_and_in_words(
 ) -> None:
     page.open(server.demo("ticket-booth"))
     page.find('.drawing [data-thing="boost"]').click()
+    page.until(lambda: page.focused("[data-panel=stages] *"), "the panel's first field")
     page.driver.execute_script("document.querySelector('.drawing [data-thing=\"boost\"]').focus()")
     # To what it feeds: the lead, the station, its first outlet, what hangs there; and back.
     for key, at in (

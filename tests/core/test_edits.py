@@ -93,7 +93,9 @@ def test_every_edit_of_a_thing_in_a_list_says_which_is_meant() -> None:
 )
 def test_ids_are_followed_through_edits(edits: list[Edit], tests: list[tuple[str, str]]) -> None:
     """RFC 6902: operations are applied one after the other, so a place means what is there then."""
-    document = design(load(5, "lamp"), behind(5, name="radio"), stores=[bank()], more=[converter()])
+    document = design(
+        load(5, "lamp"), behind(5, name="radio"), stores=[bank(id="bank")], more=[converter()]
+    )
     sent = as_sent(document, edits)
     assert [(e.path, e.value) for e in sent if e.op == "test"] == tests
 

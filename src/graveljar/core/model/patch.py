@@ -90,9 +90,9 @@ def _ids(design: Design) -> Any:
     """A document of nothing but ids."""
     return {
         part: [
-            {"id": thing.id}
+            {"id": _id_of(thing)}
             | {
-                inner: [{"id": x.id} for x in getattr(thing, inner)]
+                inner: [{"id": _id_of(x)} for x in getattr(thing, inner)]
                 for inner in _INNER
                 if inner in type(thing).model_fields
             }
@@ -103,12 +103,12 @@ def _ids(design: Design) -> Any:
 
 
 def _id_of(here: Any) -> str | None:
-    found: Any = None
     if isinstance(here, dict):
-        found = here.get("id")
-    elif "id" in getattr(type(here), "model_fields", ()):
-        found = here.id
-    return found
+        found: str | None = here.get("id")
+        return found
+    # An id that was left out is no member of the document that its sender has.
+    given = isinstance(here, BaseModel) and "id" in here.model_fields_set
+    return str(here.id) if given else None
 
 
 def _within(here: Any, step: str) -> Any:

@@ -110,7 +110,11 @@ class Network:
 
     def is_vehicle(self, store: str) -> bool:
         """Whether the store of an id is a vehicle."""
-        return any(x.id == store and isinstance(x, Vehicle) for x in self.design.stores)
+        return store in self._vehicles
+
+    @cached_property
+    def _vehicles(self) -> frozenset[str]:
+        return frozenset(x.id for x in self.design.stores if isinstance(x, Vehicle))
 
     def station(self, store: str) -> Station | None:
         """The station of an id, if the store is one."""

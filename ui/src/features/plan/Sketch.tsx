@@ -56,13 +56,15 @@ export function Sketch() {
 }
 
 /** Go to the first field of what was opened, as soon as its panel is there. */
-function focusFirstField(id: string, left = 40): void {
+function focusFirstField(id: string, left = 40, from = document.activeElement): void {
   setTimeout(() => {
+    // Somebody went on to something else meanwhile.
+    if (document.activeElement !== from) return;
     const panel = document.querySelector("[data-panel][data-state=active]");
     const at = panel?.querySelector(`[data-load="${CSS.escape(id)}"]`) ?? panel;
     const field = at?.querySelector<HTMLElement>("input:not([type=checkbox]), select");
     if (field) field.focus();
-    else if (left) focusFirstField(id, left - 1);
+    else if (left) focusFirstField(id, left - 1, from);
   }, 30);
 }
 
