@@ -219,7 +219,7 @@ def test_the_history_tells_each_version_and_keeps_names(web: TestClient) -> None
     assert [(x["number"], x["name"], x["what"]) for x in told] == [
         (3, None, f"name {VAN['name']} → Warm tour"),
         (2, "warm", "ambient 8 °C → 21 °C"),
-        (1, None, "begun"),
+        (1, None, "first version"),
     ]
     page = web.get(f"{url}/revisions", params={"before": 3, "count": 1}).json()
     assert [(x["number"], x["what"]) for x in page] == [(2, "ambient 8 °C → 21 °C")]

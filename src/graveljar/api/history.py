@@ -80,7 +80,7 @@ def put_revision_name(design_id: UUID, number: Number, body: RevisionName, desig
 
 def _entry(one: Revision, last: Revision | None) -> HistoryEntry:
     if last is None:
-        what = "begun"
+        what = "first version"
     else:
         what = summary(changes_between(last.document, one.document)) or "nothing"
     return HistoryEntry(one.number, one.saved_at, one.name, what)

@@ -1,4 +1,5 @@
 import type { Change } from "../api/types";
+import { Scroll } from "../ui/Scroll";
 
 interface ChangesTableProps {
   /** Null while they are worked out. */
@@ -15,8 +16,7 @@ export function ChangesTable({ changes, failed, before, after }: ChangesTablePro
   if (!changes) return <p className="mt-3 text-sm text-soft">Comparing …</p>;
   if (!changes.length) return <p className="mt-3 text-sm">They are alike.</p>;
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard has to reach it
-    <section className="mt-3 max-h-[45vh] overflow-y-auto" aria-label="What differs" tabIndex={0}>
+    <Scroll label="What differs" className="mt-3 max-h-[45vh] overflow-y-auto">
       <table className="w-full text-sm" data-part="changes">
         <thead>
           <tr className="border-line border-b text-left text-soft">
@@ -41,6 +41,6 @@ export function ChangesTable({ changes, failed, before, after }: ChangesTablePro
           ))}
         </tbody>
       </table>
-    </section>
+    </Scroll>
   );
 }

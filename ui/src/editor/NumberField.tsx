@@ -29,7 +29,7 @@ interface NumberFieldProps {
   placeholder?: string;
 }
 
-const PAUSE_MS = 350;
+const PAUSE_MS = 250;
 const TIMES: readonly string[] = ["hours", "clock"];
 
 /** A number as people type it: decimal comma or point, arrow keys step, refused values stay. */

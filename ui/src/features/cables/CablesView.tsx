@@ -10,6 +10,7 @@ import { quantity } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { CsvButton } from "../../ui/CsvButton";
+import { Scroll } from "../../ui/Scroll";
 import { Cautions } from "../../verdict/Cautions";
 import { Finding } from "../../verdict/Findings";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
@@ -146,7 +147,7 @@ function Table({ rows }: { rows: readonly CableRow[] }) {
     );
   }
   return (
-    <div className="relative overflow-x-auto">
+    <Scroll label="Cable runs">
       <table className="mt-1 w-full min-w-240 text-sm" data-part="cables">
         <thead className="text-left text-soft text-xs">
           <tr>
@@ -174,7 +175,7 @@ function Table({ rows }: { rows: readonly CableRow[] }) {
           ))}
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }
 

@@ -5,6 +5,7 @@ import { useAnswer } from "../../design/use-answer";
 import { useWorked } from "../../design/use-evaluation";
 import { Answered } from "../../editor/Answered";
 import { quantity } from "../../lib/format";
+import { Scroll } from "../../ui/Scroll";
 
 /** Every run by each ampacity table, as if nothing were chosen: what differs is marked. */
 export function SchoolsTable() {
@@ -21,7 +22,7 @@ function Table({ rows: data }: { rows: readonly SchoolRow[] }) {
   const of = (subject: string, school: string) =>
     data.find((one) => one.subject === subject && one.school === school);
   return (
-    <div className="relative overflow-x-auto">
+    <Scroll label="Runs by each table">
       <table className="mt-1 w-full min-w-200 text-sm" data-part="schools">
         <thead className="text-left text-soft text-xs">
           <tr>
@@ -54,7 +55,7 @@ function Table({ rows: data }: { rows: readonly SchoolRow[] }) {
           })}
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }
 

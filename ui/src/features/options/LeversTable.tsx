@@ -9,6 +9,7 @@ import { Answered } from "../../editor/Answered";
 import { hours, number, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
+import { Scroll } from "../../ui/Scroll";
 
 /** Single changes by the hours they buy, each run anew: taken at once, or looked at first. */
 export function LeversTable() {
@@ -36,7 +37,7 @@ function Table({ levers, stamp }: { levers: readonly Lever[]; stamp: Stamp | nul
   }
   const most = Math.max(...levers.map((lever) => lever.gained_h), 1e-9);
   return (
-    <div className="relative overflow-x-auto">
+    <Scroll label="Changes by the hours they buy">
       <table className="w-full min-w-180 text-sm" data-part="levers">
         <thead className="text-left text-soft text-xs">
           <tr>
@@ -64,7 +65,7 @@ function Table({ levers, stamp }: { levers: readonly Lever[]; stamp: Stamp | nul
             : null}
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }
 

@@ -10,6 +10,7 @@ import { useNotice } from "../../lib/notice";
 import { SEVERITIES } from "../../pictures/severities";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
+import { Scroll } from "../../ui/Scroll";
 import { Failed, Loading } from "../../ui/States";
 import { MiniDrawing } from "./MiniDrawing";
 
@@ -198,7 +199,7 @@ interface ColumnsTableProps {
 function ColumnsTable({ columns, sides: data, onDrop }: ColumnsTableProps) {
   const rows = useMemo(() => rowsOf(data), [data]);
   return (
-    <div className="relative overflow-x-auto">
+    <Scroll label="Variants side by side">
       <table className="w-full min-w-180 table-fixed text-sm" data-part="sides">
         <thead>
           <tr className="align-top">
@@ -251,7 +252,7 @@ function ColumnsTable({ columns, sides: data, onDrop }: ColumnsTableProps) {
           </tr>
         </tbody>
       </table>
-    </div>
+    </Scroll>
   );
 }
 

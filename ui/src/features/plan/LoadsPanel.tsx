@@ -7,6 +7,7 @@ import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
+import { Scroll } from "../../ui/Scroll";
 import { LoadTableRow } from "./LoadTableRow";
 import { QuickEntry } from "./QuickEntry";
 
@@ -71,7 +72,7 @@ export function LoadsPanel() {
       </p>
       <QuickEntry />
       {design.loads.length ? (
-        <div className="relative overflow-x-auto">
+        <Scroll label="Loads">
           <table className="w-full min-w-215 text-sm">
             <thead>
               <tr className="border-line border-b text-soft">
@@ -110,7 +111,7 @@ export function LoadsPanel() {
               ))}
             </tbody>
           </table>
-        </div>
+        </Scroll>
       ) : (
         <p className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
           Nothing has to run yet. Read the first nameplate and type it above, with how long it runs

@@ -7,6 +7,7 @@ import { NumberField } from "../../editor/NumberField";
 import { quantity } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Group, Row } from "../../ui/Row";
+import { Scroll } from "../../ui/Scroll";
 
 /** What the loads and the goal ask for: Wh, batteries, inverter, system volts. */
 export default function NeededPanel() {
@@ -77,7 +78,7 @@ export default function NeededPanel() {
         </Group>
       </div>
       <h3 className="mt-3 mb-1 text-base">At other system volts</h3>
-      <div className="relative overflow-x-auto">
+      <Scroll label="At other system volts">
         <table className="w-full min-w-170 text-sm">
           <thead>
             <tr className="border-line border-b text-right text-soft">
@@ -111,7 +112,7 @@ export default function NeededPanel() {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
       <p className="mt-2 max-w-160 text-soft text-sm">
         Batteries in parallel; the marked count decides. For lithium, long life is advice. 12 V is
         usual to about 2 kW and 24 V to about 4 kW, because of the amps. Other system volts carry

@@ -13,6 +13,7 @@ import { SEVERITIES } from "../../pictures/severities";
 import { WindowStrip } from "../../pictures/WindowStrip";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
+import { Scroll } from "../../ui/Scroll";
 
 type Sort = "trade" | "watts" | "gained" | "refill" | "price" | "price_a_wh";
 const SORTS: [Sort, string][] = [
@@ -115,33 +116,35 @@ export default function RoutesPanel() {
         </span>
       </div>
       {error ? <p className="mt-2 text-stop">{error.message}</p> : null}
-      <div className="relative mt-3 overflow-x-auto" data-answer={standing.status}>
-        <table className="w-full min-w-220 text-sm">
-          <thead>
-            <tr className="border-line border-b text-left text-soft">
-              {[
-                "Option",
-                "Fits",
-                "Charges",
-                "Gains",
-                "Recharged in",
-                "To buy",
-                "Watch out for",
-              ].map((head) => (
-                <th key={head} scope="col" className="py-1.5 pr-3 font-medium">
-                  {head}
-                </th>
+      <div data-answer={standing.status}>
+        <Scroll label="Ways to grow the station" className="mt-3">
+          <table className="w-full min-w-220 text-sm">
+            <thead>
+              <tr className="border-line border-b text-left text-soft">
+                {[
+                  "Option",
+                  "Fits",
+                  "Charges",
+                  "Gains",
+                  "Recharged in",
+                  "To buy",
+                  "Watch out for",
+                ].map((head) => (
+                  <th key={head} scope="col" className="py-1.5 pr-3 font-medium">
+                    {head}
+                  </th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {routes.map((route) => (
+                <WorkedContext key={route.way} value={workedOf(route)}>
+                  <RouteRow route={route} />
+                </WorkedContext>
               ))}
-            </tr>
-          </thead>
-          <tbody>
-            {routes.map((route) => (
-              <WorkedContext key={route.way} value={workedOf(route)}>
-                <RouteRow route={route} />
-              </WorkedContext>
-            ))}
-          </tbody>
-        </table>
+            </tbody>
+          </table>
+        </Scroll>
       </div>
     </div>
   );

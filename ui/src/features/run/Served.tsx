@@ -1,5 +1,6 @@
 import { clock, hours, quantity } from "../../lib/format";
 import { stoneOf } from "../../pictures/stones";
+import { Scroll } from "../../ui/Scroll";
 import { useShown } from "./use-course";
 
 /** What each load had of what it wanted until the run ended. */
@@ -7,7 +8,7 @@ export function Served() {
   const { course, stones } = useShown();
   if (!course.served.length) return null;
   return (
-    <section aria-label="Served and missed" className="overflow-x-auto">
+    <Scroll label="Served and missed">
       <h2 className="text-lg">Served and missed</h2>
       <table className="mt-1 w-full min-w-120 text-sm">
         <thead>
@@ -57,6 +58,6 @@ export function Served() {
           })}
         </tbody>
       </table>
-    </section>
+    </Scroll>
   );
 }

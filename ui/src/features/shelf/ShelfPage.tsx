@@ -10,6 +10,7 @@ import { useTitle } from "../../lib/use-title";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { JarMark } from "../../ui/JarMark";
+import { Scroll } from "../../ui/Scroll";
 import { Failed, Loading } from "../../ui/States";
 import { ImportDialog } from "./ImportDialog";
 import { PartDialog } from "./PartDialog";
@@ -128,7 +129,7 @@ export default function ShelfPage() {
           Export CSV
         </a>
       </div>
-      <div className="relative mt-3 overflow-x-auto">
+      <Scroll label="Parts" className="mt-3">
         <table className="w-full min-w-190 text-sm">
           <thead>
             <tr className="border-line border-b text-left text-soft">
@@ -196,7 +197,7 @@ export default function ShelfPage() {
             ))}
           </tbody>
         </table>
-      </div>
+      </Scroll>
       {rows.length ? null : (
         <p className="mt-4 rounded border border-edge border-dashed p-4">
           {shelf.data.length
