@@ -33,6 +33,11 @@ class Analysis:
         return simulate_day(self.lowered)
 
     @cached_property
+    def load_places(self) -> dict[str, int]:
+        """Place of each load that can run among the records of the run."""
+        return {load.id: place for place, load in enumerate(self.lowered.loads)}
+
+    @cached_property
     def run(self) -> Run:
         """The simulated hours."""
         return simulate(self.lowered)

@@ -161,14 +161,15 @@ class _Work:
 
     def _move(self, loads: list[Load], rail: str) -> None:
         feeds = {load.rail for load in loads if load.rail != self.bank.id}
+        moved = {load.id for load in loads}
         for index, stage in enumerate(self.design.stages):
             mine = [x for x in self.design.loads if x.rail == stage.id]
-            if stage.id in feeds and all(load in loads for load in mine):
+            if stage.id in feeds and all(load.id in moved for load in mine):
                 self.edits.append(Edit("replace", f"/stages/{index}/rail", rail))
             elif stage.id in feeds:
                 feeds.discard(stage.id)
         for index, load in enumerate(self.design.loads):
-            if load in loads and load.rail not in feeds:
+            if load.id in moved and load.rail not in feeds:
                 self.edits.append(Edit("replace", f"/loads/{index}/rail", rail))
 
 

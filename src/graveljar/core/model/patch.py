@@ -29,9 +29,12 @@ def as_sent(design: Design, edits: Sequence[Edit]) -> tuple[Edit, ...]:
     made: set[str] = set()
     ids = _Ids(design)
     sent: list[Edit] = []
+    tested: set[tuple[str, str]] = set()
     for edit in (_as_sent(design, edit, made) for edit in edits):
-        tests = () if edit.op == "test" else ids.tests(edit)
-        sent += [test for test in tests if test not in sent]
+        for test in () if edit.op == "test" else ids.tests(edit):
+            if (test.path, test.value) not in tested:
+                tested.add((test.path, test.value))
+                sent.append(test)
         sent.append(edit)
         ids.follow(edit)
     return tuple(sent)

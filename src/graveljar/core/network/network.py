@@ -106,7 +106,7 @@ class Network:
 
     def document_of(self, bank: Bank) -> Bank | Station | Vehicle:
         """A store as it is in the document."""
-        return self.design.stores[self.stores.index(bank)]
+        return next(store for store in self.design.stores if store.id == bank.id)
 
     def is_vehicle(self, store: str) -> bool:
         """Whether the store of an id is a vehicle."""
@@ -139,7 +139,7 @@ class Network:
             if isinstance(store, Station) and store.id == stage.rail:
                 places = [outlet.id for outlet in store.outlets]
                 return f"/stores/{s}/outlets/{places.index(stage.id)}"
-        return f"/stages/{self.design.stages.index(stage)}"
+        return f"/stages/{self._places[stage.id]}"
 
     def store_path(self, bank: Bank) -> str:
         """JSON Pointer of a store in the document."""
@@ -147,4 +147,10 @@ class Network:
 
     def load_path(self, load: Load) -> str:
         """JSON Pointer of a load in the document."""
-        return f"/loads/{self.design.loads.index(load)}"
+        return f"/loads/{self._places[load.id]}"
+
+    @cached_property
+    def _places(self) -> dict[str, int]:
+        """Place of each stage and load among its kind. Comparing parts would cost far more."""
+        parts = (self.design.stages, self.design.loads)
+        return {thing.id: place for part in parts for place, thing in enumerate(part)}

@@ -58,7 +58,7 @@ def load_rows(context: Context) -> Iterator[LoadRow]:
 
 def load_hours(context: Context, load_id: str) -> float | None:
     """Hours a load is served; None without end, 0 if it cannot run. [h]"""
-    if load_id not in {load.id for load in context.analysis.lowered.loads}:
+    if load_id not in context.analysis.load_places:
         return 0.0
     stop = context.analysis.run.stops.get(load_id)
     return None if stop is None else stop.hours
@@ -69,9 +69,9 @@ def missed_share(context: Context, load: str) -> float | None:
 
     None for one that can never run.
     """
-    names = [x.id for x in context.analysis.lowered.loads]
-    if load not in names:
+    place = context.analysis.load_places.get(load)
+    if place is None:
         return None
-    record = context.analysis.run.loads[names.index(load)]
+    record = context.analysis.run.loads[place]
     wanted = float(record["scheduled_h"])
     return max(1 - float(record["served_h"]) / wanted, 0.0) if wanted else 0.0
