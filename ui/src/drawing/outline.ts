@@ -21,7 +21,8 @@ export function outline(design: Design, { room, unfolded, strips }: LayoutOption
   const tree = treeOf(design);
   const width = Math.max(room, 320);
   placed.width = width;
-  const lead = 46;
+  // Room for size and fuse in two lines.
+  const lead = 52;
 
   const place = (branch: Branch, x: number, top: number): number => {
     let y = top + 24;
@@ -35,7 +36,7 @@ export function outline(design: Design, { room, unfolded, strips }: LayoutOption
       placed.loads.push({ id: load.id, x: x + lead, y, w, stripX: width - 118, stripY: y + 20 });
       placed.order.push(load.id);
       last = y + ROW / 2 - 4;
-      straight(placed, load.id, "load", x, x + lead - 6, last, x + 24);
+      straight(placed, load.id, "load", x, x + lead - 6, last, x + 28);
       y += ROW + (strips.has(load.id) ? STRIP_H - 6 : 0);
     }
     y = fold(placed, branch, shown, x + lead, y);
@@ -46,7 +47,7 @@ export function outline(design: Design, { room, unfolded, strips }: LayoutOption
       placed.order.push(of);
       placed.boxes.push({ id: of, kind: limb.kind === "stage" ? "stage" : "lead", ...box });
       last = box.y + lower / 2;
-      straight(placed, of, "in", x, box.x, last, x + 24);
+      straight(placed, of, "in", x, box.x, last, x + 28);
       y = box.y + lower;
       if (strips.has(of)) placed.strips.push({ subject: of, x: box.x + 22, y: y + 4, w: 170 });
       y += strips.has(of) ? STRIP_H + 2 : 0;
