@@ -22,6 +22,10 @@ if (!window.__sent) {
       return real(...given);
     }
     if (fault.kind === "away") throw new TypeError("Failed to fetch");
+    if (fault.kind === "lost") {
+      await real(...given);
+      await new Promise(() => undefined);
+    }
     if (fault.kind === "broken") {
       const problem = {code: "internal", status: 500, title: "internal", detail: "It failed."};
       return new Response(JSON.stringify(problem), {
@@ -40,7 +44,7 @@ END = "const {waiting} = window.__fault; window.__fault = null; for (const go of
 
 @contextmanager
 def fault(page: Page, path: str, kind: str, method: str = "") -> Iterator[None]:
-    """Let requests to a path be `held`, `away` or `broken` for a while."""
+    """Let requests to a path be `held`, `away`, `broken`, or their answers `lost`, for a while."""
     page.driver.execute_script(FAULTS, path, kind, method)
     yield
     page.driver.execute_script(END)
@@ -156,6 +160,25 @@ def test_a_reload_brings_unsaved_changes_and_undo_back(page: Page) -> None:
     page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 10, "undone")
     page.undo()
     page.until(lambda: not page.saved()["loads"], "undone before the reload")
+
+
+def test_a_save_whose_answer_was_lost_is_no_conflict(page: Page) -> None:
+    """The server has it; the window is reloaded before it hears of that."""
+    page.open()
+    page.add("lamp 12V 10W 2h")
+    page.saved()
+    with fault(page, "/api/designs/", "lost", "PUT"):
+        page.fill("Lamp: watts", "55")
+        page.until(
+            lambda: page.server.kept(page.id)["document"]["loads"][0]["demand"]["watts"] == 55,
+            "kept by the server",
+        )
+        page.driver.refresh()
+        page.holds("Lamp: watts", "55")
+        page.driver.execute_script("window.__fault = {waiting: []}")
+    page.saved()
+    assert page.all("[data-dialog=conflict]") == []
+    assert "Changes from your last visit" not in page.text("body")
 
 
 def test_nothing_of_one_design_is_shown_as_another(page: Page, server: Server) -> None:

@@ -4,7 +4,7 @@ import { useParams } from "react-router";
 import { api, Refused } from "../api/client";
 import type { Stored } from "../api/types";
 import { savesDone, useAutosave } from "../design/autosave";
-import { dropDraft, findDraft, findSteps } from "../design/drafts";
+import { type Draft, dropDraft, findDraft, findSteps } from "../design/drafts";
 import { type Opened, useDesign } from "../design/store";
 import { isPassing } from "../design/use-answer";
 import {
@@ -63,9 +63,24 @@ async function openedOf(id: string): Promise<Opened> {
     findDraft(id).catch(() => null),
     findSteps(id).catch(() => null),
   ]);
-  if (stored instanceof Error && !draft) throw stored;
-  return { id, stored: stored instanceof Error ? null : stored, draft, steps };
+  if (stored instanceof Error) {
+    if (!draft) throw stored;
+    return { id, stored: null, draft, steps };
+  }
+  // It arrived after all, and the window was closed before it heard of it.
+  if (draft && draft.base !== stored.revision && (await alike(stored, draft))) {
+    await dropDraft(id);
+    return { id, stored, draft: null, steps };
+  }
+  return { id, stored, draft, steps };
 }
+
+/** Whether the server sees no difference: it knows the defaults that one side may leave out. */
+const alike = (stored: Stored, draft: Draft): Promise<boolean> =>
+  api.changes(stored.document, draft.document, new AbortController().signal).then(
+    (changes) => changes.length === 0,
+    () => false,
+  );
 
 /** The design, or the refusal that says it is not there. */
 async function storedOf(id: string): Promise<Stored | Refused> {

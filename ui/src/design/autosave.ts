@@ -52,7 +52,7 @@ async function save(): Promise<void> {
     const now = useDesign.getState();
     if (now.id === id) {
       now.saved(stored, version);
-      if (now.version === version) await dropDraft(id);
+      if (now.version === version) await dropDraft(id).catch(notKept);
     }
     return stored;
   };
@@ -71,8 +71,9 @@ async function saveOnLeaving(): Promise<void> {
   const leaving = async () => {
     const stored = before ? await before : null;
     const last = await api.save(id, stored?.revision ?? base, document);
-    await dropDraft(id);
-    await keepSteps(id, { base: last.revision, past, future });
+    // It is saved, whatever becomes of the local copy.
+    await dropDraft(id).catch(notKept);
+    await keepSteps(id, { base: last.revision, past, future }).catch(notKept);
     return last;
   };
   try {

@@ -1,8 +1,8 @@
-import { Popover } from "radix-ui";
 import { type RefObject, useState } from "react";
 import type { Figure } from "../api/types";
 import { useWorked } from "../design/use-evaluation";
 import { number, quantity } from "../lib/format";
+import { AnchoredPopover } from "../ui/AnchoredPopover";
 
 interface WorkingPopoverProps {
   of: string;
@@ -15,34 +15,25 @@ export default function WorkingPopover({ of, button, onClose }: WorkingPopoverPr
   const { evaluation } = useWorked();
   // Figures looked into from here, the deepest last.
   const [trail, setTrail] = useState<string[]>([]);
-  const onButton = (target: EventTarget | null) =>
-    target instanceof Node && button.current?.contains(target);
   return (
-    <Popover.Root open onOpenChange={(open) => !open && onClose()}>
-      <Popover.Anchor virtualRef={button as RefObject<HTMLButtonElement>} />
-      <Popover.Portal>
-        <Popover.Content
-          className="z-40 max-h-[70vh] w-[min(26rem,92vw)] overflow-y-auto rounded-md border border-edge bg-card p-4 text-sm shadow-lg"
-          sideOffset={6}
-          collisionPadding={10}
-          aria-label="Working"
-          onCloseAutoFocus={() => button.current?.focus()}
-          onPointerDownOutside={(event) => onButton(event.target) && event.preventDefault()}
+    <AnchoredPopover
+      button={button}
+      label="Working"
+      className="max-h-[70vh] w-[min(26rem,92vw)] overflow-y-auto text-sm"
+      arrow
+      onClose={onClose}
+    >
+      {trail.length ? (
+        <button
+          type="button"
+          className="mb-1 text-river text-xs underline"
+          onClick={() => setTrail(trail.slice(0, -1))}
         >
-          {trail.length ? (
-            <button
-              type="button"
-              className="mb-1 text-river text-xs underline"
-              onClick={() => setTrail(trail.slice(0, -1))}
-            >
-              back to {evaluation.figures[trail.at(-2) ?? of]?.name}
-            </button>
-          ) : null}
-          <Working figureKey={trail.at(-1) ?? of} onOpen={(key) => setTrail([...trail, key])} />
-          <Popover.Arrow className="fill-edge" />
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+          back to {evaluation.figures[trail.at(-2) ?? of]?.name}
+        </button>
+      ) : null}
+      <Working figureKey={trail.at(-1) ?? of} onOpen={(key) => setTrail([...trail, key])} />
+    </AnchoredPopover>
   );
 }
 
