@@ -143,6 +143,15 @@ class Page:
         self.find("[aria-label^='This design:']").send_keys(Keys.ENTER)
         self.button(text).send_keys(Keys.ENTER)
 
+    def click(self, text: str) -> None:
+        """Click a button that may be drawn anew just now, as in a notice that comes in."""
+
+        def clicked() -> bool:
+            self.button(text).click()
+            return True
+
+        self.until(clicked, f"a click on {text}")
+
     def fill(self, label: str, text: str) -> None:
         """Type over a field, and leave it: what is typed counts then."""
         field = self.labelled(label)

@@ -45,7 +45,7 @@ def test_arrow_keys_follow_the_current_and_keys_act_on_what_is_selected(
     page.press("r")
     page.until(lambda: page.saved()["loads"][5]["rail"] == "regulator", "a regulator before it")
     page.says("body", "Put a regulator before Roof fan. Roof fan on the 13.5 V rail: fits")
-    page.button("Undo").click()
+    page.click("Undo")
     page.until(lambda: page.saved() == document, "as before")
     page.find('.drawing [data-thing="amplifier"]').send_keys(Keys.DELETE)
     page.until(lambda: len(page.saved()["loads"]) == 6, "one load less")
@@ -181,5 +181,5 @@ def test_a_view_says_when_the_server_is_away_and_goes_on_after(
     else:
         page.labelled("Delete AGM 12 V 100 Ah").click()
         page.says("body", "AGM 12 V 100 Ah is off the shelf. Designs keep their copies.")
-        page.button("Undo").click()
+        page.click("Undo")
         page.find('[data-shelf="AGM 12 V 100 Ah"]')

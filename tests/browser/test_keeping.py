@@ -124,7 +124,7 @@ def test_designs_are_made_renamed_duplicated_deleted_and_brought_back(
     page.until(lambda: "A booth of my own (copy)" in names(), "the copy")
     page.labelled("Delete A booth of my own").click()
     page.until(lambda: "A booth of my own" not in names(), "gone")
-    page.button("Undo").click()
+    page.click("Undo")
     page.until(lambda: "A booth of my own" in names(), "back")
     page.find('[data-design="A booth of my own"] a').click()
     page.labelled("This design: duplicate, history, export, delete").click()

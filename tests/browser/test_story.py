@@ -158,7 +158,7 @@ def test_loads_are_duplicated_moved_deleted_and_brought_back(page: Page) -> None
     page.until(lambda: page.saved()["loads"][1]["rail"] == "inverter", "the rail")
     act("Lamp", "Delete")
     page.until(lambda: names() == ["Lamp (copy)"], "one left")
-    page.button("Undo").click()
+    page.click("Undo")
     page.until(lambda: len(names()) == 2, "two again")
     for _ in range(5):
         page.undo()
