@@ -55,6 +55,9 @@ async function inTurn<T>(name: string, signal: AbortSignal, ask: () => Promise<T
   return asked;
 }
 
+// Always the same objects: what shows a standing is drawn anew only when it changes.
+const FRESH: Standing = { status: "fresh" };
+const UPDATING: Standing = { status: "updating" };
 const MAX_RETRIES = 1000;
 const RETRY_MS = 1000;
 
@@ -93,11 +96,7 @@ export function useAnswer<T>(
   return {
     data: last?.data ?? null,
     stamp: last?.stamp ?? null,
-    standing: current
-      ? { status: "fresh" }
-      : error
-        ? { status: "stale", why: error.message }
-        : { status: "updating" },
+    standing: current ? FRESH : error ? { status: "stale", why: error.message } : UPDATING,
     error: current ? null : error,
     retry: () => void query.refetch(),
   };

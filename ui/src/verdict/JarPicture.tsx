@@ -16,7 +16,7 @@ interface JarPictureProps {
 }
 
 /** A day's use in the jar: stones are loads, sand is idle and standby, water is loss. */
-export function JarPicture({ jar, order }: JarPictureProps) {
+export const JarPicture = memo(function JarPicture({ jar, order }: JarPictureProps) {
   const [named, setNamed] = useState<string | null>(null);
   const clip = useId();
   const laid = layOut(jar, FLOOR - RIM);
@@ -126,7 +126,7 @@ export function JarPicture({ jar, order }: JarPictureProps) {
       </figcaption>
     </figure>
   );
-}
+});
 
 // A straight body, so that height is energy, with rounded shoulders only at the floor.
 const INSIDE = `M${LEFT} ${RIM}V${FLOOR - 16}q0 16 16 16H${RIGHT - 16}q16 0 16 -16V${RIM}Z`;

@@ -1,4 +1,4 @@
-import { useContext } from "react";
+import { memo, useContext, useMemo } from "react";
 import type { Evaluation } from "../api/types";
 import { useDesign } from "../design/store";
 import { StandingContext, useWorked } from "../design/use-evaluation";
@@ -12,16 +12,28 @@ import { WhatHappens } from "./WhatHappens";
 const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** How long, what stops it, the jar, the findings. Always in sight. */
-export function Verdict() {
-  const { evaluation } = useWorked();
-  const design = useDesign((state) => state.document);
+export const Verdict = memo(function Verdict() {
+  const { verdict } = useWorked().evaluation;
   const stale = useContext(StandingContext).status === "stale";
-  if (!design) return null;
-  const { verdict, jar, band, run } = evaluation;
-  const full = design.stores.every((store) => store.kind === "vehicle" || store.starts_at === 1);
   return (
     <div data-verdict={verdict.cause} data-stale={stale}>
       {stale ? <p className="font-semibold text-sm text-stop">Before your last change:</p> : null}
+      <Worked />
+    </div>
+  );
+});
+
+/** What the verdict says. An edit does not draw it anew, only the next evaluation does. */
+const Worked = memo(function Worked() {
+  const { evaluation } = useWorked();
+  const full = useDesign((state) =>
+    state.document?.stores.every((store) => store.kind === "vehicle" || store.starts_at === 1),
+  );
+  const startsAt = useDesign((state) => state.document?.setting.starts_at_h ?? 0);
+  const order = useMemo(() => evaluation.loads.map((load) => load.id), [evaluation.loads]);
+  const { verdict, jar, band, run } = evaluation;
+  return (
+    <>
       <p className="text-soft text-sm">
         With everything here, from {full ? "full" : "the charge at the start"}
       </p>
@@ -76,7 +88,7 @@ export function Verdict() {
         </p>
       ) : null}
       <div className="mx-auto mt-2 max-w-80">
-        <JarPicture jar={jar} order={evaluation.loads.map((load) => load.id)} />
+        <JarPicture jar={jar} order={order} />
       </div>
       <p className="mt-1 mb-3 flex flex-wrap justify-center gap-x-4 text-sm">
         <span>
@@ -89,14 +101,14 @@ export function Verdict() {
           reaches the loads <FigureButton of="day.path_efficiency" digits={2} />
         </span>
       </p>
-      <WhatHappens run={run} startsAt={design.setting.starts_at_h} />
+      <WhatHappens run={run} startsAt={startsAt} />
       <Findings />
       <div className="mt-4">
         <Cautions />
       </div>
-    </div>
+    </>
   );
-}
+});
 
 /** The working of what is usable: of one store alone its own, else that of their sum. */
 function usableOf(evaluation: Evaluation): string {

@@ -1,8 +1,9 @@
+import { memo } from "react";
 import { useWorked } from "../design/use-evaluation";
 import { SEVERITIES } from "../pictures/severities";
 
 /** The verdict in one line, for screens with no room beside the work. */
-export function VerdictStrip() {
+export const VerdictStrip = memo(function VerdictStrip() {
   const { evaluation } = useWorked();
   const { verdict, findings } = evaluation;
   const worst = findings.find((finding) => finding.severity !== "note");
@@ -24,4 +25,4 @@ export function VerdictStrip() {
       </a>
     </aside>
   );
-}
+});

@@ -1,3 +1,4 @@
+import { memo, useState } from "react";
 import type { Evaluation } from "../api/types";
 import { clock, hours, quantity } from "../lib/format";
 
@@ -8,13 +9,27 @@ interface WhatHappensProps {
 }
 
 /** The run in words: when what cuts out and restarts, and where the energy went. */
-export function WhatHappens({ run, startsAt }: WhatHappensProps) {
+export const WhatHappens = memo(function WhatHappens({ run, startsAt }: WhatHappensProps) {
+  const [open, setOpen] = useState(false);
   if (!run.destinations.length) return null;
+  return (
+    <details
+      className="mb-3"
+      data-part="happens"
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
+      <summary className="font-semibold text-sm">Events until then</summary>
+      {open ? <Events run={run} startsAt={startsAt} /> : null}
+    </details>
+  );
+});
+
+/** There may be hundreds: made only while they are looked at. */
+function Events({ run, startsAt }: WhatHappensProps) {
   const total = run.destinations.reduce((sum, part) => sum + part.wh, 0);
   const sorted = [...run.destinations].sort((a, b) => b.wh - a.wh);
   return (
-    <details className="mb-3" data-part="happens">
-      <summary className="font-semibold text-sm">Events until then</summary>
+    <>
       <ol className="mt-1 space-y-1 text-sm">
         {run.happenings.map((one, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: two things may happen at one time
@@ -49,6 +64,6 @@ export function WhatHappens({ run, startsAt }: WhatHappensProps) {
           {quantity(store.charge, "share", 2)} charge.
         </p>
       ))}
-    </details>
+    </>
   );
 }

@@ -1,11 +1,11 @@
 import { max, min } from "d3-array";
 import { scaleLinear } from "d3-scale";
-import { area, line, stack } from "d3-shape";
+import { area, line } from "d3-shape";
 import { memo, useMemo } from "react";
 import { clock, number, quantity } from "../../lib/format";
 import { spread } from "../../verdict/jar-geometry";
 import { clockTicks, inSight, nights, type View } from "./geometry";
-import { layersOf } from "./layers";
+import { layersOf, stackedOf } from "./layers";
 import { useShown } from "./use-course";
 
 export const LEFT = 54;
@@ -126,36 +126,35 @@ function Power(props: PaneProps) {
   const { view, width } = props;
   const { hours } = course.series;
   const layers = useMemo(() => layersOf(course, names, stones), [course, names, stones]);
-  const total = useMemo(
-    () => hours.map((_, i) => layers.reduce((sum, layer) => sum + (layer.values[i] ?? 0), 0)),
-    [hours, layers],
-  );
-  const most = max(total) ?? 1;
-  const y = scaleLinear([0, most || 1], [tops.power + HEIGHTS.power, tops.power]).nice(4);
+  const stacked = useMemo(() => stackedOf(layers), [layers]);
+  const total = stacked[0]?.[1] ?? [];
+  const y = scaleLinear([0, max(total) || 1], [tops.power + HEIGHTS.power, tops.power]).nice(4);
   const x = xOf(props);
-  const kept = inSight(hours, total, view, width - LEFT);
-  const stacked = stack<number, string>()
-    .keys(layers.map((layer) => layer.key))
-    .value((at, key) => layers.find((layer) => layer.key === key)?.values[at] ?? 0)(kept);
-  const shape = area<[number, number] & { data: number }>()
-    .x((point) => x(hours[point.data] ?? 0))
-    .y0((point) => y(point[0]))
-    .y1((point) => y(point[1]));
+  // Of many points fewer than of a single line: all layers are drawn of the same.
+  const kept = inSight(hours, total, view, (width - LEFT) / 3);
+  const across = kept.map((at) => x(hours[at] ?? 0));
+  const shape = (edge: readonly number[]) =>
+    area<number>()
+      .x((_, at) => across[at] ?? 0)
+      .y0(y(0))
+      .y1((at) => y(edge[at] ?? 0))
+      .digits(1)(kept);
   return (
     <g data-pane="power">
       <Title top={tops.power} text="Power out of the store, by where it goes" />
       <Scale ticks={y.ticks(4)} y={y} unit="W" width={width} />
       <g clipPath="url(#run-clip)">
-        {stacked.map((points, index) => (
+        {/* Each from zero to its upper edge, the highest first: the ones below lie over it. */}
+        {stacked.map(([layer, edge]) => (
           <path
-            key={points.key}
-            d={shape(points as never) ?? ""}
-            fill={layers[index]?.colour}
+            key={layer.key}
+            d={shape(edge) ?? ""}
+            fill={layer.colour}
             stroke="var(--paper)"
             strokeWidth={0.4}
-            data-layer={points.key}
+            data-layer={layer.key}
           >
-            <title>{layers[index]?.name}</title>
+            <title>{layer.name}</title>
           </path>
         ))}
       </g>
@@ -226,7 +225,7 @@ function Volts(props: PaneProps) {
       })}
       <g clipPath="url(#run-clip)">
         <path
-          d={path(inSight(hours, volts, view, width - LEFT)) ?? ""}
+          d={path(inSight(hours, volts, view, (width - LEFT) / 2)) ?? ""}
           fill="none"
           stroke="var(--river)"
           strokeWidth={2}
@@ -281,7 +280,7 @@ function Charge(props: PaneProps) {
       <g clipPath="url(#run-clip)">
         <path d={shade(band.hours.map((_, at) => at)) ?? ""} fill="var(--band)" data-part="band" />
         <path
-          d={path(inSight(hours, charge, view, width - LEFT)) ?? ""}
+          d={path(inSight(hours, charge, view, (width - LEFT) / 2)) ?? ""}
           fill="none"
           stroke="var(--river)"
           strokeWidth={2}

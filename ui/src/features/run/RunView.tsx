@@ -117,7 +117,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
               ? ` There is so much switching that only the first ${hours(course.until_h)} are drawn.`
               : ""}
             {course.series.every > 1
-              ? ` So many points that only each ${course.series.every}th is drawn; look at fewer hours for all of them.`
+              ? ` So many points that one in ${course.series.every} is drawn; look at fewer hours for all of them.`
               : ""}
           </p>
           <div className="mt-4">

@@ -27,3 +27,14 @@ export function layersOf(
     })),
   ];
 }
+
+/** The layers with their upper edges, stacked, the highest first. */
+export function stackedOf(layers: readonly Layer[]): [Layer, readonly number[]][] {
+  let below: readonly number[] = [];
+  const stacked = layers.map((layer): [Layer, readonly number[]] => {
+    const under = below;
+    below = layer.values.map((value, at) => value + (under[at] ?? 0));
+    return [layer, below];
+  });
+  return stacked.reverse();
+}
