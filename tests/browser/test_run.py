@@ -77,7 +77,8 @@ def test_every_cut_off_line_flag_and_layer_is_named(page: Page, server: Server) 
             "Roof fan cuts out on its feed 12.6 V", "Roof fan restarts on its feed 13.2 V",
             } <= lines  # fmt: skip
     layers = [x.get_attribute("data-layer") for x in page.all("path[data-layer]")]
-    assert layers[:2] == ["lost", "idle"]
+    # The lowest layer last: it lies over those above it.
+    assert layers[-2:] == ["idle", "lost"]
     assert len(layers) == 2 + 7
     page.find("[data-pane=charge] [data-part=band]")
     kinds = [x.get_attribute("data-flag") for x in page.all("[data-flag]")]
