@@ -10,12 +10,20 @@ import psycopg
 import pytest
 from hypothesis import settings
 
+from graveljar.core.analysis import band
 from graveljar.store.cluster import running_cluster
 from graveljar.store.database import Pool, migrate, open_pool
 
 # The same cases each time, so that a change is judged by itself; EXPLORE=1 tries new ones.
 settings.register_profile("same", derandomize=True)
 settings.load_profile("default" if os.environ.get("EXPLORE") else "same")
+
+
+@pytest.fixture(autouse=True)
+def few_draws(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Bands of few draws, half the time of an evaluation, but where they are the point."""
+    if request.node.get_closest_marker("all_draws") is None:
+        monkeypatch.setattr(band, "DRAWS", 32)
 
 
 @pytest.fixture(scope="session")

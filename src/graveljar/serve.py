@@ -7,6 +7,7 @@ import signal
 import socket
 import sys
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from types import FrameType
@@ -55,6 +56,8 @@ def _interrupt(_number: int, _frame: FrameType | None) -> None:
 
 
 def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
+    # While the database starts.
+    warming = stack.enter_context(ThreadPoolExecutor(1)).submit(warm)
     url = database_url()
     if url is None:
         folder = data_folder()
@@ -67,7 +70,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     keep_starting_shelf(parts)
     if demo:
         load_demo(designs)
-    warm()
+    warming.result()
     listener = stack.enter_context(_listener(port))
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
     sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")

@@ -183,8 +183,11 @@ def test_restart_loses_nothing_and_leaves_nothing_running(open_folder: Path) -> 
     assert _servers_of(folder) == []
 
 
-def test_the_example_client_sizes_a_lamp_and_keeps_it(open_folder: Path) -> None:
-    with Started(open_folder / "client") as started:
+def test_the_example_client_keeps_a_lamp_on_a_server_of_ones_own(
+    open_folder: Path, database: str
+) -> None:
+    folder = open_folder / "none"
+    with Started(folder, DATABASE_URL=database) as started:
         told = subprocess.run(
             [sys.executable, ROOT / "docs/client.py", started.address.rstrip("/")],
             capture_output=True, text=True, timeout=60, check=True,
@@ -193,6 +196,7 @@ def test_the_example_client_sizes_a_lamp_and_keeps_it(open_folder: Path) -> None
     # 90 % of 1 280 Wh are 36 days of 32 Wh: more than the 30 days that are simulated.
     assert told[0] == "more than 30 days"
     assert told[-1] == f"kept as {kept['id']}, revision 1"
+    assert not folder.exists()
 
 
 def test_killed_outright_it_takes_its_database_along(open_folder: Path) -> None:
@@ -206,13 +210,6 @@ def test_killed_outright_it_takes_its_database_along(open_folder: Path) -> None:
     assert _servers_of(folder) == []
     with Started(folder) as again:
         assert httpx.get(f"{again.address}api/health").json()["database"] == "ok"
-
-
-def test_a_server_of_ones_own_is_used(open_folder: Path, database: str) -> None:
-    folder = open_folder / "none"
-    with Started(folder, "--demo", DATABASE_URL=database) as started:
-        assert len(httpx.get(f"{started.address}api/designs").json()) == 4
-    assert not folder.exists()
 
 
 def test_a_port_that_is_taken_is_said(

@@ -280,18 +280,17 @@ class Page:
         )
         return self.server.kept(self.id)["document"]
 
-    def violations(self, *rules: str, within: str = "body") -> list[str]:
-        """Findings of axe-core within what is shown, by all rules or some; minor ones left out."""
+    def violations(self, options: dict[str, Any], within: str = "body") -> list[str]:
+        """Findings of axe-core within what is shown; minor ones left out."""
         if not self.driver.execute_script("return Boolean(window.axe)"):
             axe = Path(__file__).parents[2] / "ui/node_modules/axe-core/axe.min.js"
             self.driver.execute_cdp_cmd("Runtime.evaluate", {"expression": axe.read_text()})
         script = (
-            "const [rules, within, done] = arguments;"
-            "const options = {resultTypes: ['violations']};"
-            "if (rules.length) options.runOnly = rules;"
-            "axe.run(within, options).then((found) => done(JSON.stringify(found.violations)))"
+            "const [options, within, done] = arguments;"
+            "axe.run(within, {resultTypes: ['violations'], ...options})"
+            ".then((found) => done(JSON.stringify(found.violations)))"
         )
-        found = json.loads(self.driver.execute_async_script(script, rules, within))
+        found = json.loads(self.driver.execute_async_script(script, options, within))
         return [
             f"{x['id']}: {node['html'][:120]}"
             for x in found

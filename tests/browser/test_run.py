@@ -171,4 +171,4 @@ def test_nothing_to_run_says_so(page: Page) -> None:
     page.open()
     page.visit(f"d/{page.id}/run")
     page.says("main", "Nothing runs, so there is nothing to draw")
-    assert page.violations() == []
+    assert page.violations({}) == []

@@ -268,6 +268,16 @@ def test_leads_that_cannot_be_are_refused(ask: dict[str, str], path: str) -> Non
     assert refused.value.problems[0].path == path
 
 
+def test_a_lead_goes_to_the_free_input_that_takes_its_volts() -> None:
+    """13 V into a station whose first input takes 30 V and more: the second one it is."""
+    made_station = station()
+    low = made_station["inputs"][0]
+    high = low | {"id": "roof", "name": "Roof", "accepts": {"least_v": 30.0, "most_v": 60.0}}
+    made_station["inputs"] = [high, low]
+    _, link = _link(design(stores=[bank(), made_station]), rail="bank", to="station")
+    assert link.input == "dc-in"
+
+
 def test_a_store_goes_with_all_on_it_and_its_loads_wait() -> None:
     made = design(
         load(5, "lamp", rail="port"),

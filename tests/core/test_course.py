@@ -131,6 +131,7 @@ def test_idle_and_sleep_show_their_label_watts() -> None:
     assert awake == pytest.approx([12.0] * len(awake))
 
 
+@pytest.mark.all_draws
 def test_the_band_of_the_charge_follows_from_the_spread() -> None:
     """Small steady watts, a guess: +-40 % evenly on the load, next to nothing on the battery.
 

@@ -119,6 +119,7 @@ def test_what_takes_too_long_to_step_through_is_refused_with_the_place() -> None
         assert caught.value.problems[0].path == path
 
 
+@pytest.mark.all_draws
 def test_a_year_ahead_has_fewer_draws_and_says_so() -> None:
     loads = [
         load(0.2, f"l{n}", when={"kind": "at", "at_h": n / 2, "hours": 0.2}) for n in range(40)

@@ -155,6 +155,7 @@ def _rows(lowered: LoweredDesign, rows: int, **factors: Any) -> Any:
     return run_many(rails, loads, stores, lowered.day, horizon_of(lowered), nothing, *by)
 
 
+@pytest.mark.all_draws
 @pytest.mark.parametrize("seed", range(500, 508))
 def test_one_run_is_a_row_of_many(seed: int) -> None:
     lowered = lower(Network(random_design(seed, cut_outs=True)))

@@ -97,6 +97,7 @@ def test_moments_are_the_sums_one_does_by_hand() -> None:
     assert moment.amps["bank"] == pytest.approx((24 / 0.92 + 0.3 + 122 + 13.2) / volts, rel=2e-3)
 
 
+@pytest.mark.all_draws
 def test_the_band_is_what_one_draw_after_the_other_gives() -> None:
     """Each draw as a design of its own: the factors applied by hand, run alone."""
     made = design(

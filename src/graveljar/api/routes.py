@@ -4,14 +4,14 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Response
 from fastapi.responses import PlainTextResponse, StreamingResponse
-from pydantic import BaseModel, Field, TypeAdapter
+from pydantic import BaseModel, Field
 
+from graveljar.api.answers import course_json, evaluation_json
 from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.context import Context
-from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
@@ -19,12 +19,9 @@ from graveljar.core.planning.construction import Ask, BuildResult, build
 from graveljar.core.quick_entry import Reading, read_line
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
 from graveljar.core.views.series import all_series_of
-from graveljar.core.views.timeline import Course, course_of
+from graveljar.core.views.timeline import Course
 from graveljar.formats.cables_csv import write_cuts, write_runs
 from graveljar.formats.course_csv import write_series
-
-_EVALUATION = TypeAdapter(Evaluation)
-_COURSE = TypeAdapter(Course)
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 
@@ -83,9 +80,7 @@ def get_reference() -> Reference:
 def post_evaluate(design: Design, *, quick: bool = False) -> Response:
     """Work a design out; nothing is stored. A quick one has no band and no effects of fixes."""
     # Asked at each edit: written out at once, without a second pass over its hundreds of figures.
-    return Response(
-        _EVALUATION.dump_json(evaluate(design, quick=quick)), media_type="application/json"
-    )
+    return Response(evaluation_json(design, quick=quick), media_type="application/json")
 
 
 @router.post("/read-load")
@@ -110,8 +105,7 @@ def post_places(body: RailChoiceRequest) -> list[Place]:
 @router.post("/course", response_model=Course)
 def post_course(body: RunRequest) -> Response:
     """A run in full, for the time line; nothing is stored."""
-    found = course_of(Context(body.design), body.until_h)
-    return Response(_COURSE.dump_json(found), media_type="application/json")
+    return Response(course_json(body.design, body.until_h), media_type="application/json")
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)
