@@ -110,14 +110,15 @@ def test_axe_finds_nothing_wide_or_narrow_light_or_dark(
         (1280, "light", {}),
     )
     for name, within in states(page, server):
-        for width, scheme, options in looks:
+        # A part of a page that was looked at whole is narrow by itself.
+        for width, scheme, options in looks if within in ("body", DIALOG) else looks[1:]:
             page.resize(width, 800)
             page.prefer(scheme)
             page.find(f"html[data-theme={scheme}]")
             assert page.violations(options, within) == [], f"{name}, {width} px, {scheme}"
 
 
-@pytest.mark.parametrize("width", [360, 768, 1600])
+@pytest.mark.parametrize("width", [360, 1600])
 def test_the_page_never_scrolls_sideways(page: Page, server: Server, width: int) -> None:
     page.resize(width, 780)
     page.open(server.demo("puppet-van"))

@@ -219,11 +219,11 @@ def test_the_drawing_shows_moments_and_the_worst(page: Page, server: Server) -> 
     page.says("[data-part=words]", "Fix: Roof fan cuts out at 12.4 V")
 
 
-@pytest.mark.parametrize("width", [360, 1024, 1600])
+@pytest.mark.parametrize("width", [360, 1600])
 def test_one_to_five_rails_stay_legible(page: Page, server: Server, width: int) -> None:
     """Letters never below 9 px, no box over another, everything within what can be scrolled."""
     page.resize(width, 800)
-    for stages in (0, 2, 5):
+    for stages in (1, 5):
         document = server.demo("tide-gauge-hut")
         lamp, converter = document["loads"][-1], document["stages"][-1]
         document["loads"] = []
@@ -234,8 +234,8 @@ def test_one_to_five_rails_stay_legible(page: Page, server: Server, width: int) 
         ]
         dc = {"supply": {"kind": "dc", "volts": 12.0}}
         for n in range(6 * stages + 1):
-            rail = f"s{n % stages}" if stages else "bank"
-            document["loads"].append(lamp | dc | {"id": f"l{n}", "name": f"Lamp {n}", "rail": rail})
+            there = {"id": f"l{n}", "name": f"Lamp {n}", "rail": f"s{n % stages}"}
+            document["loads"].append(lamp | dc | there)
         page.open(document)
         found: Any = page.driver.execute_script(
             "const svg = document.querySelector('.drawing > svg');"

@@ -65,9 +65,7 @@ def test_two_tabs_on_one_design_get_a_choice(
 @pytest.mark.parametrize(
     ("field", "text", "said"),
     [
-        ("Lamp: watts", "-5", "must be more than 0"),
         ("Lamp: watts", "0", "must be more than 0"),
-        ("Lamp: watts", "9999999", "must be 100000 or less"),
         ("Lamp: time a day", "30 h", "must be 24 or less"),
         ("Lamp: count", "2.5", "must be a whole number"),
     ],

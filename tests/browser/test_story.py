@@ -59,9 +59,7 @@ def test_from_an_empty_design_to_a_verdict_by_keyboard(page: Page) -> None:
     [
         ("sewing machine 220-240V~ 0.45A motor 20 min", "108 W · starts at 648 W (×6)"),
         ("INPUT 100-240V~ 50/60Hz 1.5A OUTPUT 24V DC 3.75A", "DC 24 V · 90 W"),
-        ("4 x lamp 24 V 24 W 4h", "4 × 24 W = 96 W"),
         ("phone 5000mAh 3.7V", "18.5 Wh a day"),
-        ("kettle 230 V 0,9 kW 18 min", "900 W · 18 min a day"),
     ],
 )
 def test_quick_entry_says_what_it_understood_before_it_adds(
@@ -192,8 +190,6 @@ def test_the_verdict_names_what_trips_and_a_fix_clears_it(page: Page) -> None:
             {"bank": {"battery": {"chemistry": "flooded", "volts": 12.0, "bms_a": None}}},
             "bank.vented_indoors",
         ),
-        ({"setting": {"ambient_c": -5}}, "bank.lithium_in_frost"),
-        ({"goal": {"hours": 100}}, "run.must_stops_early"),
         ({"stage": {"waveform": "modified sine"}}, "inverter.stepped_wave"),
     ],
 )
@@ -204,8 +200,6 @@ def test_findings_show_their_reason_figures_and_fixes(
     bank, stage = document["stores"][0], document["stages"][0]
     bank["battery"].update(change.get("bank", {}).get("battery", {}))
     stage.update(change.get("stage", {}))
-    for part in ("setting", "goal"):
-        document[part].update(change.get(part, {}))
     page.open(document)
     page.finds(code)
     finding = page.find(f'[data-finding="{code}"]')
@@ -213,9 +207,7 @@ def test_findings_show_their_reason_figures_and_fixes(
         finding.find_element("css selector", "summary").click()
     assert len(finding.text.splitlines()) >= 4
     page.find(f'[data-finding="{code}"] [data-fix]:enabled').click()
-    page.until(
-        lambda: code not in page.findings() or code == "run.must_stops_early", "the fix taken"
-    )
+    page.clears(code)
 
 
 def test_a_figure_opens_its_working_down_to_the_label(page: Page) -> None:
