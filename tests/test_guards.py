@@ -164,8 +164,7 @@ def test_public_functions_say_arguments_units_results_and_errors(folder: str) ->
             raises = any(isinstance(x, ast.Raise) for x in ast.walk(function))
             if raises and "Raises" not in said:
                 wrong.append(f"{where}: errors")
-            # An example of the kernel would have to build whole networks; its tests do.
-            if folder == "components" and "Examples" not in said:
+            if "Examples" not in said:
                 wrong.append(f"{where}: example")
     assert wrong == []
 

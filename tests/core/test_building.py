@@ -278,6 +278,16 @@ def test_a_lead_goes_to_the_free_input_that_takes_its_volts() -> None:
     assert link.input == "dc-in"
 
 
+def test_a_second_lead_goes_to_the_input_that_is_free() -> None:
+    made_station = station()
+    first = made_station["inputs"][0]
+    made_station["inputs"] = [first, first | {"id": "second", "name": "Second"}]
+    made = design(stores=[bank(), made_station])
+    for wanted in ("dc-in", "second"):
+        _, made = _build(made, ask="link", rail="bank", to="station")
+        assert made.links[-1].input == wanted
+
+
 def test_a_store_goes_with_all_on_it_and_its_loads_wait() -> None:
     made = design(
         load(5, "lamp", rail="port"),

@@ -65,6 +65,12 @@ def draws_for(lowered: LoweredDesign) -> int:
     Returns
     -------
     Draws, 16 to 256.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> draws_for(lowered())
+    256
     """
     stretches = (len(lowered.day.edges) - 1) * horizon_of(lowered) / 24
     return int(min(max(MAX_STEPS / max(stretches, 1.0), MIN_DRAWS), DRAWS))
@@ -92,6 +98,13 @@ def band_of(lowered: LoweredDesign) -> Band:
     Returns
     -------
     Tenths of the runtime and of the first stop. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> band = band_of(lowered())
+    >>> band.p10 < 20.0 < band.p90  # 100 Ah at 5 A, and a tenth more or less
+    True
     """
     return begin_band(lowered)()
 
@@ -106,6 +119,12 @@ def begin_band(lowered: LoweredDesign) -> Callable[[], Band]:
     Returns
     -------
     A function that waits for them and returns the band.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> begin_band(lowered())().draws
+    256
     """
     if not lowered.loads:
         return lambda: NO_BAND
@@ -157,6 +176,13 @@ def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
     -------
     Draws; and the charge that a tenth, half and nine tenths of them fall below.
     [1], shape (3, S, T)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> draws, tenths = charge_band(lowered(), np.array([10.0]))
+    >>> bool(tenths[0, 0, 0] < 0.5 < tenths[2, 0, 0])  # 50 of 100 Ah, more or less
+    True
     """
     draws = draws_for(lowered)
     running = [_threads().submit(_charges, lowered, at_h, part) for part in _parts(lowered, draws)]

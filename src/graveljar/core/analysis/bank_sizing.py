@@ -84,6 +84,13 @@ def long_power(day: DailyEnergy, store: int = 0) -> float:
     Returns
     -------
     Power, >= 0. [W]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> from graveljar.core.analysis.daily_energy import simulate_day
+    >>> round(float(long_power(simulate_day(lowered()), 0)), 2)  # 5 A at 13.0886 V
+    65.44
     """
     lasted_h = 0.0
     stretches = zip(day.given_w[:, store], day.hours, strict=True)
@@ -157,6 +164,15 @@ def work_out(
     Returns
     -------
     What is needed, and each system voltage as a choice.
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.analysis import Analysis
+    >>> from graveljar.core.lowering.example import lamp
+    >>> from graveljar.core.network.network import Network
+    >>> needed = Analysis(Network(lamp())).needed
+    >>> needed.choices[0].parallel  # 1571 Wh a day from 1280 Wh each, a reserve of a tenth apart
+    2
     """
     goal, assumed = design.goal, demand.lowered.assumed
     goal_wh = day.until(goal.hours)
@@ -273,6 +289,11 @@ def most_in_series(battery: Battery) -> int:
     Notes
     -----
     Common practice.
+
+    Examples
+    --------
+    >>> most_in_series(Battery(volts=12.8))
+    4
     """
     if battery.most_series is not None:
         return battery.most_series
@@ -292,6 +313,14 @@ def usable_with(design: Design, bank: Bank, day: DailyEnergy, series: int, paral
     Returns
     -------
     The energy and its factors. [Wh], [1]
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.daily_energy import simulate_day
+    >>> from graveljar.core.lowering.example import lamp, lowered
+    >>> bank = lamp().stores[0]
+    >>> usable_with(lamp(), bank, simulate_day(lowered()), 1, 2).wh  # 2 x 12.8 V x 100 Ah
+    2560.0
     """
     joined = bank.model_copy(update={"series": series, "parallel": parallel})
     return usable_of(joined, design.setting.mean_c, day.given_w[:, 0], day.hours)

@@ -63,6 +63,15 @@ def charging_of(
     -------
     Hours and how it ends; None for a link that does not fit. Where no operating point is found,
     `ends` says "not solved" and there are no hours. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.link_operation import link_operations_of
+    >>> from graveljar.core.lowering.example import lowered
+    >>> from graveljar.demo import demo_designs
+    >>> booth = lowered(demo_designs()["ticket-booth"])
+    >>> charging_of(booth, link_operations_of(booth)["lead"]) is None  # its volts do not fit
+    True
     """
     if feeding.fit != "fits":
         return None

@@ -163,6 +163,12 @@ def simulate_day(lowered: LoweredDesign) -> DailyEnergy:
     Raises
     ------
     NotSolved : no operating point is found.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> round(simulate_day(lowered()).wh, 1)  # 24 h x 5 A x 13.0886 V, half full
+    1570.6
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()

@@ -26,6 +26,14 @@ def deliveries_of(analysis: Analysis) -> tuple[Delivery, ...]:
     Returns
     -------
     A delivery for each store. [1]
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.analysis import Analysis
+    >>> from graveljar.core.lowering.example import lamp
+    >>> from graveljar.core.network.network import Network
+    >>> deliveries_of(Analysis(Network(lamp())))
+    (Delivery(store='bank', share=1.0, link=None),)
     """
     held = [store.id for store in analysis.network.held]
     live = {analysis.network.rails[str(load.rail)].store for load in analysis.lowered.loads}

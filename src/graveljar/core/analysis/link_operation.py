@@ -257,6 +257,14 @@ def link_operations_of(lowered: LoweredDesign) -> dict[str, LinkOperation]:
     Raises
     ------
     NotSolved : no operating point is found.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> from graveljar.demo import demo_designs
+    >>> booth = lowered(demo_designs()["ticket-booth"])
+    >>> link_operations_of(booth)["lead"].fit
+    'above its maximum'
     """
     stores = {store.id: store for store in lowered.design.stores}
     return {

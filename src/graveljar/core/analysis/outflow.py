@@ -34,6 +34,15 @@ def outflows_of(
     Returns
     -------
     Parts with their watts. [W]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> made = lowered()
+    >>> made.store_records[0].awake, made.store_records[0].on = 1, 1
+    >>> made.store_records[0].idle_w = 3.0
+    >>> outflows_of(made, made.rail_records, made.store_records, "bank")
+    (Outflow(name='its own draw', watts=3.0),)
     """
     return tuple(x for x in _outflows(lowered, rails, stores, source) if x.watts)
 

@@ -82,6 +82,13 @@ def rail_watts(lowered: LoweredDesign, load: Load) -> float:
     Returns
     -------
     Power, >= 0. [W]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> made = lowered()
+    >>> rail_watts(made, made.loads[0])
+    60.0
     """
     return at_rail(top_w(load), load, lowered.rails, lowered.assumed)
 
@@ -98,6 +105,13 @@ def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str,
     Returns
     -------
     The demand with its sets.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> demand = demand_of(lowered(), {}, {})
+    >>> demand.asked["bank"].watts
+    60.0
     """
     asked = dict.fromkeys(lowered.rails, NOTHING)
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
@@ -125,6 +139,13 @@ def asked_by_set(demand: Demand) -> Iterator[dict[str, RailDemand]]:
     Returns
     -------
     For each set, the demand by rail. [W], [VA]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> demand = demand_of(lowered(), {}, {})
+    >>> [asked["bank"].watts for asked in asked_by_set(demand)]
+    [60.0]
     """
     lowered = demand.lowered
     watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
@@ -142,6 +163,12 @@ def running_sets(lowered: LoweredDesign) -> Iterator[tuple[Load, ...]]:
     Returns
     -------
     The sets; the same set may come twice.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> [[load.id for load in running] for running in running_sets(lowered())]
+    [['lamp']]
     """
     hours = middles(lowered.day.edges)
     turns = kept_apart_begins(lowered.design)
@@ -239,6 +266,15 @@ def bank_demand(demand: Demand, store: str, rest: BankLabel) -> BankDemand:
     Returns
     -------
     Currents and the volts behind them. [A], [V]
+
+    Examples
+    --------
+    >>> from graveljar.core.components.battery import bank_label
+    >>> from graveljar.core.lowering.example import lamp, lowered
+    >>> demand = demand_of(lowered(), {}, {})
+    >>> found = bank_demand(demand, "bank", bank_label(lamp().stores[0]))
+    >>> found.quick_a, found.design_a  # 60 W at 12.8 V, and at 10 V
+    (4.6875, 6.0)
     """
     asked = demand.asked[store]
     lowest_v = lowest_volts(demand.lowered, store, rest)
@@ -274,6 +310,13 @@ def lowest_volts(lowered: LoweredDesign, store: str, rest: BankLabel) -> float:
     Returns
     -------
     Volts, > 0. [V]
+
+    Examples
+    --------
+    >>> from graveljar.core.components.battery import bank_label
+    >>> from graveljar.core.lowering.example import lamp, lowered
+    >>> lowest_volts(lowered(), "bank", bank_label(lamp().stores[0]))
+    10.0
     """
     cut_outs = [
         least_input_v(rail.source)

@@ -344,6 +344,13 @@ def energy_between(lowered: LoweredDesign, store: int, low: float, high: float) 
     Returns
     -------
     Energy, >= 0. [Wh]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> half = energy_between(lowered(), 0, 0.5, 1.0)
+    >>> bool(654.68 < half < 669.62)  # 50 Ah at 13.0936 to 13.3924 V
+    True
     """
     if high <= low:
         return 0.0
@@ -369,6 +376,13 @@ def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
     Raises
     ------
     NotSolved : as `simulate`.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> hours = next(every_point(lowered(), 30.0))[0]
+    >>> round(float(hours[-1]), 6)
+    20.0
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
@@ -397,6 +411,12 @@ def horizon_of(lowered: LoweredDesign) -> float:
     Returns
     -------
     Time, > 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> horizon_of(lowered())
+    720.0
     """
     return max(lowered.design.setting.horizon_h, lowered.design.goal.hours)
 
@@ -416,6 +436,12 @@ def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
     Raises
     ------
     NotSolved : no operating point is found, or the run does not end within its bounds.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> round(simulate(lowered()).hours, 6)  # 100 Ah at 5 A
+    20.0
     """
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
@@ -436,6 +462,10 @@ def answered(trace: Trace) -> None:
     Raises
     ------
     NotSolved : its status says so.
+
+    Examples
+    --------
+    >>> answered(new_trace(1, 1, 1))
     """
     status = int(trace.counts[STATUS])
     if status != CONVERGED:

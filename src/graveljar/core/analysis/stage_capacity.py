@@ -53,6 +53,13 @@ def inverter_load(asked: RailDemand, inverter: Inverter, surge_factor: float) ->
     -----
     An inverter must carry the volt-amperes; a printed surge is trusted up to a factor. Common
     practice.
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.peak_demand import NOTHING
+    >>> label = Inverter(continuous_w=1000.0, surge_w=3000.0)
+    >>> inverter_load(NOTHING, label, 2.0).peak
+    2000.0
     """
     return StageLoad(
         max(asked.watts, asked.volt_amps),
@@ -78,6 +85,13 @@ def converter_load(asked: RailDemand, converter: Converter, amps: ConverterAmps)
     Notes
     -----
     I = P / V.
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.peak_demand import NOTHING
+    >>> amps = ConverterAmps(trust=1.0, derated=1.0, limit_a=10.0, good_a=10.0, peak_a=12.0)
+    >>> converter_load(NOTHING, Converter(set_v=5.0), amps).rated
+    10.0
     """
     start_w = asked.start.watts if asked.start else 0.0
     return StageLoad(

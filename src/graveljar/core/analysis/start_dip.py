@@ -58,6 +58,13 @@ def dip_of(demand: Demand, store: str) -> Dip | None:
     Raises
     ------
     NotSolved : no operating point is found.
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.peak_demand import demand_of
+    >>> from graveljar.core.lowering.example import lowered
+    >>> dip_of(demand_of(lowered(), {}, {}), "bank") is None  # a lamp takes no more at its start
+    True
     """
     lowered = demand.lowered
     start = demand.asked[store].start

@@ -41,6 +41,13 @@ def edits_for_system_volts(
     Returns
     -------
     Edits in order; none where everything fits.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lamp
+    >>> edits = edits_for_system_volts(lamp(), lamp().stores[0], 2, 24.0, {})
+    >>> [edit.path for edit in edits]
+    ['/loads/0/cable_mohm']
     """
     place = design.stores.index(bank)
     joined = bank.model_copy(update={"series": series})

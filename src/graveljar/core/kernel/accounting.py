@@ -31,6 +31,14 @@ def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
     Parameters
     ----------
     rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> keep_middle(rails, loads, stores)
+    >>> float(loads[0].mid_amps)
+    5.0
     """
     for s in range(len(stores)):
         stores[s].mid_fed = stores[s].fed_w
@@ -62,6 +70,14 @@ def peukert(stores: Records, s: int, amps: float, ahead_h: float) -> float:
     -----
     Source: Peukert 1897, for steady currents; that it does not hold for changing ones: Doerffel
     and Sharkh 2006, from memory.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> stores[0].peukert, stores[0].rated_a = 1.2, 5.0
+    >>> round(peukert(stores, 0, 10.0, 0.0), 3)  # (10 / 5) ** 0.2
+    1.149
     """
     store = stores[s]
     if store.peukert == 1.0 or amps <= 0.0:
@@ -91,6 +107,15 @@ def mean_over(stores: Records, s: int, amps: float, dt: float) -> None:
     s : Index of the store, 0 to S - 1.
     amps : Present current, >= 0. [A]
     dt : Length of the step, > 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> stores[0].peukert = 1.2
+    >>> mean_over(stores, 0, 10.0, 0.5)
+    >>> float(stores[0].mean_a)
+    10.0
     """
     store = stores[s]
     if store.peukert == 1.0:
@@ -115,6 +140,15 @@ def account(
     day : The day that repeats.
     m : Index of the stretch of the day, 0 to M - 1.
     dt : Length of the step, > 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> keep_middle(rails, loads, stores)
+    >>> account(rails, loads, stores, day, 0, 2.0)
+    >>> round(float(loads[0].used), 2)  # 5 A x 13.3874 V x 2 h
+    133.87
     """
     for s in range(len(stores)):
         if rails[s].state == OFF:

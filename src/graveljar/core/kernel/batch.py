@@ -49,6 +49,14 @@ def run_many(
     -------
     First hours at which a load was not served; infinite if it always was, NaN where the run
     found no answer. [h], shape (N, L)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> one = np.ones((1, 1))
+    >>> run_many(rails, loads, stores, day, 100.0, trace, one, 2 * one, one)  # 100 Ah at 10 A
+    array([[10.]])
     """
     rows = len(on_loss)
     stops = np.empty((rows, len(loads)))
@@ -90,6 +98,14 @@ def charge_many(
     -------
     Charge of each store, as it stays once all has stopped; NaN where the run found no answer.
     [1], shape (N, S, T)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> one, at_h = np.ones((1, 1)), np.array([10.0])
+    >>> charge_many(rails, loads, stores, day, at_h, trace, one, one, one)  # 50 of 100 Ah
+    array([[[0.5]]])
     """
     rows = len(on_loss)
     charges = np.empty((rows, len(stores), len(at_h)))
@@ -155,6 +171,14 @@ def full_demand_day(
     -------
     Power at the terminals in each stretch, whether each rail is powered, and whether all of it
     was solved. [W], shape (M, S); shape (M, R)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> given, powered, solved = full_demand_day(rails, loads, stores, day, np.array([0.5]), trace)
+    >>> given.round(2)  # 5 A at (13.0936 - 0.005) V
+    array([[65.44]])
     """
     begin(rails, loads, stores, trace)
     given = np.zeros((len(day.edges) - 1, len(stores)))

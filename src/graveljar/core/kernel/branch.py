@@ -36,7 +36,7 @@ def constant_power(watts: float, ohm: float, volts: float) -> tuple[float, float
 
     Examples
     --------
-    >>> amps, _ = constant_power.py_func(800.0, 0.003, 12.0)
+    >>> amps, _ = constant_power(800.0, 0.003, 12.0)
     >>> round(amps * (12.0 - 0.003 * amps), 6)
     800.0
     """
@@ -69,6 +69,11 @@ def load_current(
     Notes
     -----
     Definition.
+
+    Examples
+    --------
+    >>> load_current(CURRENT, 60.0, 12.0, 0.0, 13.4)
+    (5.0, 0.0)
     """
     if draw == POWER:
         return constant_power(watts, ohm, volts)
@@ -95,6 +100,14 @@ def drawn(rail: Any, watts: float) -> float:
     Notes
     -----
     Source: King et al., SAND2007-5036.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> rails[0].p0, rails[0].k1, rails[0].k2 = 10.0, 1.1, 0.0
+    >>> round(drawn(rails[0], 100.0), 6)
+    120.0
     """
     return float(_stage_draw(rail.p0, rail.k1, rail.k2, rail.peak_w, watts))
 
@@ -112,6 +125,14 @@ def own_draw(stores: Any, s: int, fed_w: float) -> float:
     Returns
     -------
     Own draw, >= 0. [W]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> stores[0].idle_w = 3.0
+    >>> own_draw(stores, 0, 0.0)
+    3.0
     """
     if stores[s].on:
         return float(stores[s].idle_w)

@@ -38,6 +38,11 @@ def compiled(function: F) -> F:
     Returns
     -------
     The same, compiled; `py_func` is the original.
+
+    Examples
+    --------
+    >>> compiled(lambda watts: watts / 12.0)(60.0)
+    5.0
     """
     try:
         made = numba.njit(function, cache=True, nogil=True, error_model="numpy")
@@ -57,5 +62,10 @@ def inlined(function: F) -> F:
     Returns
     -------
     The same, for compiled callers.
+
+    Examples
+    --------
+    >>> inlined(lambda watts: watts / 12.0)(60.0)
+    5.0
     """
     return cast("F", numba.njit(function, forceinline=True, nogil=True, error_model="numpy"))

@@ -13,6 +13,14 @@ def weather(stores: Records, day: DayProfile, m: int) -> None:
     stores : Records of the stores, shape (S,).
     day : The day that repeats.
     m : Index of the stretch of the day, 0 to M - 1.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> weather(stores, day, 0)
+    >>> bool(stores[0].frozen)
+    False
     """
     for s in range(len(stores)):
         store = stores[s]
@@ -30,6 +38,14 @@ def open_circuit(stores: Records, day: DayProfile) -> None:
     ----------
     stores : Records of the stores, shape (S,).
     day : The day that repeats.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> open_circuit(stores, day)
+    >>> round(float(stores[0].emf), 4)  # 4 x 3.3481 V
+    13.3924
     """
     for s in range(len(stores)):
         x, v = day.curve[s, :, 0], day.curve[s, :, 1]
@@ -50,6 +66,12 @@ def piece(x: Floats, charge: float) -> int:
     Returns
     -------
     Index of the piece, 0 to K - 2.
+
+    Examples
+    --------
+    >>> import numpy as np
+    >>> int(piece(np.array([0.0, 0.5, 1.0]), 0.7))
+    1
     """
     low, high = 0, len(x) - 1
     while high - low > 1:

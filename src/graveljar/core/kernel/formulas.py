@@ -23,6 +23,11 @@ def stage_draw(p0: float, k1: float, k2: float, surge_w: float, watts: float) ->
     Notes
     -----
     Source: King et al., SAND2007-5036.
+
+    Examples
+    --------
+    >>> round(stage_draw(10.0, 1.1, 0.0, 1e9, 100.0), 6)
+    120.0
     """
     if watts > surge_w:
         return (p0 + k1 * surge_w + k2 * surge_w * surge_w) * watts / surge_w
@@ -45,5 +50,10 @@ def peukert_cost(amps: float, rated_a: float, exponent: float) -> float:
     Notes
     -----
     Source: Peukert 1897.
+
+    Examples
+    --------
+    >>> round(peukert_cost(10.0, 5.0, 1.2), 3)  # (10 / 5) ** 0.2
+    1.149
     """
     return float((amps / rated_a) ** (exponent - 1.0))

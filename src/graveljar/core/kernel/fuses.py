@@ -36,6 +36,11 @@ def opens_in_h(share: float) -> float:
     Notes
     -----
     Source: ISO 8820-3, from memory.
+
+    Examples
+    --------
+    >>> round(opens_in_h(2.0) * 3600, 2)
+    0.15
     """
     if share <= HOLDS:
         return np.inf

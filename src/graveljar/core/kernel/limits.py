@@ -35,6 +35,13 @@ def worst_miss(rails: Records, loads: Records, stores: Records, at_start: bool) 
     Returns
     -------
     What and its index, as in `trace`; (0, 0) if nothing is exceeded.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> worst_miss(rails, loads, stores, False)
+    (0, 0)
     """
     what, index, room = tightest(rails, loads, stores, at_start)
     return (what, index) if room < -HAIR else (0, 0)
@@ -57,6 +64,15 @@ def tightest(
     Returns
     -------
     What and its index, as in `trace`, and the margin, negative beyond the limit. [1]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> rails[0].volts = 9.9
+    >>> stores[0].low_v = 11.0
+    >>> round(float(tightest(rails, loads, stores, False)[2]), 2)  # 9.9 V against 11 V
+    -0.1
     """
     what, index, least = 0, 0, 1e9
     for r in range(len(rails)):

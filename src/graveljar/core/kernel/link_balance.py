@@ -43,6 +43,16 @@ def begin_feeding(rails: Records, stores: Records) -> None:
     Parameters
     ----------
     rails, stores : Records of the network. Shapes (R,), (S,)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> from graveljar.demo import demo_designs
+    >>> rails, loads, stores, day, trace = arrays(demo_designs()["ticket-booth"])
+    >>> rails[-1].state = ON
+    >>> begin_feeding(rails, stores)
+    >>> bool(rails[-1].want_w == rails[-1].most_w)
+    True
     """
     for r in range(len(rails)):
         if rails[r].kind != LINK:
@@ -69,6 +79,13 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
     Returns
     -------
     SOLVED, the zone whose volts have collapsed, or UNSETTLED, as `settle`.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> balance(rails, loads, stores) == SOLVED
+    True
     """
     count = len(rails)
     if rails[count - 1].kind != LINK:

@@ -48,6 +48,15 @@ def settle(rails: Records, loads: Records, stores: Records) -> int:
     Notes
     -----
     Newton's method on the tree: decision 0006.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> settle(rails, loads, stores) == SOLVED
+    True
+    >>> float(rails[0].amps)
+    5.0
     """
     # From where it stood last it is a step or two; what fails so is tried from above.
     if _sweep(rails, loads, stores) == SOLVED:
@@ -246,6 +255,14 @@ def input_v(rails: Records, r: int) -> float:
     Returns
     -------
     Volts. [V]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> from graveljar.demo import demo_designs
+    >>> rails, loads, stores, day, trace = arrays(demo_designs()["puppet-van"])
+    >>> bool(12.0 < input_v(rails, 1) < rails[0].volts)
+    True
     """
     rail = rails[r]
     if rails[rail.parent].kind == INVERTER:
@@ -265,6 +282,13 @@ def load_v(rails: Records, loads: Records, i: int) -> float:
     Returns
     -------
     Volts. [V]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> round(load_v(rails, loads, 0), 4)  # 13.3924 V less 5 A x 1 mOhm
+    13.3874
     """
     r = loads[i].rail
     if rails[r].kind == INVERTER:

@@ -79,6 +79,14 @@ def note(
     volts : At that device. [V]
     charge : Of its store. [1]
     by : Index of the load whose start caused it; -1 for none.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> note(trace, 1.0, LOAD_OUT, 0, 10.5, 0.2, -1)
+    >>> int(trace.counts[EVENTS])
+    1
     """
     count = trace.counts[EVENTS]
     trace.counts[EVENTS] += 1
@@ -120,6 +128,14 @@ def trip(
     index : Of the load, rail or store, by the kind of event.
     hours : Time since the start, >= 0. [h]
     by : Index of the load whose start caused it; -1 for none.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> trip(rails, loads, stores, trace, LOAD_OUT, 0, 1.0, -1)
+    >>> int(loads[0].outs), int(trace.counts[EVENTS])
+    (1, 1)
     """
     if what in (LOAD_OUT, LOAD_COLLAPSED, LOAD_FUSE_OPENED, START_FAILED):
         volts = load_v(rails, loads, index)
@@ -170,6 +186,14 @@ def wait_for_start(loads: Records, index: int, hours: float) -> None:
     loads : Records of the loads, shape (L,).
     index : Of the load, 0 to L - 1.
     hours : Time since the start, >= 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> wait_for_start(loads, 0, 1.0)
+    >>> bool(loads[0].latch == WAITS)
+    True
     """
     if loads[index].thermostat:
         loads[index].latch, loads[index].from_h = OUT, hours + RETRY_H
@@ -289,6 +313,15 @@ def steady(
     trace : Where points and events are kept.
     m : Index of the stretch of the day, 0 to M - 1.
     hours : Time since the start, >= 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> stores[0].low_v = 14.0
+    >>> steady(rails, loads, stores, day, trace, 0, 0.0)
+    >>> bool(rails[0].state == OFF)
+    True
     """
     _see_to_stores(rails, loads, stores, trace, hours)
     # Each device goes out and restarts once at the most.
@@ -381,6 +414,13 @@ def fall_asleep(
     Returns
     -------
     When the next one switches off, at most `end_h`. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> fall_asleep(rails, loads, stores, trace, 0.0, 24.0)
+    24.0
     """
     for s in range(len(stores)):
         store = stores[s]
@@ -427,6 +467,15 @@ def unlock(
     day : The day that repeats.
     m : Index of the stretch of the day, 0 to M - 1.
     hours : Time since the start, >= 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> loads[0].latch = LOCKED
+    >>> unlock(rails, loads, stores, day, 0, 1.0)
+    >>> bool(loads[0].latch == LOCKED)
+    False
     """
     for s in range(len(stores)):
         if stores[s].why == STORE_OVERLOADED and not stores[s].on and stores[s].returns:
@@ -456,6 +505,13 @@ def next_return(rails: Records, loads: Records, hours: float, end_h: float) -> f
     Returns
     -------
     Time, at most `end_h`. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> next_return(rails, loads, 0.0, 24.0)
+    24.0
     """
     for r in range(len(rails)):
         if rails[r].latch == OUT and hours + 1e-12 < rails[r].from_h < end_h:

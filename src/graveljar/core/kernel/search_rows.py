@@ -46,6 +46,17 @@ def fewest_strings(
     Fewest in parallel, 0 where none is enough, shape (N,); hours until the first counted load is
     not served with those and with up to `MORE` more, without margins, infinite if it always is
     [h], shape (N, MORE + 1); and the runs made.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> strings, hours, _ = fewest_strings(
+    ...     rails[None].copy(), loads, stores, day, trace, np.array([1]), 8, np.array([True]),
+    ...     30.0, 100.0, 1.0, 1.0,
+    ... )  # 5 A for 30 h: 150 Ah
+    >>> strings, hours.round(6)
+    (array([2]), array([[40., 60., 80.]]))
     """
     rows = len(rails)
     fewest = np.zeros(rows, dtype=np.int64)

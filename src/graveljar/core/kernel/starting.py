@@ -36,6 +36,13 @@ def start_fault(rails: Records, loads: Records, stores: Records, i: int) -> tupl
     Returns
     -------
     What and its index, as in `trace`; (0, 0) if everything holds.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> start_fault(rails, loads, stores, 0)
+    (0, 0)
     """
     watts = loads[i].watts
     loads[i].watts = watts + loads[i].factor * loads[i].jump
@@ -94,6 +101,13 @@ def start_up(
     Returns
     -------
     Whether a start tripped something.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> start_up(rails, loads, stores, day, trace, 0, 0.0)
+    False
     """
     tried = False
     for i in range(len(loads)):
@@ -134,6 +148,13 @@ def starts_hold(rails: Records, loads: Records, stores: Records) -> bool:
     Returns
     -------
     True if all of them could.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> starts_hold(rails, loads, stores)
+    True
     """
     tried, held = False, True
     for i in range(len(loads)):

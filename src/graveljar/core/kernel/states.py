@@ -18,6 +18,14 @@ def arrange(
     day : The day that repeats.
     m : Index of the stretch of the day, 0 to M - 1.
     wanted : If true, nothing sleeps while a load behind it should run.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> arrange(rails, loads, stores, day, 0, False)
+    >>> float(loads[0].watts)
+    60.0
     """
     for s in range(len(stores)):
         stores[s].closed, stores[s].awake = 0, stores[s].on
@@ -51,6 +59,13 @@ def gives(rails: Records, stores: Records, r: int) -> bool:
     Returns
     -------
     True if it has.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> bool(gives(rails, stores, 0))
+    True
     """
     if rails[r].state != ON:
         return False

@@ -46,6 +46,14 @@ def stop_store(rails: Records, loads: Records, stores: Records, s: int, hours: f
     rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
     s : Index of the store, 0 to S - 1.
     hours : Time since the start, >= 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> stop_store(rails, loads, stores, 0, 20.0)
+    >>> float(loads[0].stop_h)
+    20.0
     """
     for i in range(len(loads)):
         if rails[loads[i].rail].store == s and loads[i].stop_h > hours:
@@ -64,6 +72,15 @@ def mark_stops(
     day : The day that repeats.
     m : Index of the stretch of the day, 0 to M - 1.
     hours : Time since the start, >= 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> loads[0].watts, loads[0].latch = 0.0, 1
+    >>> mark_stops(rails, loads, stores, day, 0, 3.0)
+    >>> float(loads[0].stop_h)
+    3.0
     """
     for i in range(len(loads)):
         if day.demand[m, i, 0] > 0.0 and loads[i].watts <= 0.0 and loads[i].stop_h > hours:

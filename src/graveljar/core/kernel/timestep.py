@@ -70,6 +70,13 @@ def run(
     Returns
     -------
     When it ended. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> round(float(run(rails, loads, stores, day, 100.0, trace)), 6)  # 100 Ah at 5 A
+    20.0
     """
     begin(rails, loads, stores, trace)
     trace.clock[MIDNIGHT] = -day.start_h
@@ -98,6 +105,13 @@ def go_on(
     Returns
     -------
     When it ended or paused. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> round(float(go_on(rails, loads, stores, day, 8.0, trace)), 6)
+    8.0
     """
     hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
     m = int(trace.clock[STRETCH])

@@ -126,6 +126,15 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
     ----------
     rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
     trace : Where points and events are kept.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> stores[0].charge = 0.3
+    >>> begin(rails, loads, stores, trace)
+    >>> float(stores[0].charge)
+    1.0
     """
     trace.counts[POINTS], trace.counts[EVENTS], trace.counts[STATUS] = 0, 0, CONVERGED
     trace.counts[EVERY], trace.counts[SERIAL] = 1, 0
@@ -162,6 +171,14 @@ def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours:
     rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
     trace : Where points and events are kept.
     hours : Time since the start, >= 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> record(rails, loads, stores, trace, 0.0)
+    >>> int(trace.counts[POINTS]), float(trace.drawn[0, 0])
+    (1, 5.0)
     """
     most = len(trace.hours)
     if most == 0:

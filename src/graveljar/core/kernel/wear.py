@@ -39,6 +39,13 @@ def wear_out(
     Returns
     -------
     When the next one opens, at most `until`. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> wear_out(rails, loads, stores, trace, 0.0, 24.0)
+    24.0
     """
     for r in range(len(rails)):
         if rails[r].state == OFF or rails[r].kind == LINK:
@@ -75,6 +82,15 @@ def wear(rails: Records, loads: Records, stores: Records, dt: float) -> None:
     ----------
     rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
     dt : Length of the step, > 0. [h]
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> stores[0].fuse_kind, stores[0].fuse_a, rails[0].mid_amps = BLADE, 2.5, 5.0
+    >>> wear(rails, loads, stores, opens_in_h(2.0) / 2)  # half the time that 5 A are carried
+    >>> round(float(stores[0].wear), 6)
+    0.5
     """
     for r in range(len(rails)):
         if rails[r].kind == STORE:
