@@ -7,7 +7,7 @@ from typing import Literal
 
 from graveljar.core.analysis.simulation import energy_between
 from graveljar.core.context import Context
-from graveljar.core.model import Feed, Link, Load, LoadWindow
+from graveljar.core.model import Converter, Feed, Inverter, Link, Load, LoadWindow
 from graveljar.core.network.charge_input import LinkFit, accepts_of
 from graveljar.core.network.windows import Fit, LoadFit, least_input_v
 
@@ -64,77 +64,95 @@ def stranded_by(context: Context, subject: str, store: str) -> Stranded | None:
     return Stranded(share, wh, last.hours, last.volts)
 
 
+@dataclass(frozen=True)
+class _Accepts:
+    """What a part accepts at its joint, and what a stage or link draws there. [V], [A]"""
+
+    least_v: float
+    restarts_v: float
+    most_v: float
+    fit: Fit | LoadFit | LinkFit
+    running_a: float | None = None
+    start_a: float | None = None
+
+
 def joints_of(context: Context) -> Iterator[Joint]:
-    """Every stage with a window, and every load that states one."""
-    network, analysis = context.network, context.analysis
-    for stage in network.design.stages:
-        if isinstance(stage, Feed):
-            continue
-        rail, parent = network.rails[stage.id], network.rails[stage.rail]
-        place = analysis.lowered.place[stage.id]
-        least_v = least_input_v(stage)
-        lowest_v = max(least_v, parent.low_v)
-        yield Joint(
-            subject=stage.id,
-            name=stage.name,
-            kind="stage",
-            arrives_low_v=parent.low_v,
-            arrives_high_v=parent.high_v,
-            least_v=least_v,
-            restarts_v=float(analysis.lowered.rail_records[place]["restart_v"]),
-            most_v=stage.accepts.most_v,
-            fit=network.fit_of_stage(stage),
-            seen_low_v=_seen_at_stage(context, place),
-            running_a=analysis.demand.drawn_w(stage.id) / lowest_v,
-            start_a=analysis.demand.start_w(stage.id) / lowest_v,
-            stranded=stranded_by(context, stage.id, rail.store),
-        )
-    for link in network.design.links:
-        yield _of_link(context, link)
-    for load in network.design.loads:
+    """Every stage with a window, every link, and every load that states a window."""
+    design = context.network.design
+    for stage in design.stages:
+        if not isinstance(stage, Feed):
+            yield _joint(context, stage, "stage", _of_stage(context, stage))
+    for link in design.links:
+        yield _joint(context, link, "link", _of_link(context, link))
+    for load in design.loads:
         if load.window is not None and load.rail is not None:
-            yield _of_load(context, load, load.window)
+            yield _joint(context, load, "load", _of_load(context, load, load.window))
 
 
-def _of_link(context: Context, link: Link) -> Joint:
-    rail, feeding = context.network.rails[link.rail], context.analysis.link_operations[link.id]
-    store = next(x for x in context.network.design.stores if x.id == link.to)
-    window = accepts_of(store, link)
+def _joint(
+    context: Context,
+    part: Inverter | Converter | Link | Load,
+    kind: Literal["stage", "load", "link"],
+    accepts: _Accepts,
+) -> Joint:
+    rail = context.network.rails[str(part.rail)]
+    if isinstance(part, Load):
+        seen_low_v = _seen_at_load(context, part)
+    else:
+        seen_low_v = _seen_at_stage(context, context.analysis.lowered.place[part.id])
     return Joint(
-        subject=link.id,
-        name=link.name,
-        kind="link",
+        subject=part.id,
+        name=part.name,
+        kind=kind,
         arrives_low_v=rail.low_v,
         arrives_high_v=rail.high_v,
+        least_v=accepts.least_v,
+        restarts_v=accepts.restarts_v,
+        most_v=accepts.most_v,
+        fit=accepts.fit,
+        seen_low_v=seen_low_v,
+        running_a=accepts.running_a,
+        start_a=accepts.start_a,
+        stranded=stranded_by(context, part.id, rail.store),
+    )
+
+
+def _of_stage(context: Context, stage: Inverter | Converter) -> _Accepts:
+    network, analysis = context.network, context.analysis
+    least_v = least_input_v(stage)
+    lowest_v = max(least_v, network.rails[stage.rail].low_v)
+    place = analysis.lowered.place[stage.id]
+    return _Accepts(
+        least_v=least_v,
+        restarts_v=float(analysis.lowered.rail_records[place]["restart_v"]),
+        most_v=stage.accepts.most_v,
+        fit=network.fit_of_stage(stage),
+        running_a=analysis.demand.drawn_w(stage.id) / lowest_v,
+        start_a=analysis.demand.start_w(stage.id) / lowest_v,
+    )
+
+
+def _of_link(context: Context, link: Link) -> _Accepts:
+    feeding = context.analysis.link_operations[link.id]
+    store = next(x for x in context.network.design.stores if x.id == link.to)
+    window = accepts_of(store, link)
+    return _Accepts(
         least_v=window.least_v,
         restarts_v=window.least_v,
         most_v=window.most_v,
         fit=feeding.fit,
-        seen_low_v=_seen_at_stage(context, context.analysis.lowered.place[link.id]),
         running_a=feeding.full.amps or None,
-        start_a=None,
-        stranded=stranded_by(context, link.id, rail.store),
     )
 
 
-def _of_load(context: Context, load: Load, window: LoadWindow) -> Joint:
+def _of_load(context: Context, load: Load, window: LoadWindow) -> _Accepts:
     network = context.network
-    rail = network.rails[str(load.rail)]
     rise = 1 + network.assumed["restart_rise"]
-    return Joint(
-        subject=load.id,
-        name=load.name,
-        kind="load",
-        arrives_low_v=rail.low_v,
-        arrives_high_v=rail.high_v,
+    return _Accepts(
         least_v=window.cut_out_v,
         restarts_v=window.restarts_v or window.cut_out_v * rise,
         most_v=window.most_v,
         fit=network.fit_of_load(load),
-        seen_low_v=_seen_at_load(context, load),
-        running_a=None,
-        start_a=None,
-        stranded=stranded_by(context, load.id, rail.store),
     )
 
 
