@@ -560,12 +560,12 @@ def _design(arguments: dict[str, Any]) -> Any:
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.code)
 def test_a_finding_comes_up_when_it_should_and_not_otherwise(case: Case) -> None:
-    brought = evaluate(_design(case.brings))
+    brought = evaluate(_design(case.brings), quick=True)
     found = next(f for f in brought.findings if f.code == case.code)
     assert found.severity == case.severity
     assert found.fixes
     assert len(found.reason) > 30
-    assert case.code not in {f.code for f in evaluate(_design(case.spares)).findings}
+    assert case.code not in {f.code for f in evaluate(_design(case.spares), quick=True).findings}
 
 
 @pytest.mark.parametrize("case", CASES, ids=lambda case: case.code)
@@ -576,7 +576,7 @@ def test_fixes_do_what_they_promise(case: Case) -> None:
     with_edits = [fix for fix in found.fixes if fix.effect is not None]
     for fix in with_edits:
         assert fix.effect is not None
-        after = evaluate(apply(made, fix.edits))
+        after = evaluate(apply(made, fix.edits), quick=True)
         still = {(f.code, f.subject) for f in after.findings}
         assert ((found.code, found.subject) not in still) is fix.effect.clears
         assert after.verdict.hours == fix.effect.hours_after
@@ -631,7 +631,7 @@ def test_the_gravest_comes_first_and_sources_are_known() -> None:
 
 @pytest.mark.parametrize("name", sorted(demo_designs()))
 def test_figures_named_by_findings_exist(name: str) -> None:
-    evaluation = evaluate(demo_designs()[name])
+    evaluation = evaluate(demo_designs()[name], quick=True)
     named = {key for f in evaluation.findings for key in f.figures}
     assert named <= set(evaluation.figures)
 
@@ -647,7 +647,7 @@ def test_a_way_out_carries_what_makes_it_safe() -> None:
     start = next(f for f in evaluate(van).findings if f.code == "start.trips_low")
     more = next(fix for fix in start.fixes if "batteries in parallel" in fix.label)
     assert "class T" in more.label
-    taken = evaluate(apply(van, more.edits))
+    taken = evaluate(apply(van, more.edits), quick=True)
     assert "stop" not in {f.severity for f in taken.findings}
     assert taken.verdict.hours == more.effect.hours_after if more.effect else False
 

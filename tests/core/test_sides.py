@@ -68,7 +68,7 @@ def test_schools_of_depth_are_the_three_of_the_trade() -> None:
     found = variants(design(stores=bank(reserve=0.1)))
     assert {key for key in found if key.startswith("depth")} == {"depth-80", "depth-100"}
     made = design(load(50.0, hours_per_day=24.0), stores=bank(reserve=0.1))
-    hours = [evaluate(apply(made, variants(made)[key].edits)).verdict.hours or 0.0
+    hours = [evaluate(apply(made, variants(made)[key].edits), quick=True).verdict.hours or 0.0
              for key in ("depth-80", "depth-100")]  # fmt: skip
     # The plateau gives 80 and 100 % of the charge at nearly the same volts; the knee less.
     assert hours[1] / hours[0] == pytest.approx(1.25, rel=0.05)
@@ -89,9 +89,9 @@ def test_ac_for_all_moves_everything_and_dc_first_takes_adapters_away() -> None:
 @pytest.mark.parametrize("key", ["regulator", "mains-lead"])
 def test_both_answers_to_an_early_cut_out_let_it_run_on(key: str) -> None:
     made = DEMOS["puppet-van"]
-    after = evaluate(apply(made, variants(made)[key].edits))
+    after = evaluate(apply(made, variants(made)[key].edits), quick=True)
     fan = next(row for row in after.loads if row.id == "roof-fan")
-    before = next(row for row in evaluate(made).loads if row.id == "roof-fan")
+    before = next(row for row in evaluate(made, quick=True).loads if row.id == "roof-fan")
     assert (fan.served_h or 1e9) > 2 * (before.served_h or 0.0)
 
 
@@ -99,7 +99,7 @@ def test_one_size_up_loses_less_and_neither_breaks_a_rule() -> None:
     made = DEMOS["set-building-trailer"]
     heat = {}
     for key in ("minimum", "one-up"):
-        after = evaluate(apply(made, variants(made)[key].edits))
+        after = evaluate(apply(made, variants(made)[key].edits), quick=True)
         heat[key] = sum(row.chosen.heat_w for row in after.cables.rows if row.chosen)
         wired = ("cable.", "fuse.")
         stops = [f.title for f in after.findings
