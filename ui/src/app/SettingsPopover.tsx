@@ -25,7 +25,7 @@ export default function SettingsPopover({ button, onClose }: SettingsPopoverProp
       button={button}
       label="Settings"
       align="end"
-      className="w-[min(24rem,94vw)]"
+      className="w-[min(26rem,94vw)]"
       onClose={onClose}
     >
       <Row name="Built into" help="cable table, cautions, codes">
