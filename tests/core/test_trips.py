@@ -7,6 +7,9 @@ import pytest
 
 from graveljar.core.context import Context
 from graveljar.core.kernel.fuses import opens_in_h
+from graveljar.core.kernel.limits import tightest
+from graveljar.core.kernel.trace import LOAD_OUT
+from graveljar.core.lowering.example import arrays
 from tests.building import (
     bank,
     behind,
@@ -251,3 +254,12 @@ def test_a_load_that_is_not_served_is_wanted_all_the_same(rail: str | None) -> N
         assert made.jar.day_wh == pytest.approx(1152, rel=0.02)
         stone = next(x for x in made.jar.layers if x.subject == "fan")
         assert stone.missed > 0.5
+
+
+def test_a_margin_is_a_share_of_its_limit() -> None:
+    """Of 13.3924 V 5 mV are lost in 1 mOhm; a cut-out of 12 V is 11.6 % below the rest."""
+    rails, loads, stores, _, _ = arrays()
+    loads[0].cut_v = 12.0
+    what, index, margin = tightest(rails, loads, stores, False)
+    assert (what, index) == (LOAD_OUT, 0)
+    assert margin == pytest.approx((13.3924 - 0.005 - 12) / 12, rel=1e-9)

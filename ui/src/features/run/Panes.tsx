@@ -3,8 +3,8 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import { memo, useMemo } from "react";
 import { clock, number, quantity } from "../../lib/format";
-import { spread } from "../../verdict/jar-geometry";
-import { clockTicks, inSight, nights, type View } from "./geometry";
+import { labelsOf } from "./cut-labels";
+import { clockTicks, inSight, nights, type View, valueAt } from "./geometry";
 import { layersOf, stackedOf } from "./layers";
 import { useShown } from "./use-course";
 
@@ -181,11 +181,10 @@ function Volts(props: PaneProps) {
     .defined((at) => (volts[at] ?? 0) > 0)
     .x((at) => x(hours[at] ?? 0))
     .y((at) => y(volts[at] ?? 0));
-  const labelY = spread(
-    lines.map((one) => y(one.volts) - 4),
-    12,
-    tops.volts + 8,
-    bottom - 2,
+  const labels = labelsOf(
+    lines.map((one) => ({ text: one.text, height: y(one.volts) - 4 })),
+    (at) => y(valueAt(hours, volts, x.invert(at))),
+    { left: LEFT + 4, right: width - 12, top: tops.volts + 8, bottom: bottom - 2 },
   );
   return (
     <g data-pane="volts">
@@ -211,10 +210,10 @@ function Volts(props: PaneProps) {
               strokeDasharray={one.kind === "cuts out" ? "7 4" : "2 4"}
             />
             <text
-              x={width - 12}
-              y={labelY[index]}
+              x={labels[index]?.x}
+              y={labels[index]?.y}
               fontSize={11.5}
-              textAnchor="end"
+              textAnchor={labels[index]?.anchor}
               fill={colour}
               className="halo-paper"
             >

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { expect, test } from "vitest";
+import { labelsOf } from "./cut-labels";
 import { clockTicks, inSight, nights, panned, valueAt, zoomed } from "./geometry";
 
 const whole = { from: 0, to: 72 };
@@ -66,4 +67,16 @@ test("nights are from dusk to dawn, cut to what is seen", () => {
     { from: 26, to: 30 },
   ]);
   expect(nights({ from: 0, to: 2 }, 3, night)).toEqual([{ from: 0, to: 2 }]);
+});
+
+test("a label stands at the right, and at the left where the curve falls through it", () => {
+  const frame = { left: 50, right: 900, top: 0, bottom: 200 };
+  const falls = (x: number) => (x < 700 ? 20 : 20 + (x - 700) * 0.5);
+  const labels = [
+    { text: "Fan cuts out 12.6 V", height: 90 },
+    { text: "Boost cuts out 9 V", height: 180 },
+  ];
+  const [fan, boost] = labelsOf(labels, falls, frame);
+  expect(fan).toEqual({ x: 50, y: 90, anchor: "start" });
+  expect(boost).toEqual({ x: 900, y: 180, anchor: "end" });
 });
