@@ -4,10 +4,12 @@ import json
 from pathlib import Path
 from typing import Any
 
+import jsonpatch
 import pytest
 from fastapi.testclient import TestClient
 from jsonschema import Draft202012Validator
 
+from graveljar.api.answers import _evaluation
 from graveljar.api.app import create_app
 from graveljar.bench import sample
 from graveljar.cli import main, schema_of
@@ -53,6 +55,33 @@ def test_the_command_and_the_api_say_the_same(
     file.write_text(json.dumps(_tree()))
     assert main(["evaluate", str(file)]) == 0
     assert json.loads(capsys.readouterr().out) == web.post("/api/evaluate", json=_tree()).json()
+
+
+def test_an_answer_that_was_kept_is_the_answer_and_its_edits_fit_what_was_sent(
+    web: TestClient,
+) -> None:
+    """A frozen bank, its defaults and ids left out as a client may."""
+    sent: Any = {
+        "format": "gravel-jar/design", "version": 9, "setting": {"ambient_c": -5.0},
+        "stores": [{"battery": {"chemistry": "lfp"}}],
+        "loads": [{"id": "lamp", "name": "Lamp", "rail": "bank",
+                   "supply": {"kind": "dc", "volts": 12.0}, "when": {"kind": "hours"},
+                   "demand": {"kind": "watts", "watts": 20.0}}],
+    }  # fmt: skip
+    first = web.post("/api/evaluate", json=sent)
+    before = _evaluation.cache_info().hits
+    again = web.post("/api/evaluate", json=sent)
+    assert (first.status_code, again.content) == (200, first.content)
+    assert _evaluation.cache_info().hits == before + 1
+    fixes = [fix for x in again.json()["findings"] for fix in x["fixes"] if fix["edits"]]
+    assert fixes
+    for fix in fixes:
+        taken = jsonpatch.apply_patch(sent, fix["edits"])
+        assert web.post("/api/evaluate?quick=true", json=taken).status_code == 200
+    # Another question: not mixed up.
+    warmer = web.post("/api/evaluate", json=sent | {"setting": {"ambient_c": 20.0}})
+    frozen, mild = ({x["code"] for x in one.json()["findings"]} for one in (first, warmer))
+    assert "bank.lithium_in_frost" in frozen - mild
 
 
 def _feeds(*pairs: tuple[str, str]) -> Any:

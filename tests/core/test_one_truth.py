@@ -16,6 +16,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, as_sent
 from graveljar.demo import demo_designs
+from tests.building import load
 from tests.reference.random_designs import random_design, wired_design
 
 SEED = 20_000
@@ -142,6 +143,16 @@ def test_edits_apply_to_a_document_with_its_defaults_left_out() -> None:
     assert (after.setting.ambient_c, after.setting.ac_volts) == (5.0, 120.0)
     assert after.inverter is not None
     assert (after.inverter.accepts.least_v, after.inverter.idle_w) == (11.0, 3.0)
+    # A list that was left out, and a thing in it.
+    more = (
+        Edit("replace", "/stores/0/parallel", 3),
+        Edit("replace", "/stores/0", {"id": "bank", "series": 2}),
+        Edit("add", "/loads/-", load(5.0)),
+    )
+    grown = _applied(bare, as_sent(made, more[::2]))
+    assert (grown.stores[0].parallel, len(grown.loads)) == (3, 1)  # type: ignore[union-attr]
+    (only,) = _applied(bare, as_sent(made, more[1:2])).stores
+    assert only.series == 2  # type: ignore[union-attr]
 
 
 # Values at the edge, usual and wrong, by what a field holds.

@@ -23,8 +23,8 @@ def as_sent(design: Design, edits: Sequence[Edit]) -> tuple[Edit, ...]:
     """Edits that apply to the document as its sender has it, and to no other.
 
     `replace` fails on a member that is not there: members are added, which replaces them too; of
-    an object that was left out the whole is added, with the edit made. Before each edit stand
-    `test` operations on the ids of the things it points at, so that it never changes another.
+    an object or list that was left out the whole is added, with the edit made. Before each edit
+    stand `test` operations on the ids of the things it points at, so that it never changes another.
     """
     made: set[str] = set()
     ids = _Ids(design)
@@ -130,12 +130,10 @@ def _as_sent(design: Design, edit: Edit, made: set[str]) -> Edit:
         if isinstance(here, BaseModel):
             there = getattr(here, step, None)
             left_out = step not in here.model_fields_set and path not in made
-            if left_out and isinstance(there, BaseModel):
+            if left_out and isinstance(there, BaseModel | tuple):
                 made.add(path)
                 rest = "/" + "/".join(steps[depth + 1 :])
-                whole = jsonpatch.apply_patch(
-                    there.model_dump(mode="json"), [_operation(edit, rest)], in_place=True
-                )
+                whole = jsonpatch.apply_patch(_written(there), [_operation(edit, rest)])
                 return Edit("add", path, whole)
             here = there
         elif isinstance(here, tuple) and step.isdigit() and int(step) < len(here):
@@ -148,7 +146,9 @@ def _as_sent(design: Design, edit: Edit, made: set[str]) -> Edit:
 
 
 def _operation(edit: Edit, path: str) -> Any:
-    made: dict[str, Any] = {"op": "add" if edit.op == "replace" else edit.op, "path": path}
+    # A member that is not there is added; a thing in a list that is added moves the others.
+    adds = edit.op == "replace" and not path.rsplit("/", 1)[1].isdigit()
+    made: dict[str, Any] = {"op": "add" if adds else edit.op, "path": path}
     return made if edit.op == "remove" else made | {"value": edit.value}
 
 
@@ -179,3 +179,9 @@ def free_among(taken: set[str], wanted: str) -> str:
     """An id that is not taken: as wanted, or with a number."""
     names = (wanted if n == 1 else f"{wanted}-{n}" for n in range(1, len(taken) + 2))
     return next(name for name in names if name not in taken)
+
+
+def _written(part: BaseModel | tuple[Any, ...]) -> Any:
+    if isinstance(part, BaseModel):
+        return part.model_dump(mode="json")
+    return [_written(x) if isinstance(x, BaseModel | tuple) else x for x in part]
