@@ -29,6 +29,11 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
         "Mass": "21.5",
     }.items():
         page.fill(field, text)
+    # Closed by a slip.
+    page.press(Keys.ESCAPE)
+    page.until(lambda: not page.all("[data-dialog=part]"), "closed")
+    page.button("+ battery").click()
+    page.says("[data-part=restored]", "What you typed before is back.")
     page.find("[data-dialog=part] details:last-of-type summary")
     page.all("[data-dialog=part] summary")[-1].click()
     page.choose("ah source", "measured")

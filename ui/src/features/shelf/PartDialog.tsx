@@ -1,4 +1,4 @@
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useState } from "react";
 import { api, Refused } from "../../api/client";
 import type { KeptPart, ProblemPlace, Reference, ShelfPart } from "../../api/types";
 import { PROVENANCES } from "../../design/labels";
@@ -15,6 +15,7 @@ import { InputFields } from "../fields/InputFields";
 import { IdleField, InverterFields, InverterLosses, SleepRow } from "../fields/InverterFields";
 import { OutletFields } from "../fields/OutletFields";
 import { StationFields } from "../fields/StationFields";
+import { dropPart, findPart, keepPart } from "./part-drafts";
 import { KINDS } from "./parts";
 
 const NONE: ReadonlySet<string> = new Set();
@@ -31,7 +32,9 @@ interface PartDialogProps {
 /** A part from its label: figures, price, mass, notes, and where each figure comes from. */
 export function PartDialog(props: PartDialogProps) {
   const { start, chemistries, kept, onDone, onClose } = props;
-  const [part, setPart] = useState(start);
+  const [before] = useState(() => findPart(kept, start.kind));
+  const [restored, setRestored] = useState(before !== null);
+  const [part, setPart] = useState(before ?? start);
   const [problems, setProblems] = useState<readonly ProblemPlace[]>([]);
   const [failed, setFailed] = useState("");
   const set = (change: Partial<ShelfPart>) =>
@@ -39,12 +42,28 @@ export function PartDialog(props: PartDialogProps) {
   const setFigures = (_: string, change: object) =>
     setPart((now) => ({ ...now, figures: { ...now.figures, ...change } }) as ShelfPart);
 
+  // Closed by a slip, what was typed is there again.
+  useEffect(() => {
+    if (part !== start) keepPart(kept, part);
+  }, [part, start, kept]);
+  const drop = () => dropPart(kept, start.kind);
+  const discard = () => {
+    drop();
+    setPart(start);
+    setRestored(false);
+  };
+  const cancel = () => {
+    drop();
+    onClose();
+  };
+
   const save = async (event: FormEvent) => {
     event.preventDefault();
     try {
       const saved = kept
         ? await api.savePart(kept.id, kept.revision, part)
         : (await api.addParts([part]))[0];
+      drop();
       if (saved) onDone(saved);
     } catch (error) {
       const found = error instanceof Refused ? error.problem.errors : [];
@@ -177,8 +196,16 @@ export function PartDialog(props: PartDialogProps) {
               {failed}
             </p>
           ) : null}
-          <div className="mt-2 flex justify-end gap-2 md:col-span-2">
-            <Button onClick={onClose}>Cancel</Button>
+          <div className="mt-2 flex flex-wrap items-center justify-end gap-2 md:col-span-2">
+            {restored ? (
+              <p role="status" className="mr-auto text-sm" data-part="restored">
+                What you typed before is back. It is not saved yet.{" "}
+                <button type="button" className="text-river underline" onClick={discard}>
+                  Discard it
+                </button>
+              </p>
+            ) : null}
+            <Button onClick={cancel}>Cancel</Button>
             <Button look="main" type="submit">
               {kept ? "Save" : "Put on the shelf"}
             </Button>
