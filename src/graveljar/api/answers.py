@@ -14,8 +14,8 @@ from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Design
 from graveljar.core.views.timeline import Course, course_of
 
-# Of the largest design an answer takes some 2 MB.
-MAX_EVALUATIONS: Final = 64
+# A usual answer takes 0.2 MB, one of the largest design 3 MB.
+MAX_EVALUATIONS: Final = 32
 MAX_COURSES: Final = 16
 
 _EVALUATION: Final = TypeAdapter(Evaluation)

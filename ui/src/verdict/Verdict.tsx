@@ -18,13 +18,13 @@ export const Verdict = memo(function Verdict() {
   return (
     <div data-verdict={verdict.cause} data-stale={stale}>
       {stale ? <p className="font-semibold text-sm text-stop">Before your last change:</p> : null}
-      <Worked />
+      <VerdictBody />
     </div>
   );
 });
 
 /** What the verdict says. An edit does not draw it anew, only the next evaluation does. */
-const Worked = memo(function Worked() {
+const VerdictBody = memo(function VerdictBody() {
   const { evaluation } = useWorked();
   const full = useDesign((state) =>
     state.document?.stores.every((store) => store.kind === "vehicle" || store.starts_at === 1),
