@@ -72,7 +72,7 @@ def draws_for(lowered: LoweredDesign) -> int:
     >>> draws_for(lowered())
     256
     """
-    stretches = (len(lowered.day.edges) - 1) * horizon_of(lowered) / 24
+    stretches = (len(lowered.week.edges) - 1) * horizon_of(lowered) / lowered.week.edges[-1]
     return int(min(max(MAX_STEPS / max(stretches, 1.0), MIN_DRAWS), DRAWS))
 
 
@@ -194,7 +194,7 @@ def _charges(lowered: LoweredDesign, at_h: Floats, factors: tuple[Floats, ...]) 
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
     stores = lowered.store_records.copy()
     trace = new_trace(len(rails), len(loads), len(stores))
-    return charge_many(rails, loads, stores, lowered.day, at_h, trace, *factors)
+    return charge_many(rails, loads, stores, lowered.week, at_h, trace, *factors)
 
 
 def _run(lowered: LoweredDesign, factors: tuple[Floats, ...]) -> Floats:
@@ -204,7 +204,7 @@ def _run(lowered: LoweredDesign, factors: tuple[Floats, ...]) -> Floats:
         rails,
         loads,
         stores,
-        lowered.day,
+        lowered.week,
         horizon_of(lowered),
         new_trace(len(rails), len(loads), len(stores), kept=False),
         *factors,

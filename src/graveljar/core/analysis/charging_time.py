@@ -17,8 +17,8 @@ from graveljar.core.lowering.lower import LoweredDesign
 Ends = Literal["full", "source ends", "too slow", "no charge", "frost", "not solved"]
 # Hours after which charging counts as too slow. Ours.
 MAX_H: Final = 500.0
-# From this share on a store counts as full.
-FULL: Final = 0.9995
+# So little short of full a store counts as full. [1]
+FULL: Final = 0.0005
 # Charge smaller than this is rounding. [1]
 HAIR: Final = 1e-6
 
@@ -87,6 +87,7 @@ def charging_of(
         answered(trace)
     except NotSolved:
         return Charging(first, first, taper, 0.0, 0.0, "not solved")
+    full = float(stores[to]["full_at"]) - FULL
     points = int(trace.counts[POINTS])
     hours, charge = trace.hours[:points], trace.charge[:points, to]
     last = int(np.argmax(charge >= charge.max() - HAIR)) if points else 0
@@ -97,9 +98,9 @@ def charging_of(
     if bool(lowered.day.frozen[:, to].all()):
         ends = "frost"
     if end <= first + HAIR:
-        return Charging(first, first, taper, 0.0, 0.0, "full" if first >= FULL else ends)
+        return Charging(first, first, taper, 0.0, 0.0, "full" if first >= full else ends)
     bulk_h = float(np.interp(min(taper, end), charge[: last + 1], hours[: last + 1]))
-    if end >= FULL:
+    if end >= full:
         ends = "full"
     elif hours[last] >= MAX_H - 1:
         ends = "too slow"
@@ -116,20 +117,23 @@ def _without_loads(lowered: LoweredDesign, feeding: LinkOperation, k: int) -> Da
     for r in range(len(lowered.rails), len(lowered.names)):
         plugged[:, r] = bool((day.plugged[:, r] & day.plugged[:, k]).any())
     plugged[:, k] = True
-    plugged[:, lowered.place[feeding.source]] = True
-    courses = (plugged, day.warmth, day.cold_ohm, day.frozen, day.too_cold)
+    source = lowered.place[feeding.source]
+    if np.isinf(day.most_a[:, source]).all():
+        # The sun goes on rising and setting.
+        plugged[:, source] = True
+    courses = (plugged, day.warmth, day.cold_ohm, day.frozen, day.too_cold, day.most_a)
     begins = [0]
     for before, here in pairwise(range(len(plugged))):
         if any((course[before] != course[here]).any() for course in courses):
             begins.append(here)
-    return DayProfile(
-        curve=day.curve,
+    return day._replace(
         edges=np.append(day.edges[begins], day.edges[-1]),
         warmth=day.warmth[begins],
         cold_ohm=day.cold_ohm[begins],
         frozen=day.frozen[begins],
         too_cold=day.too_cold[begins],
+        full_at=day.full_at[begins],
+        most_a=day.most_a[begins],
         demand=np.zeros_like(day.demand[begins]),
         plugged=plugged[begins],
-        start_h=day.start_h,
     )

@@ -20,8 +20,9 @@ from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v
 from graveljar.core.kernel.trace import begin, new_trace
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.lowering.lower_links import limits_of
-from graveljar.core.model import Link, Station
+from graveljar.core.model import Bank, Link, Station, Store
 from graveljar.core.network.charge_input import LinkFit, charge_efficiency, fit_link
+from graveljar.core.tables.charging import CHARGING
 
 Binds = Literal[
     "its mode",
@@ -143,8 +144,7 @@ class LinkOperation:
         if not held:
             _let_go(self.lowered, self.link, rails, stores, k)
         begin(rails, loads, stores, new_trace(0, 0, 0, kept=False))
-        warmest = int(np.argmin(self.lowered.day.cold_ohm[:, rails[k]["to"]]))
-        weather(stores, self.lowered.day, warmest)
+        weather(stores, self.lowered.day, self._stretch(int(rails[k]["to"])))
         loads["watts"] = 0.0
         hungry = 0.99 * np.minimum(stores["taper"], 1.0)
         stores["charge"] = np.where(stores["endless"] == 1, 1.0, stores["least"])
@@ -168,6 +168,12 @@ class LinkOperation:
                 f"No stable voltages were found for this network with {self.link.name} on."
             )
         return self._point(rails, stores, k) if status == SOLVED else NOTHING
+
+    def _stretch(self, to: int) -> int:
+        """The stretch of a day it is looked at in: the warmest, of the sun the brightest."""
+        day = self.lowered.day
+        sun_a = day.most_a[:, self.lowered.place[self.source]]
+        return int(np.argmin(day.cold_ohm[:, to]) if np.isinf(sun_a).all() else np.argmax(sun_a))
 
     def _together(self, r: int, k: int) -> bool:
         """Whether a row may be on while a link is: of the other links those plugged in then."""
@@ -243,6 +249,11 @@ def _let_go(lowered: LoweredDesign, link: Link, rails: Any, stores: Any, k: int)
     rails[k]["limit_a"], rails[k]["first_binds"] = min(own, default=(np.inf, n.BY_INPUT))
 
 
+def _stays(store: Store) -> float:
+    """Share of the charge that goes into a bare bank and stays; of a station it is counted. [1]"""
+    return CHARGING[store.battery.chemistry].ah_efficiency if isinstance(store, Bank) else 1.0
+
+
 def link_operations_of(lowered: LoweredDesign) -> dict[str, LinkOperation]:
     """Every link at its limit, at a full source and at one with its lowest charge.
 
@@ -272,7 +283,7 @@ def link_operations_of(lowered: LoweredDesign) -> dict[str, LinkOperation]:
             lowered,
             link,
             fit_link(lowered.rails, stores[link.to], link),
-            charge_efficiency(stores[link.to], lowered.assumed),
+            charge_efficiency(stores[link.to], link) * _stays(stores[link.to]),
         )
         for link in lowered.design.links
     }

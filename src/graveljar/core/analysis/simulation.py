@@ -388,7 +388,7 @@ def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
     stores = lowered.store_records.copy()
     trace = new_trace(len(rails), len(loads), len(stores))
     trace.counts[PAUSES] = 1
-    march(rails, loads, stores, lowered.day, until_h, trace)
+    march(rails, loads, stores, lowered.week, until_h, trace)
     while True:
         answered(trace)
         n = int(trace.counts[POINTS])
@@ -398,7 +398,7 @@ def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
         if not trace.counts[PAUSES]:
             return
         trace.counts[POINTS] = 0
-        go_on(rails, loads, stores, lowered.day, until_h, trace)
+        go_on(rails, loads, stores, lowered.week, until_h, trace)
 
 
 def horizon_of(lowered: LoweredDesign) -> float:
@@ -447,7 +447,7 @@ def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
     stores = lowered.store_records.copy()
     trace = new_trace(len(rails), len(loads), len(stores), kept=kept)
     horizon_h = horizon_of(lowered)
-    ends_h = march(rails, loads, stores, lowered.day, horizon_h, trace)
+    ends_h = march(rails, loads, stores, lowered.week, horizon_h, trace)
     answered(trace)
     return Run(lowered, rails, loads, stores, trace, horizon_h, float(ends_h))
 

@@ -221,7 +221,7 @@ def _planned(
 
 def _ambient_c(analysis: Analysis, run: CableRun) -> float:
     """What is around a run that does not say; on a vehicle's rail it is by the engine. [°C]"""
-    by_engine = analysis.network.is_vehicle(run.rail)
+    by_engine = analysis.network.is_source(run.rail)
     return max(ENGINE_C if by_engine else TABLE_C, analysis.network.design.setting.hottest_c)
 
 

@@ -50,7 +50,7 @@ def short_on(analysis: Analysis, rail: str, ohms: dict[str, float]) -> ShortCirc
         case _:
             rest = network.bank_labels[here.store]
             # A vehicle's is that of its socket and its cable.
-            own_ohm = rest.resistance_ohm if network.is_vehicle(here.store) else rest.short_ohm
+            own_ohm = rest.resistance_ohm if network.is_source(here.store) else rest.short_ohm
             # Nothing has no resistance at all: a millionth of an ohm stands for it.
             ohm = max(own_ohm + ohms.get(here.store, 0.0), 1e-6)
             return ShortCircuit(rest.rested_v / ohm, rest.rested_v, ohm)

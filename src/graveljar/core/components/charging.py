@@ -1,199 +1,131 @@
-"""A bank being charged: constant current, then constant volts until little flows."""
-
-from dataclasses import dataclass
-from typing import Literal
+"""How a bank is charged: the volts a charger holds, and the charge at which it ends."""
 
 import numpy as np
 
-from graveljar.core.components.battery import bank_label, resistance_factor
-from graveljar.core.errors import OutOfRange
-from graveljar.core.kernel.records import Floats
-from graveljar.core.model import Bank
-from graveljar.core.tables.charging import CHARGING, ChargingKind
-from graveljar.core.tables.chemistry import CHEMISTRIES, NO_CHARGE_BELOW_C
-
-# Points between two points of a curve: lead-acid accepts along a line that is not straight.
-POINTS = 64
-
-Ends = Literal["tail", "full", "no charge", "frost"]
+from graveljar.core.components.battery import bank_label
+from graveljar.core.model import Bank, Charger
+from graveljar.core.tables.charging import BLOCK_V, CHARGING, PROFILE_V
 
 
-@dataclass(frozen=True)
-class Charger:
-    """What a charger gives: at most `amps`, at most `hold_v`; at `tail_a` it ends. [A], [V], [A]"""
-
-    amps: float
-    hold_v: float
-    tail_a: float
-
-
-@dataclass(frozen=True)
-class Filling:
-    """A bank charged by one charger.
-
-    `ends` : "tail", as a charger should; "full", while more than the tail still flowed: it would
-        go on and overcharge; "no charge", its volts are too low; "frost", lithium below 0 °C.
-    `bulk_h`, `hold_h` : At constant current, then at constant volts. [h]
-    `in_ah`, `in_wh` : Put in at the terminals. `stored_wh` : What the cells hold of it. [Ah], [Wh]
-    `hours`, `charge`, `amps`, `volts` : Its course. [h], [1], [A], [V], shapes (N,)
-    """
-
-    ends: Ends
-    bulk_h: float
-    hold_h: float
-    in_ah: float
-    in_wh: float
-    stored_wh: float
-    hours: Floats
-    charge: Floats
-    amps: Floats
-    volts: Floats
-
-    @property
-    def total_h(self) -> float:
-        """All of it. [h]"""
-        return self.bulk_h + self.hold_h
-
-
-def usual_charger(bank: Bank, amps: float) -> Charger:
-    """A charger of some amps set for the chemistry of a bank.
-
-    Parameters
-    ----------
-    bank : What it charges.
-    amps : Most it gives, > 0. [A]
-
-    Returns
-    -------
-    The charger, with the volts and the tail current that are usual. [A], [V]
-
-    Notes
-    -----
-    Common practice: 3.6 V a cell and 0.05C for LFP, 4.2 V and 0.05C for Li-ion, 2.4 V and 0.01C
-    for lead-acid.
-
-    Examples
-    --------
-    >>> from graveljar.core.model import Battery
-    >>> charger = usual_charger(Bank(battery=Battery(volts=12.8, ah=100)), 30)
-    >>> round(charger.hold_v, 1), charger.tail_a
-    (14.4, 5.0)
-    """
-    kind, rest = CHARGING[bank.battery.chemistry], bank_label(bank)
-    return Charger(amps, kind.hold_v * rest.cells, kind.tail_c * rest.ah)
-
-
-def fill(bank: Bank, charger: Charger, begin: float, ambient_c: float = 25.0) -> Filling:
-    """Charge a bank: the charger's amps, then its volts, until its tail current.
-
-    What flows at volts held follows from the curve and the resistance; lead-acid accepts less
-    and less besides.
+def usual_volts(bank: Bank) -> float:
+    """Volts that a charger set for the chemistry of a bank holds.
 
     Parameters
     ----------
     bank : What is charged.
-    charger : Its amps, volts and tail current, all > 0. [A], [V], [A]
-    begin : Charge at the start, 0 to 1. [1]
-    ambient_c : Air around the bank. [°C]
 
     Returns
     -------
-    Hours, what went in, and the course. [h], [Ah], [Wh]
-
-    Raises
-    ------
-    OutOfRange : an argument leaves its range.
+    Volts at the terminals, > 0. [V]
 
     Notes
     -----
-    Lead-acid by the ampere-hour law, which names a most of amps for the Ah that are missing;
-    from memory. At other volts than usual it accepts in proportion to those above its own.
+    Common practice: 3.6 V a cell of LFP, 4.2 V of Li-ion, 2.4 V of lead-acid.
 
     Examples
     --------
     >>> from graveljar.core.model import Battery
-    >>> lfp = Bank(battery=Battery(volts=12.8, ah=100))
-    >>> found = fill(lfp, usual_charger(lfp, 30), 0.0)
-    >>> found.ends, round(found.bulk_h, 1), round(found.total_h, 1)
-    ('tail', 3.3, 3.4)
+    >>> round(usual_volts(Bank(battery=Battery(volts=12.8, ah=100))), 2)
+    14.4
     """
-    _in_range(charger, begin)
+    return CHARGING[bank.battery.chemistry].hold_v * bank_label(bank).cells
+
+
+def hold_volts(bank: Bank, charger: Charger | None) -> float:
+    """Volts that a charger holds at the end: set, of its profile, or usual for the bank.
+
+    Parameters
+    ----------
+    bank : What is charged.
+    charger : What charges it; None for a plain supply, which counts as one that fits.
+
+    Returns
+    -------
+    Volts at the terminals, > 0. [V]
+
+    Notes
+    -----
+    Common practice. A profile for lead-acid knows blocks of 12 V; one for lithium the cells.
+
+    Examples
+    --------
+    >>> from graveljar.core.model import Battery
+    >>> pack = Bank(battery=Battery(chemistry="nmc", volts=25.9, ah=38))
+    >>> round(hold_volts(pack, Charger(profile="lithium")), 1)  # seven cells
+    29.4
+    >>> round(hold_volts(pack, Charger(profile="AGM")), 1)  # two blocks
+    28.8
+    """
+    if charger is None:
+        return usual_volts(bank)
+    if charger.hold_v is not None:
+        return charger.hold_v
+    blocks = max(round(bank_label(bank).nominal_v / BLOCK_V), 1)
+    of_block_v = PROFILE_V.get(charger.profile)
+    lithium = bank.battery.chemistry in ("lfp", "nmc")
+    if of_block_v is None or (charger.profile == "lithium" and lithium):
+        return usual_volts(bank)
+    return of_block_v * blocks
+
+
+def full_charge(bank: Bank, ohm: float) -> float:
+    """Charge at which the current at usual volts has fallen to the tail: a charger ends.
+
+    Parameters
+    ----------
+    bank : What is charged.
+    ohm : From its cells to the charger, >= 0. [Ohm]
+
+    Returns
+    -------
+    Share, more than 0 to 1. [1]
+
+    Notes
+    -----
+    Tail current 0.05C for lithium, 0.01C for lead-acid; common practice.
+
+    Examples
+    --------
+    >>> from graveljar.core.model import Battery
+    >>> round(full_charge(Bank(battery=Battery(volts=12.8, ah=100)), 0.008), 4)  # 14.36 V left
+    0.9875
+    >>> full_charge(Bank(battery=Battery(chemistry="agm", volts=12, ah=100)), 0.006)
+    0.99
+    """
+    return _charge_at(bank, ohm, CHARGING[bank.battery.chemistry].tail_c * bank_label(bank).ah)
+
+
+def taper_charge(bank: Bank, ohm: float, amps: float) -> float:
+    """Charge from which a bank takes less than some amps at the usual volts.
+
+    Parameters
+    ----------
+    bank : What is charged.
+    ohm : From its cells to the charger, >= 0. [Ohm]
+    amps : Of the charger, > 0. [A]
+
+    Returns
+    -------
+    Share, 0 to that at which a charger ends. [1]
+
+    Notes
+    -----
+    Lead-acid by the ampere-hour law, from memory.
+
+    Examples
+    --------
+    >>> from graveljar.core.model import Battery
+    >>> taper_charge(Bank(battery=Battery(chemistry="agm", volts=12, ah=100)), 0.006, 20.0)
+    0.8
+    """
+    return min(_charge_at(bank, ohm, amps), full_charge(bank, ohm))
+
+
+def _charge_at(bank: Bank, ohm: float, amps: float) -> float:
+    """Charge at which it takes some amps at the usual volts; lower, it takes more. [1]"""
     kind, rest = CHARGING[bank.battery.chemistry], bank_label(bank)
-    if CHEMISTRIES[bank.battery.chemistry].lithium and ambient_c < NO_CHARGE_BELOW_C:
-        return _nothing("frost", begin)
-    ohm = rest.resistance_ohm * resistance_factor(bank.battery, ambient_c)
-    charge = _grid(kind, begin)
-    own_v, resists = _resistance(kind, rest.cells, rest.ah, ohm, charge)
-    accepts = (charger.hold_v - own_v) / resists
-    if accepts[0] <= 0.0:
-        return _nothing("no charge", begin)
-    # What is accepted only falls: where it meets the charger's amps, and where the tail.
-    hold_at, end_at = (
-        float(np.interp(-amps, -accepts, charge)) for amps in (charger.amps, charger.tail_a)
-    )
-    ends: Ends = "tail" if accepts[-1] <= charger.tail_a else "full"
-    # A tail above its amps: over as soon as its volts are met.
-    end_at = max(end_at, hold_at)
-    charge = np.unique(np.concatenate([charge[charge < end_at], [begin, hold_at, end_at]]))
-    own_v, resists = _resistance(kind, rest.cells, rest.ah, ohm, charge)
-    amps = np.minimum((charger.hold_v - own_v) / resists, charger.amps)
-    volts = own_v + amps * resists
-    in_ah = np.diff(charge) * rest.ah / kind.ah_efficiency
-    hours = np.concatenate([[0.0], np.cumsum(in_ah / _log_mean(amps))])
-    bulk_h = float(np.interp(hold_at, charge, hours))
-    return Filling(
-        ends=ends,
-        bulk_h=bulk_h,
-        hold_h=float(hours[-1]) - bulk_h,
-        in_ah=float(in_ah.sum()),
-        in_wh=float((in_ah * _middle(volts)).sum()),
-        stored_wh=float((np.diff(charge) * rest.ah * _middle(own_v)).sum()),
-        hours=hours,
-        charge=charge,
-        amps=amps,
-        volts=volts,
-    )
-
-
-def _in_range(charger: Charger, begin: float) -> None:
-    if not 0.0 <= begin < 1.0:
-        raise OutOfRange(f"A charge to begin at must be 0 to less than 1; {begin:g} was given.")
-    if min(charger.amps, charger.hold_v, charger.tail_a) <= 0.0:
-        raise OutOfRange("A charger's amps, volts and tail current must be more than 0.")
-
-
-def _nothing(ends: Ends, begin: float) -> Filling:
-    none = np.zeros(1)
-    return Filling(ends, 0.0, 0.0, 0.0, 0.0, 0.0, none, np.array([begin]), none, none)
-
-
-def _grid(kind: ChargingKind, begin: float) -> Floats:
-    """Charges from the start to full, with every point of the curve among them. [1]"""
-    knots = np.array([begin, *(share for share, _ in kind.curve if share > begin)])
-    between = knots[:-1, None] + np.diff(knots)[:, None] * np.arange(POINTS) / POINTS
-    return np.append(between.ravel(), 1.0)
-
-
-def _resistance(
-    kind: ChargingKind, cells: int, ah: float, ohm: float, charge: Floats
-) -> tuple[Floats, Floats]:
-    """Volts of the bank's own, and what stands between them and its terminals. [V], [Ohm]"""
-    shares, volts = zip(*kind.curve, strict=True)
-    own_v = np.interp(charge, shares, volts) * cells
+    shares, cell_v = np.array(kind.curve).T
+    by_volts = float(np.interp(kind.hold_v - amps * ohm / rest.cells, cell_v, shares))
     if kind.accepts_per_h is None:
-        return own_v, np.full_like(charge, ohm)
-    accepts = kind.accepts_per_h * ah * np.maximum(1.0 - charge, 1e-9)
-    return own_v, np.maximum((kind.hold_v * cells - own_v) / accepts, ohm)
-
-
-def _log_mean(amps: Floats) -> Floats:
-    """Mean amps of each stretch by time, as a current that falls in a straight line over Ah. [A]"""
-    first, last = amps[:-1], amps[1:]
-    even = np.abs(first - last) <= 1e-9 * first
-    # Equal ends have no logarithm to divide by; their mean is either.
-    ratio = np.where(even, 2.0, first / last)
-    return np.where(even, first, (first - last) / np.log(ratio))
-
-
-def _middle(values: Floats) -> Floats:
-    return (values[:-1] + values[1:]) / 2
+        return by_volts
+    return max(min(by_volts, 1.0 - amps / (kind.accepts_per_h * rest.ah)), 0.0)

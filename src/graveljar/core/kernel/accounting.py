@@ -41,7 +41,7 @@ def keep_middle(rails: Records, loads: Records, stores: Records) -> None:
     5.0
     """
     for s in range(len(stores)):
-        stores[s].mid_fed = stores[s].fed_w
+        stores[s].mid_fed, stores[s].mid_emf = stores[s].fed_w, stores[s].emf
     for r in range(len(rails)):
         rails[r].mid_volts = rails[r].volts
         rails[r].mid_amps = rails[r].amps
@@ -155,12 +155,13 @@ def account(
             continue
         if stores[s].awake:
             rails[s].idle += own_draw(stores, s, stores[s].mid_fed) * dt
-        amps, ohm = rails[s].mid_amps, stores[s].ohm
-        open_v = rails[s].mid_volts + amps * ohm
+        amps, open_v = rails[s].mid_amps, stores[s].mid_emf
         costs = peukert(stores, s, amps, 0.5 * dt)
-        stores[s].released += open_v * amps * costs * dt
+        # Of what goes in, the Ah that do not stay and the volts above those at rest are lost.
+        counts = costs if amps >= 0.0 else stores[s].ah_give
+        stores[s].released += open_v * amps * counts * dt
         stores[s].rate_wh += open_v * amps * (costs - 1.0) * dt
-        stores[s].inside += amps * amps * ohm * dt
+        stores[s].inside += amps * (open_v * min(counts, 1.0) - rails[s].mid_volts) * dt
         mean_over(stores, s, amps, dt)
     for r in range(len(rails)):
         if rails[r].kind != STORE and rails[r].state != OFF:
@@ -208,11 +209,12 @@ def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     if rails[r].state == ASLEEP:
         rails[r].idle += takes * dt
         return
+    idle = rails[r].p0
     if rails[r].kind == LINK:
         rails[r].got += takes * dt
-        rails[r].conversion += (1.0 - rails[r].give) * takes * dt
+        rails[r].idle += min(idle, takes) * dt
+        rails[r].conversion += (1.0 - rails[r].give) * max(takes - idle, 0.0) * dt
         return
-    idle = rails[r].p0
     if rails[r].kind == LINEAR:
         # Its own current is set by the volts before the joint.
         idle *= arrives_v / before_v

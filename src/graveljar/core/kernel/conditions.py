@@ -1,7 +1,17 @@
 """What charge and temperature make of the stores: open-circuit volts, resistance, what is left."""
 
-from graveljar.core.kernel.compiled import compiled
+from typing import Final
+
+import numpy as np
+
+from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.records import DayProfile, Floats, Records
+
+# Up to this current the volts of a bank that is charged rise from those at rest to those of its
+# charging curve. Ours. [1/h]
+SOFT_C: Final = 0.02
+# Charge missing that is rounding. [1]
+NEARLY: Final = 1e-9
 
 
 @compiled
@@ -28,11 +38,16 @@ def weather(stores: Records, day: DayProfile, m: int) -> None:
         store.least = 1.0 - day.warmth[m, s] * (1.0 - store.floor)
         store.frozen = 1 if day.frozen[m, s] else 0
         store.too_cold = 1 if day.too_cold[m, s] else 0
+        store.full_at = day.full_at[m, s]
+        if day.most_a[m, s] < np.inf:
+            store.limit_a = day.most_a[m, s]
 
 
 @compiled
 def open_circuit(stores: Records, day: DayProfile) -> None:
-    """Set the open-circuit volts of each store at its charge, linear along its curve.
+    """Set the volts of each store at its charge: at rest, and while it is charged.
+
+    Linear along its curves. Lead-acid accepts only so many amps at the volts its chargers hold.
 
     Parameters
     ----------
@@ -48,10 +63,26 @@ def open_circuit(stores: Records, day: DayProfile) -> None:
     13.3924
     """
     for s in range(len(stores)):
-        x, v = day.curve[s, :, 0], day.curve[s, :, 1]
-        charge = stores[s].charge
-        k = piece(x, charge)
-        stores[s].emf = v[k] + (v[k + 1] - v[k]) * (charge - x[k]) / (x[k + 1] - x[k])
+        store = stores[s]
+        store.emf = _at(day.curve[s, :, 0], day.curve[s, :, 1], store.charge)
+        store.charge_emf, store.charge_ohm = store.emf, store.ohm
+        store.soft_ohm = store.ohm
+        if store.usual_v <= 0.0:
+            continue
+        if store.accepts_per_h > 0.0:
+            accepts = store.accepts_per_h * store.ah * max(1.0 - store.charge, NEARLY)
+            store.charge_ohm = max(store.ohm, (store.usual_v - store.emf) / accepts)
+            store.soft_ohm = store.charge_ohm
+        else:
+            own_v = _at(day.charging[s, :, 0], day.charging[s, :, 1], store.charge)
+            store.charge_emf = own_v
+            store.soft_ohm += (own_v - store.emf) / (SOFT_C * store.ah)
+
+
+@inlined
+def _at(x: Floats, v: Floats, charge: float) -> float:
+    k = piece(x, charge)
+    return float(v[k] + (v[k + 1] - v[k]) * (charge - x[k]) / (x[k + 1] - x[k]))
 
 
 @compiled

@@ -1,8 +1,10 @@
 """Links in balance: each takes the most that its input, its source and all between them allow."""
 
-from typing import Final
+import math
+from typing import Any, Final
 
-from graveljar.core.kernel.compiled import compiled
+from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.conditions import SOFT_C
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v, settle
 from graveljar.core.kernel.records import (
     BY_CONVERTER,
@@ -10,6 +12,7 @@ from graveljar.core.kernel.records import (
     BY_FULL,
     BY_FUSE,
     BY_INPUT,
+    BY_MODE,
     BY_SOURCE,
     BY_TAPER,
     BY_TOTAL,
@@ -34,6 +37,8 @@ LAST_SHARE: Final = 0.1
 # A store short of full by less is full; one that was full is charged anew from this on. [1]
 FULL_HAIR: Final = 1e-9
 TOPPED: Final = 1e-4
+# A bank without any resistance counts as having so much. [Ohm]
+LEAST_OHM: Final = 1e-6
 
 
 @compiled
@@ -164,7 +169,66 @@ def _search(
 
 @compiled
 def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
-    """The most a link's input takes: its watts, all inputs' together, what the store wants."""
+    """The most a link takes by what is behind it: its charger and bank, or a station's input."""
+    if stores[rails[r].to].usual_v > 0.0:
+        return _into_bank(rails, stores, r)
+    return _into_station(rails, stores, r)
+
+
+@compiled
+def _into_bank(rails: Records, stores: Records, r: int) -> tuple[float, int]:
+    """The most of a charger: its amps, then its volts; once full what is drawn from the bank."""
+    rail, store, here = rails[r], stores[rails[r].to], rails[rails[r].to]
+    mine = rail.give * max(rail.amps * input_v(rails, r) - rail.p0, 0.0)
+    # What all else takes at the bank's terminals, or brings.
+    others_w = here.volts * here.taken + mine
+    full = store.frozen or store.charge >= store.full_at - (TOPPED if store.full else FULL_HAIR)
+    if full:
+        given, binds = max(others_w, 0.0), BY_FROST if store.frozen else BY_FULL
+    else:
+        given = max(rail.hold_v * _bank_amps(store, rail.hold_v) + others_w, 0.0)
+        binds = BY_TAPER
+    at_amps = rail.charge_a * _terminal_v(store, rail.charge_a, others_w)
+    if at_amps < given:
+        given, binds = at_amps, BY_MODE
+    takes = rail.p0 + given / rail.give
+    return (takes, binds) if takes < rail.most_w else (rail.most_w, BY_MODE)
+
+
+@inlined
+def _bank_amps(store: Any, volts: float) -> float:
+    """Amps into a bank that is held at some volts; less than 0 out of it. [A]"""
+    if volts <= store.emf:
+        return float((volts - store.emf) / max(store.ohm, LEAST_OHM))
+    amps = (volts - store.charge_emf) / max(store.charge_ohm, LEAST_OHM)
+    return float(
+        max(amps, min((volts - store.emf) / max(store.soft_ohm, LEAST_OHM), SOFT_C * store.ah))
+    )
+
+
+@inlined
+def _terminal_v(store: Any, amps: float, others_w: float) -> float:
+    """Volts of a bank into which some amps flow, of which others take some watts. [V]"""
+    volts = _with_amps(store.charge_emf, store.charge_ohm, amps, others_w)
+    if volts > 0.0 and amps - others_w / volts >= SOFT_C * store.ah:
+        return volts
+    volts = _with_amps(store.emf, store.soft_ohm, amps, others_w)
+    if volts > 0.0 and amps - others_w / volts >= 0.0:
+        return volts
+    return _with_amps(store.emf, store.ohm, amps, others_w)
+
+
+@inlined
+def _with_amps(emf: float, ohm: float, amps: float, others_w: float) -> float:
+    """The higher root of V = E + R (I - P / V); 0 where there is none. [V]"""
+    half = 0.5 * (emf + ohm * amps)
+    inside = half * half - ohm * others_w
+    return half + math.sqrt(inside) if inside > 0.0 else 0.0
+
+
+@compiled
+def _into_station(rails: Records, stores: Records, r: int) -> tuple[float, int]:
+    """The most a station's input takes: its watts, all inputs' together, what its cells want."""
     store = stores[rails[r].to]
     extra, others = 0.0, 0.0
     for k in range(len(rails)):

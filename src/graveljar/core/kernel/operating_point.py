@@ -5,10 +5,11 @@ back outward: Newton's method on a tree. From the highest volts possible it fall
 operating point from above and cannot step over it; where there is none, it says so.
 """
 
-from typing import Final
+from typing import Any, Final
 
 from graveljar.core.kernel.branch import NONE, constant_power, drawn, load_current, own_draw
 from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.conditions import SOFT_C
 from graveljar.core.kernel.records import (
     ASLEEP,
     CONVERTER,
@@ -208,7 +209,7 @@ def _add_link(rails: Records, stores: Records, r: int) -> None:
     rail.amps = current
     # On AC no joint is counted.
     arrives = there.volts if there.kind == INVERTER else there.volts - current * rail.ohm
-    stores[rail.to].fed_w += rail.give * arrives * current
+    stores[rail.to].fed_w += rail.give * max(arrives * current - rail.p0, 0.0)
 
 
 @inlined
@@ -229,11 +230,23 @@ def _new_volts(rails: Records, stores: Records, r: int) -> float:
     rail, here = rails[r], rails[r]
     source = _source_v(rails, stores, r)
     if rail.kind == STORE:
-        ohm = stores[rail.store].ohm
-    elif rail.kind == FEED:
-        ohm = rail.ohm
-    else:
-        ohm = rail.droop_ohm
+        store = stores[rail.store]
+        new = _behind(source, store.ohm, here)
+        amps = here.taken + here.slope * (new - here.volts)
+        if store.usual_v <= 0.0 or new == NONE or amps >= 0.0:
+            return new
+        # Charged: on one of the two pieces of how its volts rise.
+        new = _behind(source, store.soft_ohm, here)
+        amps = here.taken + here.slope * (new - here.volts)
+        if new == NONE or amps >= -SOFT_C * store.ah:
+            return new
+        return _behind(store.charge_emf, store.charge_ohm, here)
+    return _behind(source, rail.ohm if rail.kind == FEED else rail.droop_ohm, here)
+
+
+@inlined
+def _behind(source: float, ohm: float, here: Any) -> float:
+    """Volts of a rail behind a resistance, by the slopes at the last ones."""
     if ohm == 0.0:
         return source
     across = 1.0 + ohm * here.slope

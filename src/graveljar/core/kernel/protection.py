@@ -58,8 +58,8 @@ RETURN_H: Final = 0.05
 # A thermostat whose compressor did not start tries again after so long; common practice. [h]
 RETRY_H: Final = 0.5
 FLOOR_HAIR: Final = 1e-10
-# Charge below which a full store is not full any more. Ours.
-NO_LONGER_FULL: Final = 0.98
+# Charge missing with which a full store is not full any more. Ours.
+NO_LONGER_FULL: Final = 0.02
 # Amps out of a store that is fed all it gives. [A]
 DRAIN_A: Final = 1e-6
 
@@ -391,10 +391,10 @@ def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hour
 @compiled
 def _note_full(stores: Records, s: int, volts: float, trace: Trace, hours: float) -> None:
     store = stores[s]
-    if not store.full and store.charge >= 1.0 - FULL_HAIR:
+    if not store.full and store.charge >= store.full_at - FULL_HAIR:
         store.full = 1
         note(trace, hours, FULL, s, volts, store.charge, -1)
-    elif store.full and store.charge < NO_LONGER_FULL:
+    elif store.full and store.charge < store.full_at - NO_LONGER_FULL:
         store.full = 0
 
 

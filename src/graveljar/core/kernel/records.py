@@ -74,12 +74,14 @@ LIMIT_TOLERANCE: Final = 1e-6
 # waits for a person. A link gives the share `give` of at most `most_w` to store `to`;
 # at present it may take `want_w`, for the reason `binds`; `first_binds` that of `limit_a`;
 # `bypass`: what the store's AC outlets give comes on top. `got` is counted at the input [Wh].
+# One that charges a bank gives at most `charge_a`, holds `hold_v`, and draws `p0` itself.
 RAIL: Final = _record(
     "kind parent zone store first last with_loads blocked latch state runs "
     "to bypass binds first_binds why why_by outs returns fuse_kind",
     "ohm set_v droop_ohm p0 k1 k2 cut_v restart_v sleep_w sleep_at_w "
     "from_h back_h asked volts amps taken va slope mid_volts mid_amps cable idle conversion "
-    "limit_a fuse_a most_w give want_w got limit_w peak_w peak_a wear why_v why_x out_h",
+    "limit_a fuse_a most_w give want_w got limit_w peak_w peak_a wear why_v why_x out_h "
+    "charge_a hold_v",
 )
 # `useful` is the share of what is taken from the rail that is not lost in an adapter; `factor`
 # is on its demand; `va` apparent power over power. At its start it takes `jump` more watts; one
@@ -107,13 +109,18 @@ LOAD: Final = _record(
 # while it is fed. `awake` it draws `idle_w`; asked for less than `sleep_at_w` since `low_since`,
 # it switches off for good (`slept`) after `sleep_h`. `limit_a` is what it may give continuously,
 # `peak_a` at a start; overloaded it `returns` by itself or waits for a person.
+# A bank that is charged keeps the share `ah_give` of the Ah; is full at `full_at`; accepts
+# `accepts_per_h` amps for each Ah missing where its chargers hold `usual_v` (0: all it is given).
+# While it is charged its volts follow `soft_ohm` up to `SOFT_C` of its Ah, beyond that
+# `charge_emf` and `charge_ohm`.
 BANK: Final = _record(
     "on endless linked no_pass closed awake slept full frozen too_cold returns "
     "why why_by fuse_kind",
     "ohm own_ohm leads_ohm ah floor least low_v peukert rated_a mean_a seen_h begin charge emf "
     "before change rate released inside rate_wh stop_h from_h "
     "limit_a peak_a fuse_a wear why_v why_x "
-    "returns_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since",
+    "returns_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since "
+    "ah_give full_at usual_v accepts_per_h soft_ohm charge_emf charge_ohm mid_emf",
 )
 # What gave up, in a load's stop.
 LOAD_PART: Final = 0
@@ -122,25 +129,31 @@ STORE_PART: Final = 2
 
 
 class DayProfile(NamedTuple):
-    """What a day holds. L loads, S stores, M stretches, K points of a curve.
+    """What a day, or a week of days, holds. L loads, S stores, M stretches, K points of a curve.
 
     `curve` : Open-circuit curve of each store, charge and volts. [1], [V], shape (S, K, 2)
-    `edges` : Of the stretches, from 0 to 24. [h], shape (M + 1,)
+    `charging` : The same while it is charged.
+    `edges` : Of the stretches, from 0 to the whole days after which it repeats. [h], shape (M + 1,)
     `plugged` : Whether each row of rails may be on: links at their times, a vehicle while its
         engine runs. Shape (M, R)
     `warmth` : Share of its capacity that can be had of a store in each stretch. [1], (M, S)
     `cold_ohm` : Times its own resistance at 25 °C. [1], shape (M, S)
     `frozen`, `too_cold` : Whether no charge goes into it, or comes out of it. Shape (M, S)
+    `full_at` : Charge at which a charger ends. [1], shape (M, S)
+    `most_a` : What a store can give continuously: the sun's current by the hour. [A], shape (M, S)
     `demand` : Watts taken from the rail, running and standing by. [W], shape (M, L, 2)
     `start_h` : Time of day at which the run begins. [h]
     """
 
     curve: Floats
+    charging: Floats
     edges: Floats
     warmth: Floats
     cold_ohm: Floats
     frozen: Flags
     too_cold: Flags
+    full_at: Floats
+    most_a: Floats
     demand: Floats
     plugged: Flags
     start_h: float

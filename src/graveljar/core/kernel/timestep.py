@@ -132,7 +132,7 @@ def go_on(
             m += 1
             if m == len(day.edges) - 1:
                 m = 0
-                midnight += 24.0
+                midnight += day.edges[len(day.edges) - 1]
             weather(stores, day, m)
             unlock(rails, loads, stores, day, m, hours)
     trace.clock[HOURS], trace.clock[MIDNIGHT], trace.clock[STRETCH] = hours, midnight, m
@@ -228,7 +228,7 @@ def _set_rates(rails: Records, stores: Records, ahead_h: float) -> None:
         if full or abs(amps) <= NO_AMPS * store.ah:
             # What is left of the balance is rounding.
             continue
-        counted = amps * peukert(stores, s, amps, ahead_h)
+        counted = amps * (peukert(stores, s, amps, ahead_h) if amps > 0.0 else store.ah_give)
         store.rate = counted / store.ah
 
 
@@ -259,7 +259,11 @@ def _room(stores: Records, day: DayProfile, s: int) -> float:
     k = 1
     while k < len(x) - 1 and x[k] <= store.charge + 1e-12:
         k += 1
-    top = min(x[k], 1.0)
+    top = x[k]
+    k = piece(day.charging[s, :, 0], store.charge + 2e-12) + 1
+    top = min(top, day.charging[s, k, 0], 1.0)
+    if store.charge < store.full_at - 1e-12:
+        top = min(top, store.full_at)
     if store.charge < store.taper - 1e-12:
         return float(min(top, store.taper) - store.charge)
     return float(max(min(top - store.charge, TAPER_STEP), 0.0))
@@ -340,7 +344,7 @@ def _mended(
     if 0.0 < gap * rate < np.inf:
         # Slower than it seemed at first: it does not get as far before time is up.
         return (-1, hours_left) if gap / rate > hours_left else (lead, dt)
-    if gap < 0.0 and stores[lead].before - gap >= 1.0 - FULL_HAIR:
+    if gap < 0.0 and stores[lead].before - gap >= stores[lead].full_at - FULL_HAIR:
         # All but full: the little that is missing by the rate at its begin.
         stores[lead].rate = first
         return lead, dt

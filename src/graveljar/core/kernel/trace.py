@@ -159,7 +159,7 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
         store.closed, store.slept, store.fed_w, store.low_since = 0, 0, 0.0, np.inf
         store.why, store.why_by, store.wear = 0, -1, 0.0
         store.mean_a, store.seen_h = -1.0, 0.0
-        store.full = 1 if store.begin >= 1.0 else 0
+        store.full = 1 if store.begin >= store.full_at else 0
 
 
 @compiled

@@ -12,8 +12,15 @@ from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.kernel import records as n
 from graveljar.core.kernel.records import DayProfile, Floats, Records
 from graveljar.core.lowering.lower_links import in_order, lower_links, plugged, times_of
-from graveljar.core.lowering.lower_stores import curves, lower_stores, weather_of
+from graveljar.core.lowering.lower_stores import (
+    curves,
+    daylight,
+    lower_stores,
+    sun_amps,
+    weather_of,
+)
 from graveljar.core.lowering.sequence import sequence_of
+from graveljar.core.lowering.week import on_day, week_of
 from graveljar.core.model import (
     Bank,
     Converter,
@@ -25,6 +32,8 @@ from graveljar.core.model import (
     Link,
     Load,
     Station,
+    Sun,
+    WeekDay,
 )
 from graveljar.core.network.load_at_rail import at_rail, via_adapter
 from graveljar.core.network.network import Network
@@ -43,6 +52,8 @@ _DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive":
 @dataclass(frozen=True)
 class LoweredDesign:
     """A design as arrays. `loads` are in the arrays' order; those that cannot run are left out.
+
+    `day` is a usual day, `week` what a run repeats.
 
     `rails` in order: rail r of the arrays is `tuple(rails)[r]`; the links follow. `names` are
     the ids of all these rows, `place` tells where each is. `banks` are the stores as banks;
@@ -63,6 +74,7 @@ class LoweredDesign:
     load_records: Records
     store_records: Records
     day: DayProfile
+    week: DayProfile
 
 
 def lower(network: Network) -> LoweredDesign:
@@ -85,8 +97,10 @@ def lower(network: Network) -> LoweredDesign:
     _bounded(design, len(edges) - 1)
     day = DayProfile(
         curve=curves(design, banks),
+        charging=curves(design, banks, charging=True),
         edges=edges,
-        **weather_of(design, banks, edges),
+        **weather_of(design, banks, edges, assumed),
+        most_a=sun_amps(design, edges),
         demand=_demand(loads, tables, edges, rails, assumed),
         plugged=plugged(design, names, edges),
         start_h=design.setting.starts_at_h,
@@ -106,7 +120,8 @@ def lower(network: Network) -> LoweredDesign:
         rail_records=lower_links(design, rails, links, place, records, assumed),
         load_records=_loads(loads, place, rails, assumed),
         store_records=lower_stores(design, banks, assumed),
-        day=day,
+        day=on_day(design, names, day, WeekDay()),
+        week=week_of(design, names, day),
     )
 
 
@@ -159,6 +174,10 @@ def _edges(design: Design, tables: list[Timetable]) -> Floats:
         found |= {round(edge, 9) for span in spans for edge in span}
     if design.setting.ambient_by_hour is not None:
         found |= {float(hour) for hour in range(24)}
+    if any(isinstance(store, Sun) for store in design.stores):
+        half_h = daylight(design) / 2
+        rise, sets = round(12.0 - half_h, 9), round(12.0 + half_h, 9)
+        found |= {rise, sets} | {float(h) for h in range(24) if rise < h < sets}
     return np.array(sorted(found))
 
 

@@ -5,12 +5,19 @@ import math
 import numpy as np
 
 from graveljar.core.components.battery import bank_label
+from graveljar.core.components.charging import hold_volts
 from graveljar.core.components.joint import described_ohm, end_fuse_a, fuse_a
 from graveljar.core.kernel import records as n
 from graveljar.core.kernel.records import Flags, Floats, Records
-from graveljar.core.model import Bank, Between, Design, Link, Station, Vehicle
+from graveljar.core.model import Bank, Between, Design, Link, Mains, Station, Store, Sun, Vehicle
 from graveljar.core.model.references import store_of
-from graveljar.core.network.charge_input import accepts_of, cap_w, charge_efficiency, fit_link
+from graveljar.core.network.charge_input import (
+    accepts_of,
+    cap_w,
+    charge_amps,
+    charge_efficiency,
+    fit_link,
+)
 from graveljar.core.network.rails import Rail
 from graveljar.core.network.schedule import Span, middles, within, wrapped
 from graveljar.core.network.station_expansion import as_bank
@@ -28,9 +35,12 @@ def in_order(design: Design) -> tuple[Link, ...]:
 
 
 def times_of(design: Design) -> dict[str, tuple[Span, ...]]:
-    """Times of day at which links and vehicles are on, where they are not always. [h]"""
+    """Times of day at which links, vehicles and mains are on, where they are not always. [h]"""
     between: dict[str, Between] = {x.id: x.times for x in design.links if x.times is not None}
     between |= {x.id: x.runs for x in design.stores if isinstance(x, Vehicle)}
+    between |= {
+        x.id: x.times for x in design.stores if isinstance(x, Mains) and x.times is not None
+    }
     return {
         name: tuple(sorted(wrapped((s.from_h, s.from_h + s.hours) for s in spans.windows)))
         for name, spans in between.items()
@@ -66,34 +76,55 @@ def lower_links(
         for limit in ("limit_a", "fuse_a", "limit_w", "peak_w", "peak_a"):
             into[limit] = np.inf
         into["most_w"] = cap_w(store, link, assumed)
-        into["give"] = charge_efficiency(store, assumed)
+        into["give"] = charge_efficiency(store, link)
+        if isinstance(store, Bank):
+            _charge(into, design, store, link, assumed)
         window = accepts_of(store, link)
         into["cut_v"] = window.least_v
         into["restart_v"] = window.least_v
         into["blocked"] = fit_link(rails, store, link) != "fits"
-        into["ohm"] = _ohm(rails[link.rail], link, into["most_w"], assumed)
+        into["ohm"] = (
+            0.0
+            if rails[link.rail].kind == "ac"
+            else _ohm(rails[link.rail], link, into["most_w"], assumed)
+        )
         into["first_binds"] = n.BY_INPUT
         _limit(into, design, link, store, records[parent])
     return np.concatenate([records, made]).view(np.recarray) if len(made) else records
 
 
-def limits_of(link: Link, store: Bank | Station | Vehicle) -> tuple[tuple[float, int], ...]:
+def _charge(
+    into: np.void, design: Design, bank: Bank, link: Link, assumed: dict[str, float]
+) -> None:
+    """What a link gives a bank: its charger's amps and volts."""
+    charger = link.charger
+    into["charge_a"] = charge_amps(bank, link, assumed)
+    into["hold_v"] = hold_volts(bank, charger)
+    if charger is None:
+        return
+    into["p0"] = charger.idle_w
+    source = next((x for x in design.stores if x.id == link.rail), None)
+    if charger.kind == "PWM controller" and isinstance(source, Sun):
+        # It passes the panel's current at the volts of the battery: the rest is not taken.
+        bank_v = 0.5 * (bank_label(bank).nominal_v + float(into["hold_v"]))
+        into["give"] *= min(bank_v / (source.panel.vmp_v * source.series), 1.0)
+
+
+def limits_of(link: Link, store: Store) -> tuple[tuple[float, int], ...]:
     """The most amps of a link by its mode and its own fuses, each with what it binds by. [A]"""
     found = []
     if isinstance(store, Station):
         port = store.input(link.input)
         if port is not None and port.supply == "dc":
             found.append((port.mode(link.mode).amps, n.BY_MODE))
-    else:
+    elif link.charger is None:
         rest = bank_label(as_bank(store))
         found.append((rest.give_a or rest.ah, n.BY_MODE))
     found += [(amps, n.BY_FUSE) for amps in (fuse_a(link), end_fuse_a(link)) if amps < math.inf]
     return tuple(found)
 
 
-def _limit(
-    into: np.void, design: Design, link: Link, store: Bank | Station | Vehicle, parent: np.void
-) -> None:
+def _limit(into: np.void, design: Design, link: Link, store: Store, parent: np.void) -> None:
     """The least of what is known beforehand: mode, the cable's own fuse, the converter before."""
     found = list(limits_of(link, store))
     port = store.input(link.input) if isinstance(store, Station) else None

@@ -1,6 +1,7 @@
 """Lowers the stores of a design to the engine's arrays: records, curves, warmth."""
 
 from collections.abc import Callable
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -12,10 +13,15 @@ from graveljar.core.components.battery import (
     resistance_factor,
     temperature_factor,
 )
+from graveljar.core.components.charging import full_charge, taper_charge, usual_volts
 from graveljar.core.components.joint import bank_leads_ohm, fuse_a, fuse_code
+from graveljar.core.components.sunlight import array_amps, daylight_hours, mean_sun
 from graveljar.core.kernel import records as n
 from graveljar.core.kernel.records import Floats, Records
-from graveljar.core.model import Bank, Battery, Design, Station, Vehicle
+from graveljar.core.model import Bank, Battery, Design, Mains, Station, Store, Sun, Vehicle
+from graveljar.core.network.charge_input import charge_amps
+from graveljar.core.tables.assumptions import resolve
+from graveljar.core.tables.charging import CHARGING
 from graveljar.core.tables.chemistry import NO_CHARGE_BELOW_C
 
 
@@ -39,34 +45,51 @@ def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, flo
         into["linked"] = store.id in fed
         into["returns_at"] = assumed["station_returns"]
         into["taper"], into["most_in_w"] = 1.0, np.inf
+        into["ah_give"], into["full_at"] = 1.0, 1.0
         into["low_since"] = np.inf
         match store:
             case Station():
                 into["taper"], into["most_in_w"] = store.taper_from, store.most_in_w
                 into["idle_w"], into["no_pass"] = store.idle_w, not store.pass_through
                 into["sleep_at_w"], into["sleep_h"] = store.sleeps_below_w, store.sleeps_after_h
-            case Vehicle():
+            case Vehicle() | Mains() | Sun():
                 into["endless"], into["low_v"], into["peukert"] = 1, 0.0, 1.0
+            case _ if store.id in fed:
+                _charged(into, design, bank, assumed)
             case _:
-                into["taper"] = assumed[kind.taper]
-                into["most_in_w"] = assumed[kind.charge_c] * rest.ah * rest.nominal_v
+                pass
     return made
 
 
-def curves(design: Design, banks: tuple[Bank, ...]) -> Floats:
-    """Open-circuit curves, the shorter ones padded with their last point; a vehicle's is flat."""
+def _charged(into: Any, design: Design, bank: Bank, assumed: dict[str, float]) -> None:
+    """What a bank that is charged takes."""
+    kind = CHARGING[bank.battery.chemistry]
+    ohm = float(into["own_ohm"] + into["leads_ohm"])
+    amps = max(charge_amps(bank, x, assumed) for x in design.links if x.to == bank.id)
+    into["usual_v"], into["ah_give"] = usual_volts(bank), kind.ah_efficiency
+    into["accepts_per_h"] = kind.accepts_per_h or 0.0
+    into["taper"], into["full_at"] = taper_charge(bank, ohm, amps), full_charge(bank, ohm)
+
+
+def curves(design: Design, banks: tuple[Bank, ...], *, charging: bool = False) -> Floats:
+    """Open-circuit curves, the shorter ones padded with their last point; a source's is flat."""
     found = []
     for bank, store in zip(banks, design.stores, strict=True):
-        curve = np.array(chemistry_of(bank.battery).ocv)
+        kind = bank.battery.chemistry
+        curve = np.array(CHARGING[kind].curve if charging else chemistry_of(bank.battery).ocv)
         curve[:, 1] *= bank_label(bank).cells
         if isinstance(store, Vehicle):
             curve[:, 1] = store.running_v
+        elif isinstance(store, Mains | Sun):
+            curve[:, 1] = bank.battery.volts
         found.append(curve)
     most = max(len(curve) for curve in found)
     return np.array([np.pad(c, ((0, most - len(c)), (0, 0)), mode="edge") for c in found])
 
 
-def weather_of(design: Design, banks: tuple[Bank, ...], edges: Floats) -> dict[str, Any]:
+def weather_of(
+    design: Design, banks: tuple[Bank, ...], edges: Floats, assumed: dict[str, float]
+) -> dict[str, Any]:
     """What the temperature of each stretch does to each store, as in `net.Day`. Shapes (M, S)"""
     hourly = design.setting.ambient_by_hour
     temperatures_c = [design.setting.ambient_c] if hourly is None else list(hourly)
@@ -74,18 +97,54 @@ def weather_of(design: Design, banks: tuple[Bank, ...], edges: Floats) -> dict[s
     if hourly is not None:
         at = (edges[:-1] + 1e-6).astype(np.int64)
     batteries = [bank.battery for bank in banks]
-    # A vehicle's resistance is that of its socket and lead.
-    vehicles = [isinstance(store, Vehicle) for store in design.stores]
+    leads = [bank_leads_ohm(bank, assumed) for bank in banks]
+    pairs = tuple(zip(zip(banks, design.stores, strict=True), leads, strict=True))
+    # The resistance of a source is that of its socket and cable.
+    sources = [isinstance(store, Vehicle | Mains | Sun) for store in design.stores]
+    full = [
+        [_full(bank, store, design, ambient_c, ohm) for (bank, store), ohm in pairs]
+        for ambient_c in temperatures_c
+    ]
 
     def rows(of: Callable[[Battery, float], float | bool]) -> Any:
         return np.array([[of(x, ambient_c) for x in batteries] for ambient_c in temperatures_c])[at]
 
     return {
         "warmth": rows(temperature_factor),
-        "cold_ohm": np.where(vehicles, 1.0, rows(resistance_factor)),
+        "cold_ohm": np.where(sources, 1.0, rows(resistance_factor)),
+        "full_at": np.array(full)[at],
         "frozen": rows(is_frozen),
         "too_cold": rows(_too_cold),
     }
+
+
+def _full(bank: Bank, store: Store, design: Design, ambient_c: float, leads_ohm: float) -> float:
+    """Charge at which a store is full: of a bank that is charged, where its charger ends."""
+    if not isinstance(store, Bank) or all(link.to != store.id for link in design.links):
+        return 1.0
+    own_ohm = bank_label(bank).resistance_ohm * resistance_factor(bank.battery, ambient_c)
+    return full_charge(bank, own_ohm + leads_ohm)
+
+
+def sun_amps(design: Design, edges: Floats, sun: str = "usual") -> Floats:
+    """What each store can give in each stretch: the sun's current; else no limit. [A], (M, S)"""
+    most = np.full((len(edges) - 1, len(design.stores)), np.inf)
+    times = resolve(design.assumptions)
+    factor = {"good": times["good_sun"], "usual": 1.0, "poor": times["poor_sun"]}[sun]
+    month, daylight_h = design.week.month, daylight(design)
+    for s, store in enumerate(design.stores):
+        if isinstance(store, Sun):
+            hours = factor * store.sun_hours[month - 1]
+            most[:, s] = [
+                array_amps(store, mean_sun(hours, daylight_h, begin, end))
+                for begin, end in pairwise(edges)
+            ]
+    return most
+
+
+def daylight(design: Design) -> float:
+    """From sunrise to sunset in the month of a design. [h]"""
+    return daylight_hours(design.week.latitude, design.week.month)
 
 
 def _too_cold(battery: Battery, ambient_c: float) -> bool:

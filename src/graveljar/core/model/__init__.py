@@ -1,9 +1,10 @@
-"""The design document, version 9: what a user plans.
+"""The design document, version 10: what a user plans.
 
 Stores and stages each make a rail named by their id; a stage or a load is connected to one rail.
 Rails form trees with a store at each root; links lead from a rail to another store.
 """
 
+from graveljar.core.model.chargers import Charger, ChargerFigures
 from graveljar.core.model.design import (
     MAX_LOADS,
     VERSION,
@@ -30,6 +31,7 @@ from graveljar.core.model.loads import (
     StartNone,
     Supply,
 )
+from graveljar.core.model.sources import Mains, Panel, Sun, Week, WeekDay
 from graveljar.core.model.stages import (
     Converter,
     ConverterFigures,
@@ -72,6 +74,8 @@ __all__ = [
     "ByWatts",
     "Cable",
     "ChargeInput",
+    "Charger",
+    "ChargerFigures",
     "Converter",
     "ConverterFigures",
     "DcPort",
@@ -86,8 +90,10 @@ __all__ = [
     "Link",
     "Load",
     "LoadWindow",
+    "Mains",
     "Mode",
     "Outlet",
+    "Panel",
     "Part",
     "Plug",
     "Provenance",
@@ -102,7 +108,10 @@ __all__ = [
     "Station",
     "StationFigures",
     "Store",
+    "Sun",
     "Supply",
     "Vehicle",
+    "Week",
+    "WeekDay",
     "Window",
 ]

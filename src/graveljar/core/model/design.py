@@ -11,6 +11,7 @@ from graveljar.core.model.links import Link
 from graveljar.core.model.loads import Load
 from graveljar.core.model.migrate import upgraded
 from graveljar.core.model.references import Place, link_problems, rail_kinds
+from graveljar.core.model.sources import Mains, Sun, Week
 from graveljar.core.model.stages import Inverter, Stage
 from graveljar.core.model.stations import Station
 from graveljar.core.model.stores import Bank
@@ -18,7 +19,7 @@ from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.tables.assumptions import ASSUMPTIONS
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 9
+VERSION: Final = 10
 MAX_LOADS: Final = 200
 MAX_STORES: Final = 8
 MAX_STAGES: Final = 40
@@ -34,7 +35,8 @@ def _told(value: Any) -> Any:
 
 
 Store = Annotated[
-    Annotated[Bank | Station | Vehicle, Field(discriminator="kind")], BeforeValidator(_told)
+    Annotated[Bank | Station | Vehicle | Mains | Sun, Field(discriminator="kind")],
+    BeforeValidator(_told),
 ]
 
 
@@ -117,11 +119,12 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[9] = VERSION
+    version: Literal[10] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
     goal: Goal = Goal()
+    week: Week = Week()
     stores: Annotated[
         tuple[Store, ...], Field(min_length=1, max_length=MAX_STORES, strict=False)
     ] = (Bank(),)
@@ -138,7 +141,7 @@ class Design(Part):
     assumptions: Annotated[dict[str, float], Field(max_length=100)] = {}  # noqa: RUF012
 
     @property
-    def first(self) -> Bank | Station | Vehicle:
+    def first(self) -> Bank | Station | Vehicle | Mains | Sun:
         """The first store."""
         return self.stores[0]
 
@@ -187,6 +190,8 @@ def _reference_problems(design: Design) -> Iterator[Place]:
         elif kinds[load.rail] == "inside":
             message = f"“{load.rail}” is a station: connect {load.name} to one of its outlets"
             yield at, "inside", message
+        elif kinds[load.rail] == "sun":
+            yield at, "sun", f"“{load.rail}” is a solar panel: connect {load.name} to what it fills"
         elif load.supply.kind == "ac" and kinds[load.rail] == "dc":
             yield at, "other_kind", f"“{load.rail}” is DC; {load.name} needs AC"
 
@@ -211,6 +216,9 @@ def _stage_problems(design: Design) -> Iterator[Place]:
         if kinds[stage.rail] == "inside":
             message = f"“{stage.rail}” is a station: connect {stage.name} to one of its outlets"
             yield at, "inside", message
+        elif kinds[stage.rail] == "sun":
+            message = f"“{stage.rail}” is a solar panel: connect {stage.name} to what it fills"
+            yield at, "sun", message
         elif stages.get(stage.rail) is not stage and kinds[stage.rail] == "ac":
             yield at, "other_kind", f"“{stage.rail}” is AC; {stage.name} needs DC"
         way = [stage.id]

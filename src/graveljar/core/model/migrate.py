@@ -1,23 +1,33 @@
 """Older documents, brought up to the present version as they are read."""
 
-from typing import Any
+from typing import Any, Final
+
+_NO_LONGER_ASSUMED: Final = (
+    "bank_charge_efficiency", "lead_charge_efficiency", "bank_taper", "lead_taper"
+)  # fmt: skip
 
 
 def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
-    """A document as one of version 9; what is wrong in it stays wrong, and is said.
+    """A document as one of version 10; what is wrong in it stays wrong, and is said.
 
     From version 1: hours a day became one way of saying when; a mains appliance straight on a
     bank, which it let stand, is not joined to anything. Version 2 knew no parts on the shelf,
     version 3 no stations, vehicles and links: nothing changes for it. From version 4: the amps
     of a fuse became those of a fuse that says more. Version 5 knew no cold cut-offs and resets;
     up to version 6 the building wire table counted where none was chosen. Up to version 8 the
-    reserve of a store was called `keep_back`.
+    reserve of a store was called `keep_back`. Up to version 9 a bank was charged by energy: what
+    was assumed of that is of no use now.
     """
-    changed = document | {"version": 9}
+    changed = document | {"version": 10}
     if isinstance(document.get("stores"), list):
         changed["stores"] = [
             _renamed(store, "keep_back", "reserve") for store in document["stores"]
         ]
+    assumed = document.get("assumptions")
+    if isinstance(assumed, dict):
+        changed["assumptions"] = {
+            key: value for key, value in assumed.items() if key not in _NO_LONGER_ASSUMED
+        }
     if version > 6:
         return changed
     setting = document.get("setting", {})

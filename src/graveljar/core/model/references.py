@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Literal, Protocol
 
 from graveljar.core.model.links import Link
+from graveljar.core.model.sources import Mains, Sun
 from graveljar.core.model.stages import Stage
 from graveljar.core.model.stations import Station
 from graveljar.core.model.stores import Bank
@@ -11,14 +12,15 @@ from graveljar.core.model.vehicles import Vehicle
 
 # A place in a document that breaks a rule: location, code, message.
 Place = tuple[tuple[str | int, ...], str, str]
-RailKind = Literal["ac", "dc", "inside"]
+RailKind = Literal["ac", "dc", "inside", "sun"]
+AnyStore = Bank | Station | Vehicle | Mains | Sun
 
 
 class Connections(Protocol):
     """What of a design is joined: its stores, stages and links."""
 
     @property
-    def stores(self) -> tuple[Bank | Station | Vehicle, ...]:
+    def stores(self) -> tuple[AnyStore, ...]:
         """Every store."""
 
     @property
@@ -34,10 +36,22 @@ def rail_kinds(design: Connections) -> dict[str, RailKind]:
     """What every rail gives by its id; a station's inner one is not to be reached."""
     kinds: dict[str, RailKind] = {}
     for store in design.stores:
-        kinds[store.id] = "inside" if isinstance(store, Station) else "dc"
+        kinds[store.id] = _own_kind(store)
         if isinstance(store, Station):
             kinds |= {outlet.id: outlet.kind for outlet in store.outlets}
     return kinds | {x.id: "ac" if x.kind == "inverter" else "dc" for x in design.stages}
+
+
+def _own_kind(store: AnyStore) -> RailKind:
+    match store:
+        case Station():
+            return "inside"
+        case Mains():
+            return "ac"
+        case Sun():
+            return "sun"
+        case _:
+            return "dc"
 
 
 def link_problems(design: Connections) -> Iterator[Place]:
@@ -52,7 +66,7 @@ def link_problems(design: Connections) -> Iterator[Place]:
             message = f"“{link.rail}” is a station: connect the cable to one of its outlets"
             yield (*here, "rail"), "inside", message
         store = stores.get(link.to)
-        if store is None or isinstance(store, Vehicle):
+        if store is None or not isinstance(store, Bank | Station):
             yield (*here, "to"), "unknown_store", f"“{link.to}” is not a station or bank here"
             continue
         yield from _input_problems(link, store if isinstance(store, Station) else None, kinds, here)
@@ -70,11 +84,10 @@ def _input_problems(
 ) -> Iterator[Place]:
     kind = kinds.get(link.rail)
     if station is None:
-        if link.input is not None:
-            yield (*here, "input"), "unknown_input", "is for a station; a bank has no inputs"
-        if kind == "ac":
-            yield (*here, "rail"), "other_kind", f"“{link.rail}” is AC; a bank needs DC"
+        yield from _bank_problems(link, kind, here)
         return
+    if link.charger is not None:
+        yield (*here, "charger"), "two_brains", "is for a bare battery; a station has its own"
     into = station.input(link.input)
     if into is None:
         message = f"“{link.input}” is not a charge input of {station.name}"
@@ -82,9 +95,37 @@ def _input_problems(
         return
     if link.mode is not None and link.mode not in [mode.name for mode in into.modes]:
         yield (*here, "mode"), "unknown_mode", f"“{link.mode}” is not a mode of {into.name}"
-    if kind in ("ac", "dc") and kind != into.supply:
-        message = f"“{link.rail}” is {str(kind).upper()}; {into.name} needs "
+    given = "dc" if kind == "sun" else kind
+    if given in ("ac", "dc") and given != into.supply:
+        message = f"“{link.rail}” is {str(given).upper()}; {into.name} needs "
         yield (*here, "rail"), "other_kind", message + into.supply.upper()
+
+
+def _bank_problems(
+    link: Link, kind: RailKind | None, here: tuple[str | int, ...]
+) -> Iterator[Place]:
+    """What a bank cannot be charged from, or with."""
+    if link.input is not None:
+        yield (*here, "input"), "unknown_input", "is for a station; a bank has no inputs"
+    charger = link.charger
+    if charger is None:
+        if kind == "ac":
+            message = f"“{link.rail}” is AC; a bank needs DC, or a mains charger"
+            yield (*here, "rail"), "other_kind", message
+        if kind == "sun":
+            message = f"“{link.rail}” is a solar panel; a bank needs a charge controller before it"
+            yield (*here, "charger"), "no_controller", message
+    elif kind == "ac" and not charger.from_mains:
+        message = f"works from DC; “{link.rail}” is AC"
+        yield (*here, "charger", "kind"), "other_kind", message
+    elif kind in ("dc", "sun") and charger.from_mains:
+        yield (*here, "charger", "kind"), "other_kind", f"works from AC; “{link.rail}” is DC"
+    elif kind == "sun" and not charger.from_sun:
+        message = f"is not made for the solar panel “{link.rail}”: use a charge controller"
+        yield (*here, "charger", "kind"), "other_kind", message
+    elif kind == "dc" and charger.from_sun:
+        message = f"is for solar panels; “{link.rail}” is not one"
+        yield (*here, "charger", "kind"), "other_kind", message
 
 
 def store_of(design: Connections, rail: str) -> str | None:

@@ -3,7 +3,8 @@
 from typing import Literal
 
 from graveljar.core.components.battery import bank_label, chemistry_of
-from graveljar.core.model import Link, Station, Store, Window
+from graveljar.core.components.charging import hold_volts
+from graveljar.core.model import Bank, Link, Station, Store, Window
 from graveljar.core.network.rails import Rail
 from graveljar.core.network.station_expansion import as_bank
 from graveljar.core.tables.chemistry import OVER_FULL_LEAD, OVER_FULL_LITHIUM
@@ -14,11 +15,13 @@ LinkFit = Literal[
 
 
 def accepts_of(store: Store, link: Link) -> Window:
-    """Volts a link's end accepts: those of the input; of a bank, from half empty to full. [V]"""
+    """Volts a link's end accepts: an input's, a charger's; a bare bank's, empty to full. [V]"""
     if isinstance(store, Station):
         port = store.input(link.input)
         if port is not None:
             return port.accepts
+    if link.charger is not None:
+        return link.charger.accepts
     rest = bank_label(as_bank(store))
     # By its fewest cells: more volts than they may take are not for it.
     kind = chemistry_of(as_bank(store).battery)
@@ -39,22 +42,31 @@ def fit_link(rails: dict[str, Rail], store: Store, link: Link) -> LinkFit:
     return "fits"
 
 
+def charge_amps(bank: Bank, link: Link, assumed: dict[str, float]) -> float:
+    """The most amps into a bank: its charger's; of a plain supply, what it may take. [A]"""
+    if link.charger is not None:
+        return link.charger.amps
+    return assumed[chemistry_of(bank.battery).charge_c] * bank_label(bank).ah
+
+
 def cap_w(store: Store, link: Link, assumed: dict[str, float]) -> float:
-    """Most watts an input takes; of a bank, its charging current at its full volts. [W]"""
+    """Most watts an input takes; of a bank, what its charger draws at the volts it holds. [W]"""
     if isinstance(store, Station):
         port = store.input(link.input)
         if port is not None:
             return port.most_w
     bank = as_bank(store)
-    rest = bank_label(bank)
-    return assumed[chemistry_of(bank.battery).charge_c] * rest.ah * rest.full_v
+    given_w = charge_amps(bank, link, assumed) * hold_volts(bank, link.charger)
+    if link.charger is None:
+        return given_w
+    return link.charger.idle_w + given_w / link.charger.efficiency
 
 
-def charge_efficiency(store: Store, assumed: dict[str, float]) -> float:
-    """Share of what arrives at an input that reaches the cells. [1]"""
+def charge_efficiency(store: Store, link: Link) -> float:
+    """Share of what arrives at an input, or a charger, that it gives to the cells. [1]"""
     if isinstance(store, Station):
         return store.charge_efficiency
-    return assumed[chemistry_of(as_bank(store).battery).charge_efficiency]
+    return 1.0 if link.charger is None else link.charger.efficiency
 
 
 def accept_amps(store: Store, name: str | None, mode: str | None) -> float:

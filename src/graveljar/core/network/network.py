@@ -13,7 +13,7 @@ from graveljar.core.model import (
     Load,
     Stage,
     Station,
-    Vehicle,
+    Store,
 )
 from graveljar.core.network.rails import Rail, rails_of
 from graveljar.core.network.station_expansion import banks_of
@@ -44,12 +44,12 @@ class Network:
 
     @cached_property
     def held(self) -> tuple[Bank, ...]:
-        """The stores that hold energy, as banks: all but vehicles."""
-        return tuple(bank for bank in self.stores if not self.is_vehicle(bank.id))
+        """The stores that hold energy, as banks: all but sources."""
+        return tuple(bank for bank in self.stores if not self.is_source(bank.id))
 
     @cached_property
     def banks(self) -> tuple[Bank, ...]:
-        """The stores that are banks in the document: neither stations nor vehicles."""
+        """The stores that are banks in the document: neither stations nor sources."""
         return tuple(store for store in self.design.stores if isinstance(store, Bank))
 
     @cached_property
@@ -104,17 +104,17 @@ class Network:
             return Loss(loss.p0, self.rails[stage.rail].nominal_v / stage.set_v, 0.0)
         return loss
 
-    def document_of(self, bank: Bank) -> Bank | Station | Vehicle:
+    def document_of(self, bank: Bank) -> Store:
         """A store as it is in the document."""
         return next(store for store in self.design.stores if store.id == bank.id)
 
-    def is_vehicle(self, store: str) -> bool:
-        """Whether the store of an id is a vehicle."""
-        return store in self._vehicles
+    def is_source(self, store: str) -> bool:
+        """Whether the store of an id is a source: a vehicle, mains, the sun."""
+        return store in self._sources
 
     @cached_property
-    def _vehicles(self) -> frozenset[str]:
-        return frozenset(x.id for x in self.design.stores if isinstance(x, Vehicle))
+    def _sources(self) -> frozenset[str]:
+        return frozenset(x.id for x in self.design.stores if not isinstance(x, Bank | Station))
 
     def station(self, store: str) -> Station | None:
         """The station of an id, if the store is one."""

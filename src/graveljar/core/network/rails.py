@@ -4,7 +4,19 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 from graveljar.core.components.battery import bank_label
-from graveljar.core.model import Bank, Converter, Design, Feed, Inverter, Station, Vehicle
+from graveljar.core.components.sunlight import cold_volts, hot_volts
+from graveljar.core.model import (
+    Bank,
+    Converter,
+    Design,
+    Feed,
+    Inverter,
+    Mains,
+    Station,
+    Store,
+    Sun,
+    Vehicle,
+)
 from graveljar.core.network.station_expansion import banks_of, stages_of
 
 # Volts of a 12 V vehicle with a smart alternator while it runs; common practice. [V]
@@ -18,7 +30,7 @@ class Rail:
 
     `low_v` to `high_v` is what it may have from its store's label: empty to full on charge,
     or what a stage holds it at. `parent` is None for a store's own terminals; those `inside` of
-    a station cannot be reached.
+    a station, or of solar panels, cannot be reached by loads.
     """
 
     id: str
@@ -36,18 +48,7 @@ def rails_of(design: Design) -> dict[str, Rail]:
     """Every rail by id: stores first, then stages, each after the rail it is connected to."""
     rails: dict[str, Rail] = {}
     for bank, store in zip(banks_of(design), design.stores, strict=True):
-        rest = bank_label(bank)
-        low_v, high_v = rest.empty_v, rest.full_v
-        if isinstance(store, Vehicle):
-            # While its engine runs; what its charging system may hold at most.
-            low_v = min(VEHICLE_MIN_V * store.nominal_v / 12, store.running_v)
-            high_v = store.running_v
-            if store.alternator != "fixed":
-                high_v = max(high_v, VEHICLE_MAX_V * store.nominal_v / 12)
-        rails[bank.id] = Rail(
-            bank.id, "dc", bank, None, bank.id, low_v, rest.nominal_v, high_v,
-            inside=isinstance(store, Station),
-        )  # fmt: skip
+        rails[bank.id] = _own(design, store, bank)
     waiting = list(stages_of(design))
     while waiting:
         stage = waiting.pop(0)
@@ -57,6 +58,30 @@ def rails_of(design: Design) -> dict[str, Rail]:
             continue
         rails[stage.id] = _made(stage, parent)
     return rails
+
+
+def _own(design: Design, store: Store, bank: Bank) -> Rail:
+    """The rail of a store's own terminals."""
+    rest = bank_label(bank)
+    low_v, high_v = rest.empty_v, rest.full_v
+    match store:
+        case Vehicle():
+            # While its engine runs; what its charging system may hold at most.
+            low_v = min(VEHICLE_MIN_V * store.nominal_v / 12, store.running_v)
+            high_v = store.running_v
+            if store.alternator != "fixed":
+                high_v = max(high_v, VEHICLE_MAX_V * store.nominal_v / 12)
+        case Mains():
+            low_v = high_v = rest.nominal_v
+        case Sun():
+            low_v = hot_volts(store, design.setting.hottest_c)
+            high_v = cold_volts(store, design.setting.coldest_c)
+        case _:
+            pass
+    return Rail(
+        bank.id, "ac" if isinstance(store, Mains) else "dc", bank, None, bank.id, low_v,
+        rest.nominal_v, high_v, inside=isinstance(store, Station | Sun),
+    )  # fmt: skip
 
 
 def _made(stage: Inverter | Converter | Feed, parent: Rail) -> Rail:

@@ -12,9 +12,11 @@ from graveljar.core.model import (
     Efficiency,
     Feed,
     Inverter,
+    Mains,
     Stage,
     Station,
     Store,
+    Sun,
     Vehicle,
     Window,
 )
@@ -22,6 +24,8 @@ from graveljar.core.tables.chemistry import CHEMISTRIES
 
 # Times its amps that a DC port carries for the moment of a start; common practice. [1]
 PORT_PEAK: Final = 1.5
+# Resistance of a mains socket and what is before it: some 2 V at 10 A. Common practice. [mOhm]
+SOCKET_MOHM: Final = 200.0
 # What a station's inner battery gives never leaves the window of its own electronics.
 _ANY: Window = Window(least_v=0.1, most_v=1_000.0)
 
@@ -42,8 +46,8 @@ def inner_wh(station: Station) -> float:
     return own_wh + station.module_wh
 
 
-def as_bank(store: Store) -> Bank:
-    """A store as a bank of one battery; a bank is one already."""
+def as_bank(store: Store, ac_volts: float = 230.0) -> Bank:
+    """A store as a bank of one battery, mains of so many volts; a bank is one already. [V]"""
     match store:
         case Station():
             kind = CHEMISTRIES[store.chemistry]
@@ -81,16 +85,40 @@ def as_bank(store: Store) -> Bank:
                 resistance_mohm=store.cable_mohm,
                 provenance=store.provenance,
             )
-            return Bank.model_construct(
-                id=store.id, name=store.name, battery=battery, reserve=1.0, starts_at=1.0
-            )
+            return _source(store, battery)
+        case Mains():
+            return _source(store, _supply(store.name, ac_volts, store.socket_a, SOCKET_MOHM))
+        case Sun():
+            # Its volts are those of most power; what it gives is known by the hour.
+            volts = store.panel.vmp_v * store.series
+            return _source(store, _supply(store.name, volts, None, 0.0))
         case bank:
             return bank
 
 
+def _supply(name: str, volts: float, amps: float | None, mohm: float) -> Battery:
+    return Battery.model_construct(
+        name=name,
+        chemistry="agm",
+        volts=volts,
+        ah=60.0,
+        bms_a=amps,
+        bms_peak_a=amps,
+        low_v=None,
+        resistance_mohm=mohm,
+        provenance="label",
+    )
+
+
+def _source(store: Vehicle | Mains | Sun, battery: Battery) -> Bank:
+    return Bank.model_construct(
+        id=store.id, name=store.name, battery=battery, reserve=1.0, starts_at=1.0
+    )
+
+
 def banks_of(design: Design) -> tuple[Bank, ...]:
     """Every store as a bank, in the document's order."""
-    return tuple(as_bank(store) for store in design.stores)
+    return tuple(as_bank(store, design.setting.ac_volts) for store in design.stores)
 
 
 def stages_of(design: Design) -> tuple[Stage, ...]:

@@ -343,7 +343,7 @@ def plain_relay(context: Context) -> Iterator[Finding]:
         straight = all(x.source.kind in ("bank", "feed") for x in way)
         source = network.rails[link.rail].store
         lithium = bank is not None and chemistry_of(bank.battery).lithium
-        if not lithium or not straight or not network.is_vehicle(source):
+        if not lithium or not straight or not network.is_source(source):
             continue
         yield Finding(
             "link.plain_relay",

@@ -104,7 +104,7 @@ def _protecting(context: Context, one: PlannedRun) -> _Protection | None:
         rail = network.rails[here]
         # What a converter gives, or a port, is limited by it, and a vehicle's by its own fuse.
         inside = network.station(str(rail.parent)) is not None
-        if rail.source.kind == "converter" or inside or network.is_vehicle(here):
+        if rail.source.kind == "converter" or inside or network.is_source(here):
             return _Protection(math.inf, "electronics")
         here = rail.parent
     return None

@@ -24,7 +24,7 @@ def day_above_usable(context: Context) -> Iterator[Finding]:
         fed = any(link.to == bank.id for link in network.design.links)
         stops_h = float(analysis.run.stores[place]["stop_h"])
         lasts_a_day = stops_h >= DAY_H and analysis.run.meets(DAY_H)
-        if day_wh <= usable_wh or fed or network.is_vehicle(bank.id) or lasts_a_day:
+        if day_wh <= usable_wh or fed or network.is_source(bank.id) or lasts_a_day:
             continue
         takes, usable = beyond(day_wh, usable_wh, "Wh")
         yield Finding(

@@ -7,7 +7,7 @@ from typing import Final
 from graveljar.core.components.fuse import runs_hot
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
-from graveljar.core.model import AcOutlet, DcPort, Feed, Plug, Station, Vehicle
+from graveljar.core.model import AcOutlet, Bank, DcPort, Feed, Plug, Station, Vehicle
 from graveljar.core.model.patch import Edit
 from graveljar.core.network.schedule import middles, within
 from graveljar.core.rules.finding import Finding, Remedy, Rule
@@ -148,7 +148,7 @@ def sum_of_labels(context: Context) -> Iterator[Finding]:
         outside = network.document_of(
             network.stores[context.analysis.lowered.place[feeding.source]]
         )
-        if not feeding.full.watts or isinstance(outside, Vehicle):
+        if not feeding.full.watts or not isinstance(outside, Bank | Station):
             continue
         printed = network.bank_labels[link.to].wh + network.bank_labels[feeding.source].wh
         yield Finding(

@@ -84,7 +84,7 @@ def _misfit(stage: Inverter | Converter, parent: Rail, fit: Fit) -> str:
 
 def _when(context: Context, parent: Rail) -> str:
     """When what arrives reaches from its least to its most."""
-    if context.network.is_vehicle(parent.store) and parent.parent is None:
+    if context.network.is_source(parent.store) and parent.parent is None:
         return "With the engine running"
     return "From empty to full charge"
 

@@ -20,6 +20,14 @@ _LFP: Final[ocv.Curve] = (
 )
 
 
+# A charger's profile for lead-acid knows blocks of 12 V; lithium in the place of one: four cells
+# of LFP. Charge volts of a block; common practice: AGM 2.40 V a cell, gel 2.35 to 2.40. [V]
+BLOCK_V: Final = 12.6
+PROFILE_V: Final[Mapping[str, float]] = MappingProxyType(
+    {"lithium": 14.4, "AGM": 14.4, "gel": 14.2, "flooded": 14.4}
+)
+
+
 @dataclass(frozen=True)
 class ChargingKind:
     """How all cells of a chemistry are charged.

@@ -39,7 +39,7 @@ class Chemistry:
     reserve : Share left inside by default. [1]
     peukert : Default exponent; 1 means the rate does not matter. [1]
     rated_h : Hours the label's Ah were taken over. [h]
-    charge_c, charge_efficiency, taper : The assumptions on charging it.
+    charge_c : The assumption on its highest charging current.
     strained_c, most_c : Times its capacity, the amps above which it suffers, and beyond which it
         is not used. [1/h]
     resistance_ohm_ah : Cell resistance times its capacity, for sag: the default. [Ohm Ah]
@@ -64,8 +64,6 @@ class Chemistry:
     ocv: ocv.Curve
     ocv_source: str
     charge_c: str = "bank_charge_c"
-    charge_efficiency: str = "bank_charge_efficiency"
-    taper: str = "bank_taper"
     strained_c: float = math.inf
     most_c: float = math.inf
 
@@ -94,8 +92,6 @@ def _lead(
         ocv=curve,
         ocv_source="ocv-lead",
         charge_c=charge_c,
-        charge_efficiency="lead_charge_efficiency",
-        taper="lead_taper",
         most_c=1.0,
         strained_c=0.5,
     )

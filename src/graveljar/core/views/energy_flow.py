@@ -43,7 +43,7 @@ def flow_of(context: Context) -> Flow:
 def _stayed(context: Context) -> Iterator[FlowPart]:
     run = context.analysis.run
     for s, bank in enumerate(context.network.stores):
-        if context.network.is_vehicle(bank.id):
+        if context.network.is_source(bank.id):
             continue
         kept_wh = energy_between(
             context.analysis.lowered, s, 0.0, min(bank.reserve, float(run.stores[s]["charge"]))

@@ -133,7 +133,7 @@ def _under(context: Context, event: Event) -> str:
 
 def _stores(context: Context) -> Iterator[StoreRow]:
     for s, bank in enumerate(context.network.stores):
-        if context.network.is_vehicle(bank.id):
+        if context.network.is_source(bank.id):
             continue
         record = context.analysis.run.stores[s]
         stops_h = float(record["stop_h"])

@@ -114,7 +114,7 @@ def course_of(context: Context, until_h: float | None = None) -> Course:
         flags_beyond=len(run.events) - len(told) + run.events_beyond,
         served=tuple(_served(context)),
         flow=flow_of(context),
-        floors={x.id: x.reserve for x in network.stores if not network.is_vehicle(x.id)},
+        floors={x.id: x.reserve for x in network.stores if not network.is_source(x.id)},
         dusk_h=DUSK_H,
         dawn_h=DAWN_H,
     )

@@ -2,7 +2,6 @@
 
 from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.context import Context
-from graveljar.core.model import Vehicle
 from graveljar.core.text import quantity
 from graveljar.core.views.links import combined_wh
 from graveljar.core.workings.working import Figures, Term, summed
@@ -10,7 +9,6 @@ from graveljar.core.workings.working import Figures, Term, summed
 
 def keep_links(figures: Figures, context: Context) -> None:
     """Keep the figures of every link that charges."""
-    vehicles = {store.id for store in context.network.design.stores if isinstance(store, Vehicle)}
     for link in context.network.design.links:
         feeding = context.analysis.link_operations[link.id]
         if not feeding.full.watts:
@@ -18,7 +16,7 @@ def keep_links(figures: Figures, context: Context) -> None:
         _keep_power(figures, feeding)
         _keep_source(figures, feeding)
         _keep_refill(figures, context, feeding)
-        if feeding.source not in vehicles:
+        if not context.network.is_source(feeding.source):
             _keep_combined(figures, context, feeding)
 
 

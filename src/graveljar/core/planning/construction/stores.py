@@ -135,7 +135,7 @@ def add_link(design: Design, ask: AddLink) -> BuildResult:
     """A rail led into a store, in the mode of most amps, with a word on whether it fits."""
     store = next((x for x in design.stores if x.id == ask.to), None)
     kind = rail_kinds(design).get(ask.rail)
-    if store is None or isinstance(store, Vehicle):
+    if store is None or not isinstance(store, Bank | Station):
         raise refused("/to", f"“{ask.to}” is not a station or bank here.")
     if kind is None or kind == "inside":
         raise refused("/rail", f"“{ask.rail}” is not a rail here.")

@@ -14,7 +14,9 @@ from graveljar.core.model import (
     Design,
     Inverter,
     Load,
+    Mains,
     Stage,
+    Sun,
     Vehicle,
 )
 from graveljar.core.network.rails import rails_of
@@ -79,7 +81,7 @@ def systems_of(
 
 def _banks(design: Design, ask: SearchAsk) -> Iterator[tuple[float, SearchPart, Bank]]:
     first = design.first
-    location = "living space" if isinstance(first, Vehicle) else first.location
+    location = "living space" if isinstance(first, Vehicle | Mains | Sun) else first.location
     for part in ask.parts:
         if not isinstance(part.part, BatteryPart):
             continue

@@ -5,7 +5,7 @@ from typing import Any
 
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
-from graveljar.core.model import Bank, Design, Station, Vehicle
+from graveljar.core.model import Bank, Design, Station
 from graveljar.core.model.patch import Edit, as_sent
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.planning.station_growth.figures import (
@@ -57,7 +57,7 @@ def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tup
 def filled(design: Design) -> Design:
     """The design with every store full, so that routes compare like with like."""
     stores = tuple(
-        store if isinstance(store, Vehicle) else store.model_copy(update={"starts_at": 1.0})
+        store.model_copy(update={"starts_at": 1.0}) if isinstance(store, Bank | Station) else store
         for store in design.stores
     )
     return design.model_copy(update={"stores": stores})
@@ -160,7 +160,7 @@ def _refill(
     network = context.network
     if draft.link is not None:
         source = context.analysis.link_operations[draft.link].source
-        if network.is_vehicle(source):
+        if network.is_source(source):
             return None, "the engine recharges it"
         amps = network.assumed["kind_rate_c"] * network.bank_labels[source].ah
         hours = refill_by_charger(context, source, figures)

@@ -28,7 +28,7 @@ def gained(
             before=Term("usable now", before_wh, "Wh"),
         )
     feeding = analysis.link_operations[link]
-    if not feeding.full.watts or context.network.is_vehicle(feeding.source):
+    if not feeding.full.watts or context.network.is_source(feeding.source):
         return 0.0
     return figures.add(
         "route.gained",

@@ -1,0 +1,77 @@
+"""Seven days in a row, where they differ in sun, engine or mains; else one day that repeats."""
+
+import numpy as np
+
+from graveljar.core.kernel.records import DayProfile
+from graveljar.core.lowering.lower_stores import sun_amps
+from graveljar.core.model import Design, Mains, Sun, Vehicle, WeekDay
+from graveljar.core.network.schedule import DAY_H
+
+
+def week_of(design: Design, names: tuple[str, ...], day: DayProfile) -> DayProfile:
+    """What the run of a design repeats.
+
+    Parameters
+    ----------
+    design : As it is planned.
+    names : Ids of the rows of rails and links. Shape (R,)
+    day : A usual day.
+
+    Returns
+    -------
+    The day with its hours without sun, if all days are alike; else the week.
+    """
+    days = design.week.days
+    kinds = {type(store) for store in design.stores}
+    alike = (
+        (Sun not in kinds or len({x.sun for x in days}) == 1)
+        and (Vehicle not in kinds or all(x.engine for x in days))
+        and (Mains not in kinds or all(x.mains for x in days))
+    )
+    if alike:
+        return on_day(design, names, day, days[0])
+    seven = [on_day(design, names, day, x) for x in days]
+    begins = np.concatenate([day.edges[:-1] + DAY_H * d for d in range(len(days))])
+    return DayProfile(
+        curve=day.curve,
+        charging=day.charging,
+        edges=np.append(begins, DAY_H * len(days)),
+        warmth=np.concatenate([x.warmth for x in seven]),
+        cold_ohm=np.concatenate([x.cold_ohm for x in seven]),
+        frozen=np.concatenate([x.frozen for x in seven]),
+        too_cold=np.concatenate([x.too_cold for x in seven]),
+        full_at=np.concatenate([x.full_at for x in seven]),
+        most_a=np.concatenate([x.most_a for x in seven]),
+        demand=np.concatenate([x.demand for x in seven]),
+        plugged=np.concatenate([x.plugged for x in seven]),
+        start_h=day.start_h,
+    )
+
+
+def on_day(design: Design, names: tuple[str, ...], day: DayProfile, what: WeekDay) -> DayProfile:
+    """A day of the week: its sun, and what is there of engine and mains.
+
+    Parameters
+    ----------
+    design : As it is planned.
+    names : Ids of the rows of rails and links. Shape (R,)
+    day : A day by the times of its parts alone.
+    what : What is there on this day.
+
+    Returns
+    -------
+    The day. Where no sun shines a panel is off.
+    """
+    most_a, plugged = sun_amps(design, day.edges, what.sun), day.plugged.copy()
+    for s, store in enumerate(design.stores):
+        r = names.index(store.id)
+        match store:
+            case Sun():
+                plugged[:, r] &= most_a[:, s] > 0.0
+            case Vehicle() if not what.engine:
+                plugged[:, r] = False
+            case Mains() if not what.mains:
+                plugged[:, r] = False
+            case _:
+                pass
+    return day._replace(most_a=most_a, plugged=plugged)

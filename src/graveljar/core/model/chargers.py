@@ -1,0 +1,55 @@
+"""Chargers: what limits the current into a bare battery, follows a profile, and ends."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from graveljar.core.model.fields import (
+    Amps,
+    Part,
+    Provenance,
+    ShelfCopy,
+    Volts,
+    WattsOrNone,
+    Window,
+)
+
+ChargerKind = Literal[
+    "mains charger", "DC-DC charger", "MPPT controller", "PWM controller", "bench supply"
+]
+Profile = Literal["lithium", "AGM", "gel", "flooded", "set by hand"]
+
+
+class ChargerFigures(Part):
+    """A charger as labelled.
+
+    It gives at most `amps` at volts up to `hold_v`; without these, up to those that are usual for
+    its profile and the cells of its bank. It works from `accepts` volts, AC for a mains charger,
+    and draws `idle_w` itself. `cold_cut`: whether it stops by itself below 0 °C. [A], [V], [W]
+    """
+
+    kind: ChargerKind = "DC-DC charger"
+    profile: Profile = "lithium"
+    amps: Amps = 20.0
+    hold_v: Volts | None = None
+    accepts: Window = Window(least_v=11.0, most_v=16.0)
+    efficiency: Annotated[float, Field(ge=0.3, le=1)] = 0.9
+    idle_w: WattsOrNone = 0.5
+    cold_cut: Literal["unknown", "yes", "no"] = "unknown"
+
+    @property
+    def from_mains(self) -> bool:
+        """Whether it works from AC."""
+        return self.kind == "mains charger"
+
+    @property
+    def from_sun(self) -> bool:
+        """Whether it is a controller for solar panels."""
+        return self.kind in ("MPPT controller", "PWM controller")
+
+
+class Charger(ChargerFigures):
+    """A charger between a rail and the bank that its link leads to."""
+
+    provenance: Provenance = "label"
+    shelf: ShelfCopy | None = None
