@@ -74,18 +74,42 @@ class PlainRun:
         k2 = (high - low) / (high_w - low_w)
         return float(p0 + (low - k2 * low_w) * given + k2 * given * given)
 
-    def brings(self, drawn_w: float) -> float:
+    def brings(self, drawn_w: float, volts: float, ohm: float) -> float:
         """What its charger brings at the posts beside what is drawn there.
 
-        Less near full; in frost what is drawn, and nothing into lithium.
+        Constant current, then constant volts; full or in frost no more than what is drawn.
         """
-        if self.frozen:
-            return float(min(self.link["watts"], drawn_w))
-        late = (self.charge - self.link["taper"]) / (1 - self.link["taper"])
-        if late <= 0:
-            return float(self.link["watts"])
-        takes = self.link["most_w"] * (1 - 0.9 * late) if self.charge < 1 else 0.0
-        return float(min(self.link["watts"], drawn_w + takes))
+        held, most_a = self.link["hold_v"], self.link["most_a"]
+        into = self.accepts(ohm)
+        full = into <= self.link["tail_a"]
+        takes = 0.0 if self.frozen or full else held * into
+        return float(min(self.link["watts"], most_a * volts, drawn_w + takes))
+
+    def accepts(self, ohm: float) -> float:
+        """Amps it takes at the volts its charger holds."""
+        return float((self.link["hold_v"] - self.own_v()) / self.charge_ohm(ohm))
+
+    def own_v(self) -> float:
+        """Volts of its own while it is charged; lead-acid has those at rest."""
+        if self.link["accepts_per_h"]:
+            return self.open_v()
+        x, v = zip(*self.link["curve"], strict=True)
+        return float(np.interp(self.charge, x, v)) * float(self.battery["cells"])
+
+    def charge_ohm(self, ohm: float) -> float:
+        """Lead-acid takes no more amps than Ah are missing."""
+        if not self.link["accepts_per_h"]:
+            return ohm
+        missing = self.link["accepts_per_h"] * self.ah * max(1 - self.charge, 1e-9)
+        return float(max(ohm, (self.link["hold_v"] - self.open_v()) / missing))
+
+    def posts_v(self, amps: float, ohm: float) -> float:
+        """Volts at the posts; while it is charged they rise from those at rest to its own."""
+        if amps >= 0 or self.link is None:
+            return self.open_v() - ohm * amps
+        share = min(-amps / (0.02 * self.ah), 1.0)
+        rise = (self.own_v() - self.open_v()) * share
+        return float(self.open_v() + rise - self.charge_ohm(ohm) * amps)
 
     def branches(self, watts: dict[str, float]) -> Iterator[tuple[str, float, float]]:
         """Each branch at the bank: who, watts, resistance."""
@@ -99,20 +123,20 @@ class PlainRun:
 
     def settle(self, watts: dict[str, float], ohm: float) -> tuple[float, dict[str, float]]:
         """Amps of the bank, and what arrives at each branch."""
-        open_v = self.open_v()
         # From where it stood last.
-        volts = min(self.volts, open_v)
+        volts = min(self.volts, self.open_v())
         branches = list(self.branches(watts))
         amps = 0.0
         for _ in range(200):
             found = [self.amps(volts, power, r) for _, power, r in branches]
             amps = sum(found)
             if self.charges:
-                amps -= self.brings(amps * volts) / volts
-            new = open_v - ohm * amps
+                amps -= self.brings(amps * volts, volts, ohm) / volts
+            new = self.posts_v(amps, ohm)
             if abs(new - volts) < 1e-9:
                 break
-            volts = new
+            # Half the way: amps and volts pull at each other.
+            volts = 0.5 * (new + volts)
         self.volts = volts
         return amps, {
             name: volts - i * r for (name, _, r), i in zip(branches, found, strict=True)
@@ -170,7 +194,7 @@ class PlainRun:
             # By the middle of the step.
             amps, _ = self.settle(watts, ohm)
             begin, mean = self.charge, amps if self.mean < 0 else self.mean
-            costs = self.costs(mean) if amps > 0 else 1.0
+            costs = self.costs(mean) if amps > 0 else self.stays()
             self.charge = min(begin - 0.5 * STEP_H * amps * costs / self.ah, 1.0)
             amps, _ = self.settle(watts, ohm)
             middle_v = self.open_v()
@@ -184,6 +208,10 @@ class PlainRun:
         span = self.link["span"]
         return bool((hour - span["from_h"]) % 24 < (span["to_h"] - span["from_h"]) % 24)
 
+    def stays(self) -> float:
+        """Share of the Ah put in that stays."""
+        return float(self.link["ah_efficiency"]) if self.link else 1.0
+
     def costs(self, mean_a: float) -> float:
         """Peukert 1897, over the 20-hour rate."""
         return float(max(mean_a / (self.ah / 20), 1.0) ** (self.k - 1))
@@ -192,7 +220,7 @@ class PlainRun:
         """A step by the current and the volts in its middle."""
         self.seen += STEP_H
         drawn = max(amps, 0.0)
-        costs = self.costs(drawn if self.mean < 0 else self.mean) if amps > 0 else 1.0
+        costs = self.costs(drawn if self.mean < 0 else self.mean) if amps > 0 else self.stays()
         self.given_wh += open_v * amps * costs * STEP_H
         self.charge = min(self.charge - amps * costs * STEP_H / self.ah, 1.0)
         rate = max(-math.expm1(-STEP_H / MEAN_H), STEP_H / self.seen)

@@ -7,6 +7,7 @@ import pytest
 
 from graveljar.core.context import Context
 from graveljar.core.model import Design
+from graveljar.core.tables.charging import CHARGING
 from graveljar.core.tables.chemistry import CHEMISTRIES
 from tests.reference.plain_run import STEP_H, PlainRun
 
@@ -99,15 +100,19 @@ def _fed(seed: int) -> dict[str, Any]:
     )
     document["links"] = [{"id": "lead", "rail": "charger", "to": "bank", "cable_mohm": 0.0}]
     ah = battery["ah"] * bank["parallel"]
-    # The defaults of the method page. Lithium: 95 % kept, at most half its Ah, less from nine
-    # tenths on. Flooded lead-acid: 80 %, 13 % of its Ah, less from eight tenths on.
-    flooded = battery["chemistry"] == "flooded"
-    kept, most_c, taper = (0.8, 0.13, 0.8) if flooded else (0.95, 0.5, 0.9)
+    # The defaults of the method page: at most half the Ah into lithium, 13 % into flooded cells.
+    kind = CHARGING[battery["chemistry"]]
+    most_a = (0.13 if battery["chemistry"] == "flooded" else 0.5) * ah
+    hold_v = kind.hold_v * battery["cells"]
     document["plain_link"] = {
         "span": span,
-        "watts": kept * min(set_v * amps, most_c * ah * full_v),
-        "taper": taper,
-        "most_w": kept * most_c * ah * battery["volts"],
+        "watts": min(set_v * amps, most_a * hold_v),
+        "most_a": most_a,
+        "hold_v": hold_v,
+        "tail_a": kind.tail_c * ah,
+        "curve": kind.curve,
+        "accepts_per_h": kind.accepts_per_h,
+        "ah_efficiency": kind.ah_efficiency,
     }
     return document  # fmt: skip
 

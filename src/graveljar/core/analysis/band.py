@@ -206,7 +206,7 @@ def _run(lowered: LoweredDesign, factors: tuple[Floats, ...]) -> Floats:
         stores,
         lowered.week,
         horizon_of(lowered),
-        new_trace(len(rails), len(loads), len(stores), kept=False),
+        new_trace(len(rails), len(loads), len(stores), kept=False, stops_only=True),
         *factors,
     )
 

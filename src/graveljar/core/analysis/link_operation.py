@@ -26,6 +26,7 @@ from graveljar.core.tables.charging import CHARGING
 
 Binds = Literal[
     "its mode",
+    "the charger",
     "the input's watts",
     "the converter",
     "a fuse",
@@ -51,6 +52,7 @@ _BINDS: Final[dict[int, Binds]] = {
 class LinkPoint:
     """A link at work. At its input [V], [A], [W]; at its source's terminals [V], [A].
 
+    `given_a` flows into its store, at `store_v`.
     `amps_by` are those of each row on its way into it, `given_by` those each rail gives;
     `outflows` what takes the watts of its source.
     """
@@ -59,6 +61,8 @@ class LinkPoint:
     volts: float
     amps: float
     watts: float
+    given_a: float
+    store_v: float
     source_v: float
     source_a: float
     amps_by: dict[str, float]
@@ -66,7 +70,7 @@ class LinkPoint:
     outflows: tuple[Outflow, ...]
 
 
-NOTHING: Final = LinkPoint("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, {}, {}, ())
+NOTHING: Final = LinkPoint("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, {}, {}, ())
 
 
 @dataclass(frozen=True)
@@ -108,6 +112,11 @@ class LinkOperation:
     def wanted(self) -> LinkPoint:
         """With the source at its least and nothing on the way to hold it back but the converter."""
         return self._at(full=False, held=False)
+
+    @property
+    def passes(self) -> float:
+        """Share of what arrives at its input or charger that it passes on. [1]"""
+        return float(self.lowered.rail_records[self.lowered.place[self.link.id]]["give"])
 
     @cached_property
     def source(self) -> str:
@@ -184,11 +193,17 @@ class LinkOperation:
     def _point(self, rails: Any, stores: Any, k: int) -> LinkPoint:
         names, source = self.lowered.names, self.lowered.place[self.source]
         volts, amps = float(input_v(rails, k)), float(rails[k]["amps"])
+        given_w = float(rails[k]["give"]) * max(volts * amps - float(rails[k]["p0"]), 0.0)
+        binds = _BINDS.get(int(rails[k]["binds"]), "nothing")
+        if self.link.charger is not None and binds == "its mode":
+            binds = "the charger"
         return LinkPoint(
-            _BINDS.get(int(rails[k]["binds"]), "nothing"),
+            binds,
             volts,
             amps,
             volts * amps,
+            given_w / float(rails[int(rails[k]["to"])]["volts"]),
+            float(rails[int(rails[k]["to"])]["volts"]),
             float(rails[source]["volts"]),
             float(rails[source]["amps"]),
             {name: float(rails[r]["amps"]) for r, name in enumerate(names)},
@@ -217,8 +232,12 @@ class LinkOperation:
             if code == n.BY_FUSE:
                 name = f"fuse of {link.name}"
             yield Limit(_BINDS[code], name, point.amps, amps, "A")
-        name = port.name if port else store.name
-        yield Limit("the input's watts", name, point.watts, float(into["most_w"]), "W")
+        if link.charger is not None:
+            name = f"{link.charger.kind} for {store.name}"
+            yield Limit("the charger", name, point.given_a, link.charger.amps, "A")
+        else:
+            name = port.name if port else store.name
+            yield Limit("the input's watts", name, point.watts, float(into["most_w"]), "W")
         total_w = float(stores[lowered.place[link.to]]["most_in_w"])
         if isinstance(store, Station) and (len(store.inputs) > 1 or total_w < into["most_w"]):
             yield Limit("all inputs together", f"inputs of {store.name}", point.watts, total_w, "W")

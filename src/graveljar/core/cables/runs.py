@@ -142,7 +142,7 @@ class RunCurrents:
         fed = [
             analysis.link_operations[x.id] for x in analysis.network.design.links if x.to == bank.id
         ]
-        charge_a = sum(max(f.full.amps, f.least.amps) for f in fed)
+        charge_a = sum(max(f.full.given_a, f.least.given_a) for f in fed)
         path = f"{analysis.network.store_path(bank)}/leads"
         return CableRun(
             bank.id, bank.name, "post", path, bank.id, bank.leads, bank.parallel, rail.nominal_v,
@@ -181,6 +181,9 @@ class RunCurrents:
             # It brings nothing as it is joined now: what its input would take.
             store = next(x for x in analysis.network.design.stores if x.id == link.to)
             most_a = accept_amps(store, link.input, link.mode)
+        if link.charger is not None:
+            # One size before and behind its charger.
+            most_a = max(most_a, link.charger.amps)
         return CableRun(
             link.id, link.name, "link", path, rail.id, link, 1, rail.nominal_v, rail.nominal_v,
             rail.low_v, 0.0, 0.0, Amps(feeding.full.amps or most_a, most_a, most_a), 0.0,

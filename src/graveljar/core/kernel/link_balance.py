@@ -3,6 +3,8 @@
 import math
 from typing import Any, Final
 
+import numpy as np
+
 from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.conditions import SOFT_C
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v, settle
@@ -171,8 +173,27 @@ def _search(
 def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     """The most a link takes by what is behind it: its charger and bank, or a station's input."""
     if stores[rails[r].to].usual_v > 0.0:
-        return _into_bank(rails, stores, r)
-    return _into_station(rails, stores, r)
+        most, binds = _into_bank(rails, stores, r)
+    else:
+        most, binds = _into_station(rails, stores, r)
+    given = _of_source(rails, stores, r)
+    return (given, BY_SOURCE) if given < most else (most, binds)
+
+
+@inlined
+def _of_source(rails: Records, stores: Records, r: int) -> float:
+    """What arrives of a vehicle, mains or the sun at its limit, less what others draw. [W]"""
+    there = rails[rails[r].parent]
+    if there.kind != STORE or not stores[there.store].endless:
+        return np.inf
+    store = stores[there.store]
+    # A hair less than the limit: as much as rounding may add.
+    limit_a = store.limit_a * (1.0 - FOUND)
+    mine = limit_a - (there.taken - rails[r].amps)
+    if mine <= 0.0 or limit_a == np.inf:
+        return np.inf
+    volts = store.emf - limit_a * store.ohm - mine * rails[r].ohm
+    return float(mine * volts) if volts > 0.0 else np.inf
 
 
 @compiled

@@ -112,7 +112,7 @@ LOAD: Final = _record(
 # A bank that is charged keeps the share `ah_give` of the Ah; is full at `full_at`; accepts
 # `accepts_per_h` amps for each Ah missing where its chargers hold `usual_v` (0: all it is given).
 # While it is charged its volts follow `soft_ohm` up to `SOFT_C` of its Ah, beyond that
-# `charge_emf` and `charge_ohm`.
+# `charge_emf` and `charge_ohm`. `at_wrap` is its charge when the days last began anew.
 BANK: Final = _record(
     "on endless linked no_pass closed awake slept full frozen too_cold returns "
     "why why_by fuse_kind",
@@ -120,7 +120,8 @@ BANK: Final = _record(
     "before change rate released inside rate_wh stop_h from_h "
     "limit_a peak_a fuse_a wear why_v why_x "
     "returns_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since "
-    "ah_give full_at usual_v accepts_per_h soft_ohm charge_emf charge_ohm mid_emf",
+    "ah_give full_at usual_v accepts_per_h soft_ohm charge_emf charge_ohm mid_emf "
+    "at_wrap",
 )
 # What gave up, in a load's stop.
 LOAD_PART: Final = 0

@@ -24,6 +24,7 @@ from graveljar.core.kernel.trace import (
     POINTS,
     STATUS,
     STEPS,
+    STOPS_ONLY,
     STORE_OVERLOADED,
     STRETCH,
     STUCK,
@@ -44,6 +45,8 @@ HALVINGS: Final = 26
 FAR: Final = 0.02
 # Current over capacity that is rounding. [1/h]
 NO_AMPS: Final = 1e-10
+# Charges closer than this are one. [1]
+SAME_CHARGE: Final = 1e-6
 # Times closer than this are one. [h]
 INSTANT: Final = 1e-11
 # Steps without progress after which a run is given up. Ours.
@@ -116,6 +119,8 @@ def go_on(
     hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
     m = int(trace.clock[STRETCH])
     while hours < horizon_h and _any_on(stores) and trace.counts[STATUS] == CONVERGED:
+        if trace.counts[STOPS_ONLY] and _all_missed(loads):
+            break
         end = min(midnight + day.edges[m + 1], horizon_h)
         while hours < end - INSTANT and trace.counts[STATUS] == CONVERGED:
             if trace.counts[PAUSES] and trace.counts[POINTS] > len(trace.hours) - 4:
@@ -133,6 +138,10 @@ def go_on(
             if m == len(day.edges) - 1:
                 m = 0
                 midnight += day.edges[len(day.edges) - 1]
+                if _repeats(stores) and trace.counts[STOPS_ONLY]:
+                    # As before, so from now on: nothing stops any more.
+                    hours = horizon_h
+                    break
             weather(stores, day, m)
             unlock(rails, loads, stores, day, m, hours)
     trace.clock[HOURS], trace.clock[MIDNIGHT], trace.clock[STRETCH] = hours, midnight, m
@@ -182,6 +191,25 @@ def _mean_moves(stores: Records, s: int, amps: float) -> bool:
     if store.peukert == 1.0 or mean < 0.0 or max(mean, amps) <= store.rated_a:
         return False
     return bool(abs(mean - amps) > 0.02 * (mean + amps))
+
+
+@compiled
+def _repeats(stores: Records) -> bool:
+    """Whether all stores are as full as when the days last began anew; remembers how full."""
+    same = True
+    for s in range(len(stores)):
+        same = same and abs(stores[s].charge - stores[s].at_wrap) < SAME_CHARGE
+        stores[s].at_wrap = stores[s].charge
+    return same
+
+
+@inlined
+def _all_missed(loads: Records) -> bool:
+    """Whether every load has stopped once."""
+    for i in range(len(loads)):
+        if loads[i].stop_h == np.inf:
+            return False
+    return len(loads) > 0
 
 
 @inlined

@@ -54,6 +54,7 @@ STATUS: Final = 2
 EVERY: Final = 3
 SERIAL: Final = 4
 PAUSES: Final = 5
+STOPS_ONLY: Final = 6
 # Status of a run.
 CONVERGED: Final = 0
 NOT_CONVERGED: Final = 1
@@ -71,7 +72,8 @@ class Trace(NamedTuple):
     """Points over time and events, as far as there is room for them.
 
     `counts` : Points kept; events that happened, kept or not; status of the run; every so many-th
-        point is kept; points that there were; 1 if the run pauses where there is no more room.
+        point is kept; points that there were; 1 if the run pauses where there is no more room;
+        1 if only the first stops of the loads are asked for: it may end before its horizon.
     `clock` : Hours, midnight [h], stretch, steps, steps without progress.
     `hours` [h], shape (N,); `charge` [1], (N, S); `volts` [V] and `amps` [A], (N, R);
     `drawn` by each load [A], (N, L). `events` : (hours, what, index, volts, charge, through the
@@ -88,13 +90,16 @@ class Trace(NamedTuple):
     events: Floats
 
 
-def new_trace(rails: int, loads: int, stores: int, *, kept: bool = True) -> Trace:
+def new_trace(
+    rails: int, loads: int, stores: int, *, kept: bool = True, stops_only: bool = False
+) -> Trace:
     """An empty trace with space for points and events, or for none of them.
 
     Parameters
     ----------
     rails, loads, stores : Numbers of rows, R, L and S, >= 0.
     kept : Whether points and events are kept at all.
+    stops_only : Whether nothing is asked for but when each load is first not served.
 
     Returns
     -------
@@ -107,7 +112,7 @@ def new_trace(rails: int, loads: int, stores: int, *, kept: bool = True) -> Trac
     """
     points = MAX_POINTS if kept else 0
     return Trace(
-        np.array([0, 0, CONVERGED, 1, 0, 0]),
+        np.array([0, 0, CONVERGED, 1, 0, 0, int(stops_only)]),
         np.zeros(5),
         np.empty(points),
         np.empty((points, stores)),
@@ -158,7 +163,7 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
         store.released, store.inside, store.rate_wh = 0.0, 0.0, 0.0
         store.closed, store.slept, store.fed_w, store.low_since = 0, 0, 0.0, np.inf
         store.why, store.why_by, store.wear = 0, -1, 0.0
-        store.mean_a, store.seen_h = -1.0, 0.0
+        store.mean_a, store.seen_h, store.at_wrap = -1.0, 0.0, -1.0
         store.full = 1 if store.begin >= store.full_at else 0
 
 

@@ -108,6 +108,10 @@ class Network:
         """A store as it is in the document."""
         return next(store for store in self.design.stores if store.id == bank.id)
 
+    def store(self, name: str) -> Store:
+        """The store of an id, as it is in the document."""
+        return next(store for store in self.design.stores if store.id == name)
+
     def is_source(self, store: str) -> bool:
         """Whether the store of an id is a source: a vehicle, mains, the sun."""
         return store in self._sources

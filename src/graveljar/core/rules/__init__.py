@@ -6,6 +6,7 @@ from typing import Final
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
 from graveljar.core.rules.cable import CABLE_RULES
+from graveljar.core.rules.charger import CHARGER_RULES
 from graveljar.core.rules.converter import CONVERTER_RULES
 from graveljar.core.rules.finding import Finding, Remedy, Rule
 from graveljar.core.rules.fuse import FUSE_RULES
@@ -23,6 +24,7 @@ RULES: Final[tuple[Rule, ...]] = (
     *STORE_RULES,
     *WINDOW_RULES,
     *LINK_RULES,
+    *CHARGER_RULES,
     *STATION_RULES,
     *INVERTER_RULES,
     *CONVERTER_RULES,

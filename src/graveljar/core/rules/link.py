@@ -6,9 +6,10 @@ from typing import Final
 from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.components.battery import chemistry_of
 from graveljar.core.context import Context
-from graveljar.core.model import Converter, Inverter, Store
+from graveljar.core.model import Converter, Inverter, Link, Store, Vehicle
 from graveljar.core.model.patch import Edit, apply, free_id
 from graveljar.core.network.charge_input import accept_amps, accepts_of
+from graveljar.core.network.charger_choice import charger_for
 from graveljar.core.network.rails import way_to_store
 from graveljar.core.network.standard_sizes import common_amps, converter_for
 from graveljar.core.rules.finding import Finding, Remedy, Rule
@@ -305,7 +306,7 @@ def no_charger(context: Context) -> Iterator[Finding]:
     """
     network = context.network
     for link in network.design.links:
-        if network.station(link.to) is not None:
+        if network.station(link.to) is not None or link.charger is not None:
             continue
         through = network.names[link.rail]
         yield Finding(
@@ -324,7 +325,7 @@ def no_charger(context: Context) -> Iterator[Finding]:
             ),
             (),
             (
-                Remedy("Use a DC-DC charger with the charge profile of this battery."),
+                _put_charger(context, link),
                 Remedy(
                     "Remove the link.",
                     (Edit("remove", f"/links/{network.design.links.index(link)}"),),
@@ -332,6 +333,28 @@ def no_charger(context: Context) -> Iterator[Finding]:
             ),
             ("trade",),
         )
+
+
+def _put_charger(context: Context, link: Link) -> Remedy:
+    """A charger that suits the bank: in the place of a converter that feeds nothing else."""
+    network = context.network
+    bank, at = network.banks_by_id[link.to], f"/links/{network.design.links.index(link)}"
+    stage = network.rails[link.rail].source
+    alone = isinstance(stage, Converter) and not any(
+        x.rail == stage.id
+        for x in (*network.design.stages, *network.design.loads, *network.design.links)
+        if x is not link
+    )
+    rail = network.rails[stage.rail] if isinstance(stage, Converter) and alone else None
+    before = rail or network.rails[link.rail]
+    charger = charger_for(before, network.store(before.store), bank, network.assumed)
+    edits = [Edit("replace", f"{at}/charger", charger.model_dump(mode="json"))]
+    label = f"Use a DC-DC charger of {quantity(charger.amps, 'A')} set for this battery."
+    if rail is not None and isinstance(stage, Converter):
+        label = f"{label[:-1]}, in the place of {stage.name}."
+        edits.append(Edit("replace", f"{at}/rail", rail.id))
+        edits.append(Edit("remove", network.stage_path(stage)))
+    return Remedy(label, tuple(edits))
 
 
 def plain_relay(context: Context) -> Iterator[Finding]:
@@ -343,7 +366,8 @@ def plain_relay(context: Context) -> Iterator[Finding]:
         straight = all(x.source.kind in ("bank", "feed") for x in way)
         source = network.rails[link.rail].store
         lithium = bank is not None and chemistry_of(bank.battery).lithium
-        if not lithium or not straight or not network.is_source(source):
+        by_engine = isinstance(network.store(source), Vehicle)
+        if not lithium or not straight or not by_engine or link.charger is not None:
             continue
         yield Finding(
             "link.plain_relay",
@@ -361,11 +385,11 @@ def plain_relay(context: Context) -> Iterator[Finding]:
             ),
             (),
             (
+                _put_charger(context, link),
                 Remedy(
                     "Remove the link.",
                     (Edit("remove", f"/links/{network.design.links.index(link)}"),),
                 ),
-                Remedy("Use a DC-DC charger with the charge profile of this battery."),
             ),
             ("trade", "iso-16750-2"),
         )

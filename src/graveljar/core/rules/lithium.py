@@ -166,8 +166,10 @@ def in_frost(context: Context) -> Iterator[Finding]:
     for bank in network.held:
         if not is_frozen(bank.battery, coldest_c):
             continue
-        charged = any(link.to == bank.id for link in network.design.links)
-        if bank.battery.cold_charge != "unknown":
+        mine = [link for link in network.design.links if link.to == bank.id]
+        charged = bool(mine)
+        stops = all(x.charger is not None and x.charger.cold_cut == "yes" for x in mine)
+        if bank.battery.cold_charge != "unknown" or (charged and stops):
             if charged:
                 yield _no_charge_in_frost(context, bank, coldest_c)
             continue
@@ -199,14 +201,16 @@ def in_frost(context: Context) -> Iterator[Finding]:
 
 
 def _no_charge_in_frost(context: Context, bank: Bank, coldest_c: float) -> Finding:
-    protected = "cut-off" if bank.battery.cold_charge == "cut-off" else "heater"
+    protected = {"cut-off": "Its cut-off", "heater": "Its heater"}.get(
+        bank.battery.cold_charge, "The cut-off of its charger"
+    )
     return Finding(
         "bank.no_charge",
         "note",
         bank.id,
         f"{bank.name} does not charge at {number(coldest_c)} °C",
         (
-            f"Its {protected} prevents charging below 0 °C: until it is warmer, what arrives "
+            f"{protected} prevents charging below 0 °C: until it is warmer, what arrives "
             "supplies only the loads."
         ),
         (f"store.{bank.id}.temperature_factor",),
@@ -221,7 +225,7 @@ def in_the_cool(context: Context) -> Iterator[Finding]:
     for bank in _lithium(context):
         fed = [x for x in context.analysis.link_operations.values() if x.link.to == bank.id]
         amps, most_a = (
-            sum(x.full.amps for x in fed),
+            sum(x.full.given_a for x in fed),
             COOL_RATE_C * context.network.bank_labels[bank.id].ah,
         )
         if not 0 <= coldest_c < COOL_C or not exceeds(amps, most_a):

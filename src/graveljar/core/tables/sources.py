@@ -73,6 +73,9 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "converter, source, cable).",
             "common practice",
         ),
+        "nec-690": Source(
+            "NEC article 690, solar photovoltaic systems.", "published, quoted from memory"
+        ),
         "nec-310-16": Source(
             "NEC table 310.16: copper, 60 and 75 °C, in conduit.", "published, quoted from memory"
         ),

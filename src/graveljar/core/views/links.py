@@ -99,6 +99,8 @@ def _says(context: Context, link: str) -> str:
     if not point.watts:
         return "does not charge: its source gives nothing"
     said = f"{quantity(point.watts, 'W')} at {quantity(point.volts, 'V')}"
+    if feeding.link.charger is not None:
+        said = f"charges with {quantity(point.given_a, 'A')}, {said} from its source"
     held = feeding.limit(point.binds)
     if held is None:
         return said

@@ -167,6 +167,8 @@ def destinations(context: Context) -> Iterator[Destination]:
         own_wh = float(run.rails[place[store.id]]["idle"])
         yield Destination("idle", store.id, f"{store.name}, own draw", own_wh)
     for link in analysis.lowered.links:
+        own_wh = float(run.rails[place[link.id]]["idle"])
+        yield Destination("idle", link.id, f"{link.name}, own draw of the charger", own_wh)
         lost_wh = float(run.rails[place[link.id]]["conversion"])
         yield Destination("stage", link.id, f"{link.name}, charging loss", lost_wh)
     for s, bank in enumerate(network.stores):

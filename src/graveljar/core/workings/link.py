@@ -21,14 +21,18 @@ def keep_links(figures: Figures, context: Context) -> None:
 
 
 def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
-    key, point = f"link.{feeding.link.id}", feeding.full
+    key, point, charger = f"link.{feeding.link.id}", feeding.full, feeding.link.charger
     terms = {"volts": Term("volts at the input, under load", point.volts, "V")}
     parts = []
     for index, limit in enumerate(feeding.limits):
         symbol = f"m{index}"
         # A limit farther up counts by what it passes to the input, if it is the one.
         near = limit.binds in ("its mode", "the converter") or limit.name.startswith("fuse of")
-        if limit.unit == "W":
+        if limit.binds == "the charger" and charger is not None:
+            drawn_w = (point.watts - charger.idle_w) / point.given_a * charger.amps + charger.idle_w
+            terms[symbol] = Term(f"drawn by the {limit.name} at its amps", drawn_w, "W")
+            parts.append(f"{{{symbol}}}")
+        elif limit.unit == "W":
             terms[symbol] = Term(limit.name, limit.limit, "W")
             parts.append(f"{{{symbol}}}")
         elif near and limit.limit * point.volts >= point.watts * (1 - 1e-9):
@@ -45,11 +49,25 @@ def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
         f"min({', '.join(parts)})",
         ("trade-growing",),
         (
-            "The lowest limit decides: current of the mode, watts of the input, the "
+            "The lowest limit decides: current of the mode or charger, watts of the input, the "
             "converter, fuses and cables, the source."
         ),
         **terms,
     )
+    if charger is not None:
+        figures.add(
+            f"{key}.given_a",
+            "Current into the bank",
+            point.given_a,
+            "A",
+            "({watts} − {idle}) × {share} ÷ {bank_v}",
+            ("definition",),
+            "With the bank hungry and no load on. It falls as the bank gets full.",
+            watts=Term("drawn by the charger", point.watts, "W"),
+            idle=Term("its own draw", charger.idle_w, "W"),
+            share=Term("its efficiency", feeding.passes, "share"),
+            bank_v=Term("volts of the bank", point.store_v, "V"),
+        )
 
 
 def _keep_source(figures: Figures, feeding: LinkOperation) -> None:
