@@ -15,9 +15,11 @@ from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
+from graveljar.core.planning.balance import Balance, balance_of
 from graveljar.core.planning.construction import Ask, BuildResult, build
 from graveljar.core.quick_entry import Reading, read_line
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
+from graveljar.core.views.refill import Refill, refill_of
 from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course
 from graveljar.formats.cables_csv import write_cuts, write_runs
@@ -106,6 +108,18 @@ def post_places(body: RailChoiceRequest) -> list[Place]:
 def post_course(body: RunRequest) -> Response:
     """A run in full, for the time line; nothing is stored."""
     return Response(course_json(body.design, body.until_h), media_type="application/json")
+
+
+@router.post("/refill")
+def post_refill(design: Design) -> Refill:
+    """A week of a design: what comes in by source, what goes out, how full it is."""
+    return refill_of(Context(design))
+
+
+@router.post("/refill/balance")
+def post_balance(design: Design) -> list[Balance]:
+    """Single changes that make every week end as it began; none where it does."""
+    return list(balance_of(design))
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)

@@ -37,7 +37,7 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
     judgements = tuple(_judgement(trials, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
-        version=8,
+        version=9,
         verdict=verdict_of(context),
         run=run_summary(context),
         jar=jar_of(context),

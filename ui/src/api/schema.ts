@@ -144,6 +144,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/refill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Refill
+         * @description A week of a design: what comes in by source, what goes out, how full it is.
+         */
+        post: operations["post_refill_api_refill_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/refill/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Balance
+         * @description Single changes that make every week end as it began; none where it does.
+         */
+        post: operations["post_balance_api_refill_balance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/course.csv": {
         parameters: {
             query?: never;
@@ -799,6 +839,24 @@ export interface components {
             loads?: string[] | null;
         };
         /**
+         * AddRefill
+         * @description A source and what leads from it into a store: through a charger into a bank.
+         */
+        AddRefill: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "refill";
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "sun" | "vehicle" | "mains";
+            /** To */
+            to: string;
+        };
+        /**
          * AddStore
          * @description A store more: a bank, a station, a vehicle; with the figures of a part, if one is taken.
          */
@@ -871,6 +929,29 @@ export interface components {
             at_h: number;
             /** Hours */
             hours: number;
+        };
+        /**
+         * Balance
+         * @description One change that balances the week. `share` of what there is now, more than 1. [1]
+         *
+         *     `possible` is false where no sensible amount does; then there are no edits.
+         */
+        Balance: {
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "panel" | "engine" | "charger" | "mains";
+            /** Subject */
+            subject: string;
+            /** Label */
+            label: string;
+            /** Possible */
+            possible: boolean;
+            /** Share */
+            share: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Band
@@ -1234,7 +1315,7 @@ export interface components {
         BuildRequest: {
             design: components["schemas"]["Design"];
             /** Ask */
-            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"];
+            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"] | components["schemas"]["AddRefill"];
         };
         /**
          * BuildResult
@@ -1443,7 +1524,7 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["CableRow"][];
             /** Mains */
-            mains: components["schemas"]["Mains"][];
+            mains: components["schemas"]["graveljar__core__views__cables__Mains"][];
             /** Cuts */
             cuts: components["schemas"]["CutItem"][];
             /** Edits */
@@ -1612,6 +1693,61 @@ export interface components {
              * @default false
              */
             steps_down_only: boolean;
+        };
+        /**
+         * Charger
+         * @description A charger between a rail and the bank that its link leads to.
+         */
+        Charger: {
+            /**
+             * Kind
+             * @default DC-DC charger
+             * @enum {string}
+             */
+            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply";
+            /**
+             * Profile
+             * @default lithium
+             * @enum {string}
+             */
+            profile: "lithium" | "AGM" | "gel" | "flooded" | "set by hand";
+            /**
+             * Amps
+             * @default 20
+             */
+            amps: number;
+            /** Hold V */
+            hold_v?: number | null;
+            /**
+             * @default {
+             *       "least_v": 11,
+             *       "most_v": 16
+             *     }
+             */
+            accepts: components["schemas"]["Window"];
+            /**
+             * Efficiency
+             * @default 0.9
+             */
+            efficiency: number;
+            /**
+             * Idle W
+             * @default 0.5
+             */
+            idle_w: number;
+            /**
+             * Cold Cut
+             * @default unknown
+             * @enum {string}
+             */
+            cold_cut: "unknown" | "yes" | "no";
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            shelf?: components["schemas"]["ShelfCopy"] | null;
         };
         /**
          * ChemistryFacts
@@ -2059,6 +2195,31 @@ export interface components {
             text: string;
         };
         /**
+         * DayRow
+         * @description A day of the week: what is there, what comes and goes [Wh], its lowest charge [1].
+         */
+        DayRow: {
+            /** Name */
+            name: string;
+            /**
+             * Sun
+             * @enum {string}
+             */
+            sun: "good" | "usual" | "poor";
+            /** Engine */
+            engine: boolean;
+            /** Mains */
+            mains: boolean;
+            /** In Wh */
+            in_wh: number;
+            /** Out Wh */
+            out_wh: number;
+            /** Lowest */
+            lowest: number;
+            /** Full */
+            full: boolean;
+        };
+        /**
          * DcPort
          * @description A DC or USB port. A regulated one holds `volts`; a sagging one follows the inner battery.
          *
@@ -2126,10 +2287,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 9
+             * @default 10
              * @constant
              */
-            version: 9;
+            version: 10;
             /**
              * Name
              * @default New design
@@ -2161,6 +2322,50 @@ export interface components {
              */
             goal: components["schemas"]["Goal"];
             /**
+             * @default {
+             *       "month": 6,
+             *       "latitude": 50,
+             *       "days": [
+             *         {
+             *           "engine": true,
+             *           "mains": true,
+             *           "sun": "usual"
+             *         },
+             *         {
+             *           "engine": true,
+             *           "mains": true,
+             *           "sun": "usual"
+             *         },
+             *         {
+             *           "engine": true,
+             *           "mains": true,
+             *           "sun": "usual"
+             *         },
+             *         {
+             *           "engine": true,
+             *           "mains": true,
+             *           "sun": "usual"
+             *         },
+             *         {
+             *           "engine": true,
+             *           "mains": true,
+             *           "sun": "usual"
+             *         },
+             *         {
+             *           "engine": true,
+             *           "mains": true,
+             *           "sun": "usual"
+             *         },
+             *         {
+             *           "engine": true,
+             *           "mains": true,
+             *           "sun": "usual"
+             *         }
+             *       ]
+             *     }
+             */
+            week: components["schemas"]["Week"];
+            /**
              * Stores
              * @default [
              *       {
@@ -2185,7 +2390,7 @@ export interface components {
              *       }
              *     ]
              */
-            stores: (components["schemas"]["Bank"] | components["schemas"]["Station"] | components["schemas"]["Vehicle"])[];
+            stores: (components["schemas"]["Bank"] | components["schemas"]["Station"] | components["schemas"]["Vehicle"] | components["schemas"]["graveljar__core__model__sources__Mains"] | components["schemas"]["Sun"])[];
             /**
              * Stages
              * @default []
@@ -2298,7 +2503,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 8;
+            version: 9;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
             run: components["schemas"]["RunSummary"];
@@ -2402,6 +2607,31 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * FillCurve
+         * @description How a link fills its store from a fifth: amps into it and charge over hours. [h], [A], [1]
+         */
+        FillCurve: {
+            /** Link */
+            link: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sun" | "vehicle" | "mains" | "store";
+            /** Says */
+            says: string;
+            /** Hours */
+            hours: number[];
+            /** Amps */
+            amps: number[];
+            /** Charge */
+            charge: number[];
         };
         /**
          * Fix
@@ -2633,6 +2863,27 @@ export interface components {
             name: string | null;
             /** What */
             what: string;
+        };
+        /**
+         * Inflow
+         * @description A source: what it brings into the stores, by the hour and in a mean day. [Wh]
+         *
+         *     `bank` : not from outside, but from another store of the design.
+         */
+        Inflow: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "sun" | "vehicle" | "mains" | "store";
+            /** Wh */
+            wh: number[];
+            /** Day Wh */
+            day_wh: number;
         };
         /**
          * Inverter
@@ -3039,7 +3290,7 @@ export interface components {
              * Binds
              * @enum {string}
              */
-            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "the frost" | "nothing";
+            binds: "its mode" | "the charger" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "the frost" | "nothing";
             /** Name */
             name: string;
             /** Used */
@@ -3086,9 +3337,9 @@ export interface components {
          * @description A rail feeding a store.
          *
          *     `to` is a station, by its `input`, in the `mode` its cable and connector bring about; or a
-         *     bank, without one. `times` are those at which it is plugged in; always, without them. It
-         *     takes no more than its own fuse passes. `end_fuse` is one at the other end of its cable,
-         *     where that end is at a battery.
+         *     bank, without one, through its `charger`. `times` are those at which it is plugged in; always,
+         *     without them. It takes no more than its own fuse passes. `end_fuse` is one at the other end of
+         *     its cable, where that end is at a battery.
          */
         Link: {
             /** Cable Mohm */
@@ -3118,13 +3369,14 @@ export interface components {
             mode?: string | null;
             times?: components["schemas"]["Between"] | null;
             end_fuse?: components["schemas"]["Fuse"] | null;
+            charger?: components["schemas"]["Charger"] | null;
         };
         /**
          * LinkRow
          * @description A link at work with its source full. [W], [V], [A], [h]
          *
          *     `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
-         *     `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
+         *     `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
          *     it would give if nothing but converter and input held it back. `says` and `fills` put in words
          *     what it brings, and how long it takes to fill its store.
          */
@@ -3150,11 +3402,13 @@ export interface components {
             volts: number;
             /** Amps */
             amps: number;
+            /** Given A */
+            given_a: number;
             /**
              * Binds
              * @enum {string}
              */
-            binds: "its mode" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "the frost" | "nothing";
+            binds: "its mode" | "the charger" | "the input's watts" | "the converter" | "a fuse" | "the source" | "all inputs together" | "the volts" | "the frost" | "nothing";
             /** Held By */
             held_by: string;
             /** Limits */
@@ -3328,20 +3582,6 @@ export interface components {
             most_v: number;
         };
         /**
-         * Mains
-         * @description An AC rail: its wiring is left to local code and a licensed electrician. [V], [A]
-         */
-        Mains: {
-            /** Rail */
-            rail: string;
-            /** Name */
-            name: string;
-            /** Volts */
-            volts: number;
-            /** Amps */
-            amps: number;
-        };
-        /**
          * Mode
          * @description A current limit of a charge input, and what makes the input take it. [A]
          */
@@ -3416,7 +3656,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 9,
+             *       "version": 10,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -3432,6 +3672,47 @@ export interface components {
              *         "ageing_margin": 0.2,
              *         "guess_margin": 0.1,
              *         "hours": 24
+             *       },
+             *       "week": {
+             *         "days": [
+             *           {
+             *             "engine": true,
+             *             "mains": true,
+             *             "sun": "usual"
+             *           },
+             *           {
+             *             "engine": true,
+             *             "mains": true,
+             *             "sun": "usual"
+             *           },
+             *           {
+             *             "engine": true,
+             *             "mains": true,
+             *             "sun": "usual"
+             *           },
+             *           {
+             *             "engine": true,
+             *             "mains": true,
+             *             "sun": "usual"
+             *           },
+             *           {
+             *             "engine": true,
+             *             "mains": true,
+             *             "sun": "usual"
+             *           },
+             *           {
+             *             "engine": true,
+             *             "mains": true,
+             *             "sun": "usual"
+             *           },
+             *           {
+             *             "engine": true,
+             *             "mains": true,
+             *             "sun": "usual"
+             *           }
+             *         ],
+             *         "latitude": 50,
+             *         "month": 6
              *       },
              *       "stores": [
              *         {
@@ -3471,6 +3752,55 @@ export interface components {
         NewParts: {
             /** Parts */
             parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"])[];
+        };
+        /**
+         * Outflow
+         * @description A load, or losses and idle draw: what it takes, by the hour and in a mean day. [Wh]
+         */
+        Outflow: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Wh */
+            wh: number[];
+            /** Day Wh */
+            day_wh: number;
+        };
+        /**
+         * Panel
+         * @description A solar panel as labelled, at 25 °C and 1 000 W/m2. [W], [V], [A]
+         *
+         *     `voc_per_c` is the share by which its open-circuit volts change with each degree. [1/K]
+         */
+        Panel: {
+            /**
+             * Watts
+             * @default 100
+             */
+            watts: number;
+            /**
+             * Voc V
+             * @default 22.3
+             */
+            voc_v: number;
+            /**
+             * Vmp V
+             * @default 18.6
+             */
+            vmp_v: number;
+            /**
+             * Isc A
+             * @default 5.8
+             */
+            isc_a: number;
+            /**
+             * Imp A
+             * @default 5.4
+             */
+            imp_a: number;
+            /** Voc Per C */
+            voc_per_c?: number | null;
         };
         /**
          * Place
@@ -3640,6 +3970,56 @@ export interface components {
             blank_parts: {
                 [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
             };
+        };
+        /**
+         * Refill
+         * @description A week from Monday at midnight.
+         *
+         *     `store` is the one whose charge is shown, at the end of each hour; `low` and `high` are its
+         *     band. `change_wh` is what the stores gain in a day, less than 0 what they lose. [1], [Wh]
+         */
+        Refill: {
+            /** Store */
+            store: string;
+            /** Store Name */
+            store_name: string;
+            /** Reserve */
+            reserve: number;
+            /** Month */
+            month: number;
+            /** Daylight H */
+            daylight_h: number;
+            /** Inflows */
+            inflows: components["schemas"]["Inflow"][];
+            /** Outflows */
+            outflows: components["schemas"]["Outflow"][];
+            /** Days */
+            days: components["schemas"]["DayRow"][];
+            /** Charge */
+            charge: number[];
+            /** Low */
+            low: number[];
+            /** High */
+            high: number[];
+            /** Draws */
+            draws: number;
+            /**
+             * Trend
+             * @enum {string}
+             */
+            trend: "keeps up" | "gains" | "runs down" | "no source";
+            /** Headline */
+            headline: string;
+            /** Details */
+            details: string[];
+            /** Day In Wh */
+            day_in_wh: number;
+            /** Day Out Wh */
+            day_out_wh: number;
+            /** Change Wh */
+            change_wh: number;
+            /** Fills */
+            fills: components["schemas"]["FillCurve"][];
         };
         /**
          * RemoveStage
@@ -4547,6 +4927,84 @@ export interface components {
             saved_at: string;
         };
         /**
+         * Sun
+         * @description Alike solar panels, `series` in a string, `parallel` strings.
+         *
+         *     `sun_hours` a day of each month on the plane of the panels [kWh/m2]; `yields` is the share that
+         *     is left after dirt, heat and wires; `shaded` the share that shade takes.
+         */
+        Sun: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sun";
+            /**
+             * Id
+             * @default sun
+             */
+            id: string;
+            /**
+             * Name
+             * @default Solar panel
+             */
+            name: string;
+            /**
+             * @default {
+             *       "watts": 100,
+             *       "voc_v": 22.3,
+             *       "vmp_v": 18.6,
+             *       "isc_a": 5.8,
+             *       "imp_a": 5.4
+             *     }
+             */
+            panel: components["schemas"]["Panel"];
+            /**
+             * Series
+             * @default 1
+             */
+            series: number;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+            /**
+             * Sun Hours
+             * @default [
+             *       0.8,
+             *       1.5,
+             *       2.7,
+             *       4.1,
+             *       5.1,
+             *       5.4,
+             *       5.3,
+             *       4.5,
+             *       3.2,
+             *       1.9,
+             *       1,
+             *       0.6
+             *     ]
+             */
+            sun_hours: number[];
+            /**
+             * Yields
+             * @default 0.78
+             */
+            yields: number;
+            /**
+             * Shaded
+             * @default 0
+             */
+            shaded: number;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
          * Supply
          * @description What an appliance is fed with.
          */
@@ -4766,6 +5224,85 @@ export interface components {
             meets_goal: boolean;
         };
         /**
+         * Week
+         * @description The week that repeats, Monday first, in a `month` at a `latitude`. [°]
+         */
+        Week: {
+            /**
+             * Month
+             * @default 6
+             */
+            month: number;
+            /**
+             * Latitude
+             * @default 50
+             */
+            latitude: number;
+            /**
+             * Days
+             * @default [
+             *       {
+             *         "sun": "usual",
+             *         "engine": true,
+             *         "mains": true
+             *       },
+             *       {
+             *         "sun": "usual",
+             *         "engine": true,
+             *         "mains": true
+             *       },
+             *       {
+             *         "sun": "usual",
+             *         "engine": true,
+             *         "mains": true
+             *       },
+             *       {
+             *         "sun": "usual",
+             *         "engine": true,
+             *         "mains": true
+             *       },
+             *       {
+             *         "sun": "usual",
+             *         "engine": true,
+             *         "mains": true
+             *       },
+             *       {
+             *         "sun": "usual",
+             *         "engine": true,
+             *         "mains": true
+             *       },
+             *       {
+             *         "sun": "usual",
+             *         "engine": true,
+             *         "mains": true
+             *       }
+             *     ]
+             */
+            days: components["schemas"]["WeekDay"][];
+        };
+        /**
+         * WeekDay
+         * @description One day: its sun, whether the engine runs, and whether there is mains.
+         */
+        WeekDay: {
+            /**
+             * Sun
+             * @default usual
+             * @enum {string}
+             */
+            sun: "good" | "usual" | "poor";
+            /**
+             * Engine
+             * @default true
+             */
+            engine: boolean;
+            /**
+             * Mains
+             * @default true
+             */
+            mains: boolean;
+        };
+        /**
          * Window
          * @description Volts a device accepts: below `least_v` it cuts out, above `most_v` it is damaged.
          */
@@ -4774,6 +5311,55 @@ export interface components {
             least_v: number;
             /** Most V */
             most_v: number;
+        };
+        /**
+         * Mains
+         * @description A mains socket, at the volts of the design; always there, or at its `times`.
+         *
+         *     `socket_a` is what it may give continuously. [A]
+         */
+        graveljar__core__model__sources__Mains: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mains";
+            /**
+             * Id
+             * @default mains
+             */
+            id: string;
+            /**
+             * Name
+             * @default Mains socket
+             */
+            name: string;
+            /**
+             * Socket A
+             * @default 10
+             */
+            socket_a: number;
+            times?: components["schemas"]["Between"] | null;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
+         * Mains
+         * @description An AC rail: its wiring is left to local code and a licensed electrician. [V], [A]
+         */
+        graveljar__core__views__cables__Mains: {
+            /** Rail */
+            rail: string;
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
         };
     };
     responses: never;
@@ -5062,6 +5648,94 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Course"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_refill_api_refill_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refill"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_balance_api_refill_balance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Balance"][];
                 };
             };
             /** @description Client Error */

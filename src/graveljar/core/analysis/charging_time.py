@@ -9,7 +9,7 @@ import numpy as np
 from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.analysis.simulation import answered
 from graveljar.core.errors import NotSolved
-from graveljar.core.kernel.records import DayProfile
+from graveljar.core.kernel.records import DayProfile, Floats
 from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import POINTS, new_trace
 from graveljar.core.lowering.lower import LoweredDesign
@@ -45,13 +45,26 @@ class Charging:
         return self.bulk_h + self.taper_h
 
 
+@dataclass(frozen=True)
+class Filling:
+    """How a store fills over time. [h], [1], [A], shapes (N,)
+
+    `amps` flow into it at its own volts.
+    """
+
+    charging: Charging
+    hours: Floats
+    charge: Floats
+    amps: Floats
+
+
 def charging_of(
     lowered: LoweredDesign, feeding: LinkOperation, begin: float | None = None
 ) -> Charging | None:
     """Time in which a link fills its store.
 
-    The link is plugged in and its vehicle runs all the time; so are the other links that are
-    plugged in at the same times.
+    The link is plugged in and its vehicle runs all the time; the sun rises and sets as on usual
+    days; so are the other links that are plugged in at the same times.
 
     Parameters
     ----------
@@ -73,6 +86,39 @@ def charging_of(
     >>> charging_of(booth, link_operations_of(booth)["lead"]) is None  # its volts do not fit
     True
     """
+    found = filling_of(lowered, feeding, begin)
+    return None if found is None else found.charging
+
+
+def filling_of(
+    lowered: LoweredDesign,
+    feeding: LinkOperation,
+    begin: float | None = None,
+    *,
+    alone: bool = False,
+) -> Filling | None:
+    """The course of a link that fills its store, as `charging_of`.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    feeding : The link by its labels and at work.
+    begin : Charge at the start, 0 to 1; None: as in the design. [1]
+    alone : Whether every other link is unplugged.
+
+    Returns
+    -------
+    Hours, charge and amps until it ends; None for a link that does not fit.
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.link_operation import link_operations_of
+    >>> from graveljar.core.lowering.example import lowered
+    >>> from graveljar.demo import demo_designs
+    >>> booth = lowered(demo_designs()["ticket-booth"])
+    >>> filling_of(booth, link_operations_of(booth)["lead"]) is None
+    True
+    """
     if feeding.fit != "fits":
         return None
     k, to = lowered.place[feeding.link.id], lowered.place[feeding.link.to]
@@ -82,20 +128,36 @@ def charging_of(
         stores[to]["begin"] = begin
     trace = new_trace(len(rails), len(loads), len(stores))
     first, taper = float(stores[to]["begin"]), min(float(stores[to]["taper"]), 1.0)
-    march(rails, loads, stores, _without_loads(lowered, feeding, k), MAX_H, trace)
-    try:
-        answered(trace)
-    except NotSolved:
-        return Charging(first, first, taper, 0.0, 0.0, "not solved")
-    full = float(stores[to]["full_at"]) - FULL
+    march(rails, loads, stores, _without_loads(lowered, feeding, k, alone=alone), MAX_H, trace)
     points = int(trace.counts[POINTS])
     hours, charge = trace.hours[:points], trace.charge[:points, to]
     last = int(np.argmax(charge >= charge.max() - HAIR)) if points else 0
-    end = float(charge[last]) if points else first
-    # What it brings once the charge rises no more.
-    brings = points and trace.amps[min(last + 1, points - 1), k] > 0
+    try:
+        answered(trace)
+    except NotSolved:
+        charging = Charging(first, first, taper, 0.0, 0.0, "not solved")
+    else:
+        brings = bool(points) and trace.amps[min(last + 1, points - 1), k] > 0
+        full = float(stores[to]["full_at"]) - FULL
+        frozen = bool(lowered.day.frozen[:, to].all())
+        charging = _charging(hours, charge, last, (first, taper, full), brings, frozen)
+    upto = slice(0, last + 1)
+    return Filling(charging, hours[upto], charge[upto], -trace.amps[upto, to])
+
+
+def _charging(
+    hours: Floats,
+    charge: Floats,
+    last: int,
+    shares: tuple[float, float, float],
+    brings: bool,
+    frozen: bool,
+) -> Charging:
+    """What a course comes to; `brings`: the link still does once the charge rises no more."""
+    first, taper, full = shares
+    end = float(charge[last]) if len(charge) else first
     ends: Ends = "no charge" if brings else "source ends"
-    if bool(lowered.day.frozen[:, to].all()):
+    if frozen:
         ends = "frost"
     if end <= first + HAIR:
         return Charging(first, first, taper, 0.0, 0.0, "full" if first >= full else ends)
@@ -107,7 +169,9 @@ def charging_of(
     return Charging(first, end, taper, bulk_h, float(hours[last]) - bulk_h, ends)
 
 
-def _without_loads(lowered: LoweredDesign, feeding: LinkOperation, k: int) -> DayProfile:
+def _without_loads(
+    lowered: LoweredDesign, feeding: LinkOperation, k: int, *, alone: bool
+) -> DayProfile:
     """The day of a design with no load on and a link plugged in all the time.
 
     Stretches that differ by their loads alone become one.
@@ -115,7 +179,7 @@ def _without_loads(lowered: LoweredDesign, feeding: LinkOperation, k: int) -> Da
     day = lowered.day
     plugged = day.plugged.copy()
     for r in range(len(lowered.rails), len(lowered.names)):
-        plugged[:, r] = bool((day.plugged[:, r] & day.plugged[:, k]).any())
+        plugged[:, r] = not alone and bool((day.plugged[:, r] & day.plugged[:, k]).any())
     plugged[:, k] = True
     source = lowered.place[feeding.source]
     if np.isinf(day.most_a[:, source]).all():

@@ -25,6 +25,8 @@ class Week:
     `lost_wh` : As heat in stages, cables, chargers and stores. [Wh], shape (N,)
     `released_wh` : Out of the cells of each store; less than 0 into them. [Wh], shape (N, S)
     `charge` : Of each store, first at the start. [1], shape (N + 1, S)
+    `missed_h`, `missed_at` : When each load was first not served, infinite if it always was, and
+        the charge of its store then. [h], [1], shape (L,)
     """
 
     lowered: LoweredDesign
@@ -33,7 +35,8 @@ class Week:
     lost_wh: Floats
     released_wh: Floats
     charge: Floats
-    first_missed_h: Floats
+    missed_h: Floats
+    missed_at: Floats
 
     @property
     def hours(self) -> int:
@@ -97,9 +100,11 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
         counted.append(_counters(lowered, rails, loads, stores))
         charge.append(stores["charge"].copy())
     parts = [np.diff(np.array([x[n] for x in counted]), axis=0) for n in range(4)]
-    missed = np.where(np.isfinite(loads["stop_h"]), loads["stop_h"], np.inf)
     brought, used, lost, released = parts
-    return Week(lowered, brought, used, lost, released, np.array(charge), missed)
+    return Week(
+        lowered, brought, used, lost, released, np.array(charge),
+        loads["stop_h"].copy(), loads["stop_x"].copy(),
+    )  # fmt: skip
 
 
 def _counters(

@@ -15,7 +15,7 @@ class LinkRow:
     """A link at work with its source full. [W], [V], [A], [h]
 
     `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
-    `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
+    `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
     it would give if nothing but converter and input held it back. `says` and `fills` put in words
     what it brings, and how long it takes to fill its store.
     """
@@ -29,6 +29,7 @@ class LinkRow:
     watts: float
     volts: float
     amps: float
+    given_a: float
     binds: Binds
     held_by: str
     limits: tuple[Limit, ...]
@@ -56,6 +57,7 @@ def link_rows(context: Context) -> Iterator[LinkRow]:
             full.watts,
             full.volts,
             full.amps,
+            full.given_a,
             full.binds,
             _held_by(feeding),
             feeding.limits if full.watts else (),

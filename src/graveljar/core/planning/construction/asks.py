@@ -70,6 +70,14 @@ class AddStore(Part):
     shelf: ShelfCopy | None = None
 
 
+class AddRefill(Part):
+    """A source and what leads from it into a store: through a charger into a bank."""
+
+    ask: Literal["refill"]
+    what: Literal["sun", "vehicle", "mains"]
+    to: Id
+
+
 class RemoveStore(Part):
     """A store away, with the stages and links on it; its loads are not connected then."""
 
@@ -95,6 +103,7 @@ Ask = Annotated[
     | RemoveStage
     | AddStore
     | RemoveStore
-    | AddLink,
+    | AddLink
+    | AddRefill,
     Field(discriminator="ask"),
 ]

@@ -23,6 +23,7 @@ from graveljar.core.planning.construction.asks import (
     AddInverter,
     AddLink,
     AddRail,
+    AddRefill,
     AddStore,
     Ask,
     MoveLoads,
@@ -31,7 +32,12 @@ from graveljar.core.planning.construction.asks import (
     RemoveStore,
 )
 from graveljar.core.planning.construction.built import BuildResult, refused
-from graveljar.core.planning.construction.stores import add_link, add_store, remove_store
+from graveljar.core.planning.construction.stores import (
+    add_link,
+    add_refill,
+    add_store,
+    remove_store,
+)
 from graveljar.core.tables.assumptions import resolve
 from graveljar.core.text import listed, number
 
@@ -250,4 +256,5 @@ _DOES: Final[dict[type, Callable[[Design, Any], BuildResult]]] = {
     AddStore: add_store,
     RemoveStore: remove_store,
     AddLink: add_link,
+    AddRefill: add_refill,
 }

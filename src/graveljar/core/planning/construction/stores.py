@@ -8,10 +8,13 @@ from graveljar.core.model import (
     Bank,
     Battery,
     ChargeInput,
+    Charger,
     DcPort,
     Design,
     Link,
+    Mains,
     Station,
+    Sun,
     Vehicle,
     Window,
 )
@@ -19,11 +22,22 @@ from graveljar.core.model.patch import Edit, apply, free_id
 from graveljar.core.model.references import rail_kinds, store_of
 from graveljar.core.model.stations import Mode
 from graveljar.core.network.charge_input import fit_link
+from graveljar.core.network.charger_choice import charger_for
+from graveljar.core.network.network import Network
 from graveljar.core.network.rails import rails_of
-from graveljar.core.planning.construction.asks import AddLink, AddStore, RemoveStore
+from graveljar.core.planning.construction.asks import (
+    AddLink,
+    AddRefill,
+    AddStore,
+    RemoveStore,
+)
 from graveljar.core.planning.construction.built import BuildResult, refused
 from graveljar.core.views.links import link_rows
 
+# What an alternator can spare for a second battery, and the cable to it; common practice, to be
+# replaced by what is there. [A], [mOhm]
+ENGINE_A = 40.0
+ENGINE_MOHM = 5.0
 # A station nobody described: one AC outlet, one DC port, a DC and a mains input. Ours.
 BLANK_OUTLETS = (AcOutlet(id="ac"), DcPort(id="dc-12v"))
 BLANK_INPUTS = (
@@ -139,7 +153,13 @@ def add_link(design: Design, ask: AddLink) -> BuildResult:
         raise refused("/to", f"“{ask.to}” is not a station or bank here.")
     if kind is None or kind == "inside":
         raise refused("/rail", f"“{ask.rail}” is not a rail here.")
-    port = _port(design, store, ask, kind) if isinstance(store, Station) else None
+    if kind == "ac" and isinstance(store, Bank) and not _is_mains(design, ask.rail):
+        raise refused("/rail", f"“{ask.rail}” is AC; {store.name} needs DC, or a mains socket.")
+    port = (
+        _port(design, store, ask, "dc" if kind == "sun" else kind)
+        if isinstance(store, Station)
+        else None
+    )
     new = Link(
         id=free_id(design, "lead"),
         name=f"Cable to {port.name if port else store.name}"[:80],
@@ -147,6 +167,7 @@ def add_link(design: Design, ask: AddLink) -> BuildResult:
         to=store.id,
         input=port.id if port else None,
         mode=max(port.modes, key=lambda mode: mode.amps).name if port else None,
+        charger=_charger(design, ask.rail, store) if isinstance(store, Bank) else None,
     )
     edits = (Edit("add", "/links/-", new.model_dump(mode="json")),)
     after = Context(_checked(design, edits, store.name))
@@ -154,6 +175,33 @@ def add_link(design: Design, ask: AddLink) -> BuildResult:
     return BuildResult(
         f"connect power to {store.name}", (f"{new.name}: {row.says}.",), new.id, (), edits
     )
+
+
+def add_refill(design: Design, ask: AddRefill) -> BuildResult:
+    """A source, and the link from it into a store."""
+    new_id = free_id(design, ask.what)
+    blank: Sun | Vehicle | Mains
+    match ask.what:
+        case "sun":
+            blank = Sun(id=new_id)
+        case "vehicle":
+            # From the alternator or the battery post, not from a socket. Ours.
+            blank = Vehicle(id=new_id, limit_a=ENGINE_A, cable_mohm=ENGINE_MOHM)
+        case "mains":
+            blank = Mains(id=new_id)
+    source = Edit("add", "/stores/-", blank.model_dump(mode="json"))
+    linked = add_link(apply(design, (source,)), AddLink(ask="link", rail=blank.id, to=ask.to))
+    return BuildResult(f"add {blank.name}", linked.says, blank.id, (), (source, *linked.edits))
+
+
+def _is_mains(design: Design, rail: str) -> bool:
+    return any(isinstance(store, Mains) and store.id == rail for store in design.stores)
+
+
+def _charger(design: Design, rail: str, bank: Bank) -> Charger:
+    network = Network(design)
+    here = network.rails[rail]
+    return charger_for(here, network.store(here.store), bank, network.assumed)
 
 
 def _checked(design: Design, edits: tuple[Edit, ...], name: str) -> Design:

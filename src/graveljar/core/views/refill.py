@@ -1,0 +1,304 @@
+"""The week: what comes in by source, what goes out, how full the stores are, in words."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Final, Literal
+
+import numpy as np
+
+from graveljar.core.analysis.band import charge_band
+from graveljar.core.analysis.charging_time import Filling, filling_of
+from graveljar.core.analysis.week import DAYS, HOURS, Week, from_monday, simulate_week
+from graveljar.core.context import Context
+from graveljar.core.kernel.records import Floats
+from graveljar.core.lowering.lower_stores import daylight
+from graveljar.core.model import Mains, Store, Sun, Vehicle
+from graveljar.core.text import duration, quantity
+from graveljar.core.views.series import Column
+
+DAY_NAMES: Final = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+# A change of the stored energy over the week that is worth no word, of what a full bank holds. [1]
+EVEN: Final = 0.005
+# Draws of a band that runs a whole week each time. Ours.
+MAX_DRAWS: Final = 64
+# Charge that stands at the left of the pictures of filling. [1]
+FILL_FROM: Final = 0.2
+# A store within so little of the charge at which its charger ends is full. Ours. [1]
+FULL_WITHIN: Final = 0.01
+
+SourceKind = Literal["sun", "vehicle", "mains", "store"]
+Trend = Literal["keeps up", "gains", "runs down", "no source"]
+
+
+@dataclass(frozen=True)
+class Inflow:
+    """A source: what it brings into the stores, by the hour and in a mean day. [Wh]
+
+    `bank` : not from outside, but from another store of the design.
+    """
+
+    id: str
+    name: str
+    kind: SourceKind
+    wh: Column
+    day_wh: float
+
+
+@dataclass(frozen=True)
+class Outflow:
+    """A load, or losses and idle draw: what it takes, by the hour and in a mean day. [Wh]"""
+
+    id: str
+    name: str
+    wh: Column
+    day_wh: float
+
+
+@dataclass(frozen=True)
+class DayRow:
+    """A day of the week: what is there, what comes and goes [Wh], its lowest charge [1]."""
+
+    name: str
+    sun: Literal["good", "usual", "poor"]
+    engine: bool
+    mains: bool
+    in_wh: float
+    out_wh: float
+    lowest: float
+    full: bool
+
+
+@dataclass(frozen=True)
+class FillCurve:
+    """How a link fills its store from a fifth: amps into it and charge over hours. [h], [A], [1]"""
+
+    link: str
+    name: str
+    source: str
+    kind: SourceKind
+    says: str
+    hours: Column
+    amps: Column
+    charge: Column
+
+
+@dataclass(frozen=True)
+class Refill:
+    """A week from Monday at midnight.
+
+    `store` is the one whose charge is shown, at the end of each hour; `low` and `high` are its
+    band. `change_wh` is what the stores gain in a day, less than 0 what they lose. [1], [Wh]
+    """
+
+    store: str
+    store_name: str
+    reserve: float
+    month: int
+    daylight_h: float
+    inflows: tuple[Inflow, ...]
+    outflows: tuple[Outflow, ...]
+    days: tuple[DayRow, ...]
+    charge: Column
+    low: Column
+    high: Column
+    draws: int
+    trend: Trend
+    headline: str
+    details: tuple[str, ...]
+    day_in_wh: float
+    day_out_wh: float
+    change_wh: float
+    fills: tuple[FillCurve, ...]
+
+
+def refill_of(context: Context) -> Refill:
+    """The week of a design."""
+    lowered, design = context.analysis.lowered, context.network.design
+    week = simulate_week(lowered)
+    place = _shown(context)
+    store = context.network.stores[place]
+    at_h = np.arange(HOURS + 1, dtype=np.float64)
+    draws, tenths = charge_band(from_monday(lowered), at_h, MAX_DRAWS)
+    inflows, outflows = tuple(_inflows(context, week)), tuple(_outflows(context, week))
+    change_wh = change_a_day(context, week)
+    trend, headline = _trend(context, week, place, change_wh)
+    return Refill(
+        store=store.id,
+        store_name=store.name,
+        reserve=store.reserve,
+        month=design.week.month,
+        daylight_h=daylight(design),
+        inflows=inflows,
+        outflows=outflows,
+        days=tuple(_days(context, week, place, inflows, outflows)),
+        charge=_column(week.charge[:, place]),
+        low=_column(tenths[0, place]),
+        high=_column(tenths[2, place]),
+        draws=draws,
+        trend=trend,
+        headline=headline,
+        details=tuple(_details(context, week, place)),
+        day_in_wh=sum(x.day_wh for x in inflows if x.kind != "store"),
+        day_out_wh=sum(x.day_wh for x in outflows),
+        change_wh=change_wh,
+        fills=tuple(_fills(context)),
+    )
+
+
+def _column(values: Floats) -> Column:
+    return tuple(float(f"{x:.5g}") for x in values)
+
+
+def _shown(context: Context) -> int:
+    """The first store that is charged; without one the first that holds energy."""
+    stores = [x.id for x in context.network.stores]
+    fed = {link.to for link in context.network.design.links}
+    held = [bank.id for bank in context.network.held]
+    name = next((x for x in held if x in fed), held[0] if held else stores[0])
+    return stores.index(name)
+
+
+def source_kind(store: Store) -> SourceKind:
+    """What kind of source a store is; "store" where it is none."""
+    match store:
+        case Sun():
+            return "sun"
+        case Vehicle():
+            return "vehicle"
+        case Mains():
+            return "mains"
+        case _:
+            return "store"
+
+
+def _inflows(context: Context, week: Week) -> Iterator[Inflow]:
+    """Every store that feeds another, in the document's order."""
+    lowered = context.analysis.lowered
+    for store in context.network.design.stores:
+        mine = [k for k, x in enumerate(lowered.links) if lowered.rails[x.rail].store == store.id]
+        if not mine:
+            continue
+        wh = week.brought_wh[:, mine].sum(axis=1)
+        yield Inflow(store.id, store.name, source_kind(store), _column(wh), float(wh.sum()) / DAYS)
+
+
+def _outflows(context: Context, week: Week) -> Iterator[Outflow]:
+    for i, load in enumerate(context.analysis.lowered.loads):
+        wh = week.used_wh[:, i]
+        yield Outflow(load.id, load.name, _column(wh), float(wh.sum()) / DAYS)
+    lost = week.lost_wh
+    yield Outflow("losses", "Losses and idle draw", _column(lost), float(lost.sum()) / DAYS)
+
+
+def _days(
+    context: Context,
+    week: Week,
+    place: int,
+    inflows: tuple[Inflow, ...],
+    outflows: tuple[Outflow, ...],
+) -> Iterator[DayRow]:
+    full_at = float(context.analysis.lowered.store_records[place]["full_at"])
+    for d, (name, day) in enumerate(zip(DAY_NAMES, context.network.design.week.days, strict=True)):
+        hours = slice(24 * d, 24 * d + 24)
+        charge = week.charge[24 * d : 24 * d + 25, place]
+        yield DayRow(
+            name,
+            day.sun,
+            day.engine,
+            day.mains,
+            sum(sum(x.wh[hours]) for x in inflows if x.kind != "store"),
+            sum(sum(x.wh[hours]) for x in outflows),
+            float(charge.min()),
+            bool((charge[1:] >= full_at - FULL_WITHIN).any()),
+        )
+
+
+def held_places(context: Context) -> list[int]:
+    """Places of the stores that hold energy."""
+    held = {bank.id for bank in context.network.held}
+    return [s for s, bank in enumerate(context.network.stores) if bank.id in held]
+
+
+def change_a_day(context: Context, week: Week) -> float:
+    """What all stores together gain in a mean day of a week; less than 0: lose. [Wh]"""
+    gained = -week.released_wh[:, held_places(context)].sum()
+    return float(gained) / (week.hours / 24)
+
+
+def _trend(context: Context, week: Week, place: int, change_wh: float) -> tuple[Trend, str]:
+    held = sum(context.network.bank_labels[x.id].wh for x in context.network.held)
+    fed = week.brought_wh.sum() > 0
+    share = change_wh / held if held else 0.0
+    if not fed:
+        return "no source", "Nothing refills it"
+    charge = week.charge[:, place]
+    dropped = float(charge[0] - charge[-1]) / DAYS
+    if change_wh < -EVEN * held / DAYS:
+        return "runs down", f"Runs down {quantity(dropped, 'share', 2)} a day"
+    if share > EVEN / DAYS:
+        return "gains", f"Gains {quantity(change_wh, 'Wh', 2)} a day"
+    return "keeps up", "Keeps up"
+
+
+def _details(context: Context, week: Week, place: int) -> Iterator[str]:
+    charge = week.charge[:, place]
+    store = context.network.stores[place]
+    full_at = float(context.analysis.lowered.store_records[place]["full_at"])
+    full_days = sum(
+        bool((charge[24 * d + 1 : 24 * d + 25] >= full_at - FULL_WITHIN).any()) for d in range(DAYS)
+    )
+    lowest = int(np.argmin(charge))
+    if week.brought_wh.sum() > 0:
+        days = "1 day" if full_days == 1 else f"{full_days} days"
+        yield f"Full on {days} of 7." if full_days else "Never full in the week."
+    yield f"Lowest: {quantity(float(charge[lowest]), 'share', 2)} on {_moment(lowest)}."
+    missed = week.missed_h
+    if np.isfinite(missed).any():
+        first = int(np.argmin(missed))
+        name = context.analysis.lowered.loads[first].name
+        yield f"First to stop: {name}, on {_moment(float(missed[first]))}."
+    elif store.reserve and float(charge.min()) <= store.reserve + FULL_WITHIN:
+        yield f"It reaches its reserve of {quantity(store.reserve, 'share', 2)}."
+    else:
+        yield "Nothing stops in the week."
+
+
+def _moment(hours: float) -> str:
+    """A time of the week in words: Sunday 03:10; from the second week on with its days."""
+    day, minutes = divmod(round(hours * 60), 24 * 60)
+    if day >= DAYS:
+        return f"day {day + 1}"
+    return f"{DAY_NAMES[day]} {minutes // 60:02d}:{minutes % 60:02d}"
+
+
+def _fills(context: Context) -> Iterator[FillCurve]:
+    for link in context.network.design.links:
+        filling = filling_of(
+            context.analysis.lowered,
+            context.analysis.link_operations[link.id],
+            FILL_FROM,
+            alone=True,
+        )
+        if filling is None or not filling.charging.hours:
+            continue
+        source = context.analysis.link_operations[link.id].source
+        yield FillCurve(
+            link.id,
+            link.name,
+            source,
+            source_kind(context.network.store(source)),
+            _fill_says(context, filling, source),
+            _column(filling.hours),
+            _column(filling.amps),
+            _column(filling.charge),
+        )
+
+
+def _fill_says(context: Context, filling: Filling, source: str) -> str:
+    charging, most_a = filling.charging, float(filling.amps.max())
+    name = context.network.names[source]
+    took = duration(charging.hours)
+    if charging.ends == "full":
+        return f"{name}: {took} with up to {quantity(most_a, 'A')}"
+    end = quantity(charging.end, "share", 2)
+    return f"{name}: to {end} in {took}, no further"
