@@ -14,7 +14,7 @@ import type {
 /** How long an answer may take. A search has no end of its own: a person stops it. [ms] */
 const DEADLINE_MS = 20_000;
 const LONG_DEADLINE_MS = 90_000;
-const LONG = /\/api\/(options|shelf\/routes|course\.csv)/;
+const LONG = /\/api\/(options|refill\/balance|shelf\/routes|course\.csv)/;
 const ENDLESS = /\/api\/options\/search$/;
 
 /** Fetch with a deadline of its own beside the caller's signal. */
@@ -115,6 +115,12 @@ export const api = {
     taken(client.POST("/api/places", { body: { design, loads }, signal })),
   course: (design: Design, until: number | null, signal: AbortSignal) =>
     taken(client.POST("/api/course", { body: { design, until_h: until }, signal })),
+  /** A week of a design: what comes in, what goes out, how full it is. */
+  refill: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/refill", { body: design, signal })),
+  /** Single changes that balance the week. */
+  balance: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/refill/balance", { body: design, signal })),
   courseCsv: (design: Design, until: number | null) =>
     taken(
       client.POST("/api/course.csv", { body: { design, until_h: until }, parseAs: "text" }),

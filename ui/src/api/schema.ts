@@ -763,6 +763,20 @@ export interface components {
             resets: "by hand" | "by itself";
         };
         /**
+         * AcRail
+         * @description An AC rail: its wiring is left to local code and a licensed electrician. [V], [A]
+         */
+        AcRail: {
+            /** Rail */
+            rail: string;
+            /** Name */
+            name: string;
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
+        };
+        /**
          * Acknowledged
          * @description A caution somebody has read, and what it was tied to then, by id.
          *
@@ -858,7 +872,7 @@ export interface components {
         };
         /**
          * AddStore
-         * @description A store more: a bank, a station, a vehicle; with the figures of a part, if one is taken.
+         * @description A store more: a bank, a station, a source; with the figures of a part, if one is taken.
          */
         AddStore: {
             /**
@@ -870,7 +884,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "bank" | "station" | "vehicle";
+            what: "bank" | "station" | "vehicle" | "mains" | "sun";
             /** Name */
             name?: string | null;
             battery?: components["schemas"]["BatteryFigures"] | null;
@@ -1524,7 +1538,7 @@ export interface components {
             /** Rows */
             rows: components["schemas"]["CableRow"][];
             /** Mains */
-            mains: components["schemas"]["graveljar__core__views__cables__Mains"][];
+            mains: components["schemas"]["AcRail"][];
             /** Cuts */
             cuts: components["schemas"]["CutItem"][];
             /** Edits */
@@ -2390,7 +2404,7 @@ export interface components {
              *       }
              *     ]
              */
-            stores: (components["schemas"]["Bank"] | components["schemas"]["Station"] | components["schemas"]["Vehicle"] | components["schemas"]["graveljar__core__model__sources__Mains"] | components["schemas"]["Sun"])[];
+            stores: (components["schemas"]["Bank"] | components["schemas"]["Station"] | components["schemas"]["Vehicle"] | components["schemas"]["Mains"] | components["schemas"]["Sun"])[];
             /**
              * Stages
              * @default []
@@ -3580,6 +3594,41 @@ export interface components {
             restarts_v?: number | null;
             /** Most V */
             most_v: number;
+        };
+        /**
+         * Mains
+         * @description A mains socket, at the volts of the design; always there, or at its `times`.
+         *
+         *     `socket_a` is what it may give continuously. [A]
+         */
+        Mains: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "mains";
+            /**
+             * Id
+             * @default mains
+             */
+            id: string;
+            /**
+             * Name
+             * @default Mains socket
+             */
+            name: string;
+            /**
+             * Socket A
+             * @default 10
+             */
+            socket_a: number;
+            times?: components["schemas"]["Between"] | null;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
         };
         /**
          * Mode
@@ -5311,55 +5360,6 @@ export interface components {
             least_v: number;
             /** Most V */
             most_v: number;
-        };
-        /**
-         * Mains
-         * @description A mains socket, at the volts of the design; always there, or at its `times`.
-         *
-         *     `socket_a` is what it may give continuously. [A]
-         */
-        graveljar__core__model__sources__Mains: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "mains";
-            /**
-             * Id
-             * @default mains
-             */
-            id: string;
-            /**
-             * Name
-             * @default Mains socket
-             */
-            name: string;
-            /**
-             * Socket A
-             * @default 10
-             */
-            socket_a: number;
-            times?: components["schemas"]["Between"] | null;
-            /**
-             * Provenance
-             * @default label
-             * @enum {string}
-             */
-            provenance: "measured" | "label" | "rule of thumb" | "guess";
-        };
-        /**
-         * Mains
-         * @description An AC rail: its wiring is left to local code and a licensed electrician. [V], [A]
-         */
-        graveljar__core__views__cables__Mains: {
-            /** Rail */
-            rail: string;
-            /** Name */
-            name: string;
-            /** Volts */
-            volts: number;
-            /** Amps */
-            amps: number;
         };
     };
     responses: never;

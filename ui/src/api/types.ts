@@ -9,6 +9,13 @@ export type StationFigures = Schemas["StationFigures"];
 export type Outlet = Station["outlets"][number];
 export type ChargeInput = Station["inputs"][number];
 export type Vehicle = Schemas["Vehicle"];
+export type Mains = Schemas["Mains"];
+export type Sun = Schemas["Sun"];
+export type Week = Schemas["Week"];
+export type WeekDay = Schemas["WeekDay"];
+export type Charger = Schemas["Charger"];
+export type Refill = Schemas["Refill"];
+export type Balance = Schemas["Balance"];
 export type Store = Design["stores"][number];
 /** A link: a cable from a rail to a store. */
 export type Lead = Design["links"][number];

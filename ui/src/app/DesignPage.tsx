@@ -23,11 +23,13 @@ import { VIEWS, type View } from "./views";
 
 const run = () => import("../features/run/RunView");
 const cables = () => import("../features/cables/CablesView");
+const refill = () => import("../features/refill/RefillView");
 const options = () => import("../features/options/OptionsView");
 const conflict = () => import("./ConflictDialog");
 const gone = () => import("./GoneDialog");
 const RunView = lazy(run);
 const CablesView = lazy(cables);
+const RefillView = lazy(refill);
 const OptionsView = lazy(options);
 const ConflictDialog = lazy(conflict);
 const GoneDialog = lazy(gone);
@@ -35,6 +37,7 @@ const GoneDialog = lazy(gone);
 const LATER = [
   run,
   cables,
+  refill,
   options,
   conflict,
   gone,
@@ -216,6 +219,8 @@ function ViewOf({ view }: { view: View }) {
       return <RunView />;
     case "cables":
       return <CablesView />;
+    case "refill":
+      return <RefillView />;
     default:
       return <OptionsView />;
   }

@@ -3,6 +3,7 @@ import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { TextField } from "../editor/TextField";
 import { isWiring } from "../features/cables/wiring";
+import { isOfRefill } from "../features/refill/refill";
 import { useShortcuts } from "../lib/keys";
 import { Button } from "../ui/Button";
 import { JarMark } from "../ui/JarMark";
@@ -19,7 +20,12 @@ export function Header() {
   const { id, document: design, past, future, undo, redo, change } = useDesign();
   const open = evaluation.findings.filter((f) => f.severity === "stop" || f.severity === "fix");
   const wiring = open.filter((f) => isWiring(f.code)).length;
-  const counts: Partial<Record<View, number>> = { plan: open.length - wiring, cables: wiring };
+  const refill = open.filter((f) => isOfRefill(f.code)).length;
+  const counts: Partial<Record<View, number>> = {
+    plan: open.length - wiring - refill,
+    cables: wiring,
+    refill,
+  };
 
   useShortcuts({ undo, redo });
 

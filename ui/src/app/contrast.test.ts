@@ -27,7 +27,7 @@ function contrast(one: string, other: string): number {
 const GROUNDS = ["paper", "bench", "card"];
 const LETTERS = ["ink", "soft", "river", "stop", "fix", "watch", "moss", "plus"];
 // Frames of fields, wires, glass, hatching: what is seen as a line.
-const THIN = ["edge", "glass", "hatch"];
+const THIN = ["edge", "glass", "hatch", "sun", "engine", "socket"];
 
 test("black on white is 21 to 1 (WCAG 2.2)", () => {
   expect(contrast("#000000", "#ffffff")).toBeCloseTo(21, 5);

@@ -3,6 +3,7 @@ export const VIEWS = [
   ["plan", "Plan"],
   ["run", "Run"],
   ["cables", "Cables"],
+  ["refill", "Refill"],
   ["options", "Options"],
 ] as const;
 

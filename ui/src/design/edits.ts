@@ -94,7 +94,7 @@ export function dcRails(design: Design, except = ""): [string, string][] {
   }
   return [
     ...design.stores
-      .filter((store) => !isStation(store))
+      .filter((store) => isBank(store) || store.kind === "vehicle")
       .map((store): [string, string] => [store.id, store.name]),
     ...outletsOf(design)
       .filter(({ outlet }) => outlet.kind === "dc")

@@ -20,7 +20,7 @@ export const panelsOf = (design: Design | null) =>
     ([name]) =>
       (name !== "leads" && name !== "routes") ||
       design?.links.length ||
-      design?.stores.some((store) => store.kind === "station"),
+      design?.stores.some((store) => store.kind !== "bank"),
   );
 
 /** The panel that edits a thing. */

@@ -1,5 +1,5 @@
 import type { KeyboardEvent, ReactNode } from "react";
-import type { Bank, Joint, Judgement, Stage, Vehicle } from "../api/types";
+import type { Bank, Joint, Judgement, Stage } from "../api/types";
 import { quantity } from "../lib/format";
 import { BankPicture, bankPictureSize } from "../pictures/BankPicture";
 import { SEVERITIES } from "../pictures/severities";
@@ -179,17 +179,6 @@ export function StoreBox({ box, bank, narrow }: { box: PlacedBox; bank: Bank; na
           ))}
         </>
       ) : null}
-    </Thing>
-  );
-}
-
-/** A vehicle: what it gives while its engine runs. */
-export function VehicleBox({ box, vehicle }: { box: PlacedBox; vehicle: Vehicle }) {
-  const what = `${quantity(vehicle.running_v, "V")} · up to ${quantity(vehicle.limit_a, "A")}`;
-  const when = "while its engine runs";
-  return (
-    <Thing id={vehicle.id} words={`${vehicle.name}: ${what}, ${when}`}>
-      <Frame box={box} title={vehicle.name} lines={box.h > 60 ? [what, when] : [what]} />
     </Thing>
   );
 }

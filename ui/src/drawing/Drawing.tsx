@@ -7,11 +7,12 @@ import {
   useState,
 } from "react";
 import { outletsOf } from "../design/edits";
-import { StageBox, StoreBox, Strip, VehicleBox } from "./Boxes";
+import { StageBox, StoreBox, Strip } from "./Boxes";
 import { Lead, RailLine } from "./Lines";
 import { FoldLine, LoadLine } from "./Loads";
 import { layOut } from "./layout";
 import type { PlacedBox } from "./placed";
+import { SourceBox } from "./SourceBox";
 import { LeadBox, OutletBox, StationBox } from "./StationBox";
 import { stepFrom, type Way } from "./tree";
 import { type Drawn, DrawnContext, useDrawn } from "./use-drawn";
@@ -134,8 +135,8 @@ function AnyBox({ box, narrow }: { box: PlacedBox; narrow: boolean }) {
   const { design } = useDrawn();
   const store = design.stores.find((one) => one.id === box.id);
   if (store?.kind === "bank") return <StoreBox box={box} bank={store} narrow={narrow} />;
-  if (store?.kind === "vehicle") return <VehicleBox box={box} vehicle={store} />;
-  if (store) return <StationBox box={box} station={store} />;
+  if (store?.kind === "station") return <StationBox box={box} station={store} />;
+  if (store) return <SourceBox box={box} source={store} />;
   const link = design.links.find((one) => one.id === box.id);
   if (link) return <LeadBox box={box} link={link} />;
   const outlet = outletsOf(design).find((one) => one.outlet.id === box.id)?.outlet;

@@ -198,7 +198,7 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
   return withLoose(placed, tree.loose, design.loads.length, unfolded, loadX, loadW, y);
 }
 
-/** A bank with its picture; a vehicle with its words. */
+/** A bank with its picture; a source with its words. */
 function storeHeight(store: Store): number {
   if (store.kind !== "bank") return 84;
   const picture = bankPictureSize(store.series, store.parallel);

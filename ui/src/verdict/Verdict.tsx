@@ -27,7 +27,7 @@ export const Verdict = memo(function Verdict() {
 const VerdictBody = memo(function VerdictBody() {
   const { evaluation } = useWorked();
   const full = useDesign((state) =>
-    state.document?.stores.every((store) => store.kind === "vehicle" || store.starts_at === 1),
+    state.document?.stores.every((store) => !("starts_at" in store) || store.starts_at === 1),
   );
   const startsAt = useDesign((state) => state.document?.setting.starts_at_h ?? 0);
   const order = useMemo(() => evaluation.loads.map((load) => load.id), [evaluation.loads]);

@@ -101,10 +101,21 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
         charge.append(stores["charge"].copy())
     parts = [np.diff(np.array([x[n] for x in counted]), axis=0) for n in range(4)]
     brought, used, lost, released = parts
+    missed = loads["stop_h"].copy()
     return Week(
         lowered, brought, used, lost, released, np.array(charge),
-        loads["stop_h"].copy(), loads["stop_x"].copy(),
+        missed, _charge_at(lowered, np.array(charge), missed),
     )  # fmt: skip
+
+
+def _charge_at(lowered: LoweredDesign, charge: Floats, missed: Floats) -> Floats:
+    """Charge of each load's store at the begin of the hour in which it is first missed. [1]"""
+    found = np.ones(len(missed))
+    for i, load in enumerate(lowered.loads):
+        if missed[i] < len(charge):
+            store = lowered.place[lowered.rails[str(load.rail)].store]
+            found[i] = charge[int(missed[i]), store]
+    return found
 
 
 def _counters(

@@ -134,6 +134,8 @@ def go_on(
                 break
         if hours >= end - INSTANT:
             hours = end
+        # Not where only the horizon ends it: it may be continued from there.
+        if hours >= midnight + day.edges[m + 1] - INSTANT:
             m += 1
             if m == len(day.edges) - 1:
                 m = 0

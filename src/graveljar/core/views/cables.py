@@ -125,7 +125,7 @@ class CableRow:
 
 
 @dataclass(frozen=True)
-class Mains:
+class AcRail:
     """An AC rail: its wiring is left to local code and a licensed electrician. [V], [A]"""
 
     rail: str
@@ -142,7 +142,7 @@ class Cables:
     """
 
     rows: tuple[CableRow, ...]
-    mains: tuple[Mains, ...]
+    mains: tuple[AcRail, ...]
     cuts: tuple[CutItem, ...]
     edits: tuple[Edit, ...]
     sources: tuple[str, ...]
@@ -277,9 +277,9 @@ def proposed_fuse(fuse: FuseChoice | None, full_v: float) -> FuseRow | None:
     return FuseRow(fuse.amps, kind.key, kind.name, kind.volts, kind.breaks_a(full_v))
 
 
-def _mains(context: Context) -> Iterator[Mains]:
+def _mains(context: Context) -> Iterator[AcRail]:
     for rail in context.network.rails.values():
         if rail.kind == "ac":
             asked = context.analysis.demand.asked[rail.id]
             amps = asked.volt_amps / rail.nominal_v
-            yield Mains(rail.id, context.network.names[rail.id], rail.nominal_v, amps)
+            yield AcRail(rail.id, context.network.names[rail.id], rail.nominal_v, amps)

@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { dcRails, isStation, outletsOf } from "../../design/edits";
+import { dcRails, isBank, isStation, outletsOf } from "../../design/edits";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
 import { Button } from "../../ui/Button";
@@ -27,6 +27,9 @@ export default function LeadDialog({ to: startTo }: { to: string }) {
   const rails: [string, string][] = design
     ? [
         ...dc,
+        ...design.stores
+          .filter((one) => one.kind === "mains" || one.kind === "sun")
+          .map((one): [string, string] => [one.id, one.name]),
         ...design.stages
           .filter((stage) => stage.kind === "inverter")
           .map((stage): [string, string] => [stage.id, `${stage.name} (mains)`]),
@@ -57,7 +60,7 @@ export default function LeadDialog({ to: startTo }: { to: string }) {
             label="Store to charge"
             value={to}
             options={design.stores
-              .filter((one) => one.kind !== "vehicle")
+              .filter((one) => isBank(one) || isStation(one))
               .map((one) => [one.id, one.name] as const)}
             onChange={(next) => {
               setTo(next);
@@ -82,7 +85,7 @@ export default function LeadDialog({ to: startTo }: { to: string }) {
           </Row>
         ) : (
           <p className="mt-2 text-sm">
-            There is nothing else to feed it from. Add a battery bank or a vehicle first, under
+            There is nothing else to feed it from. Add a battery bank or a source first, under
             Stores.
           </p>
         )}

@@ -10,9 +10,9 @@ import { describe } from "../shelf/parts";
 import { Says } from "./Says";
 import { useBuilt, useTake } from "./use-build";
 
-type What = "bank" | "station" | "vehicle";
+type What = "bank" | "station" | "vehicle" | "mains" | "sun";
 
-/** Add a store: a bank or a station from the shelf or blank, or a vehicle. */
+/** Add a store: a bank or a station from the shelf or blank, or a source. */
 export default function StoreDialog() {
   const close = usePlan((state) => state.ask);
   const show = usePlan((state) => state.show);
@@ -50,6 +50,8 @@ export default function StoreDialog() {
               ["station", "a power station"],
               ["bank", "a battery bank"],
               ["vehicle", "a vehicle's socket or converter"],
+              ["mains", "a mains socket"],
+              ["sun", "solar panels"],
             ]}
             onChange={(next) => {
               setWhat(next);
@@ -57,7 +59,7 @@ export default function StoreDialog() {
             }}
           />
         </Row>
-        {what === "vehicle" ? null : (
+        {what !== "bank" && what !== "station" ? null : (
           <Row name="From the shelf">
             <Choose
               label="Part of the shelf"

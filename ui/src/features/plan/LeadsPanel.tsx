@@ -1,4 +1,4 @@
-import type { Lead, LinkRow } from "../../api/types";
+import type { Charger, Lead, LinkRow } from "../../api/types";
 import { dcRails, firstStore, isStation, namesOf, outletsOf, withLink } from "../../design/edits";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
@@ -14,6 +14,7 @@ import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Group, Row } from "../../ui/Row";
 import { WireLink } from "../cables/WireLink";
+import { ChargerFields } from "../fields/ChargerFields";
 import { Pick } from "./Pick";
 
 /** Leads that charge a station or a bank: where from, in which mode, and what binds. */
@@ -28,8 +29,8 @@ export default function LeadsPanel() {
     return (
       <div className="my-4 max-w-140 rounded border border-edge border-dashed p-4">
         <p>
-          Nothing is charged from another store yet. A link from a rail to a station's charge input
-          grows it: its loads come first, the rest charges it.
+          Nothing is charged yet. A link leads from a rail or a source to what it charges: into a
+          bank through a charger, into a station by one of its inputs.
         </p>
         <p className="mt-3">
           <Button look="main" onClick={add}>
@@ -74,7 +75,20 @@ function LeadEditor({ link }: { link: Lead }) {
       .filter((one) => one.outlet.kind === "ac" && one.station.id !== link.to)
       .map((one): [string, string] => [one.outlet.id, `${one.station.name}, ${one.outlet.name}`]),
   ];
-  const rails = input?.supply === "ac" ? ac : dcRails(design);
+  const sources = (...kinds: string[]) =>
+    design.stores
+      .filter((store) => kinds.includes(store.kind))
+      .map((store): [string, string] => [store.id, store.name]);
+  const rails =
+    input?.supply === "ac"
+      ? [...sources("mains"), ...ac]
+      : [...dcRails(design), ...sources("sun", ...(station ? [] : ["mains"]))];
+  // Another kind of source needs another kind of charger: both in one step.
+  const feedFrom = (rail: string) => {
+    const kind = design.stores.find((store) => store.id === rail)?.kind;
+    const charger = link.charger ? { ...link.charger, ...chargerOn(kind, link.charger) } : null;
+    set("rail", station ? { rail } : { rail, charger });
+  };
   const remove = () => {
     change("remove a link", (d) => ({ ...d, links: d.links.filter((one) => one.id !== link.id) }));
     notify(`${link.name} is removed.`, { label: "Undo", act: undo });
@@ -93,12 +107,7 @@ function LeadEditor({ link }: { link: Lead }) {
             />
           </Row>
           <Row name="Fed from">
-            <Choose
-              label="Link: fed from"
-              value={link.rail}
-              options={rails}
-              onChange={(rail) => set("rail", { rail })}
-            />
+            <Choose label="Link: fed from" value={link.rail} options={rails} onChange={feedFrom} />
           </Row>
           <Row name="Into">
             <span>{namesOf(design).get(link.to)}</span>
@@ -165,6 +174,7 @@ function LeadEditor({ link }: { link: Lead }) {
             />
           </Row>
         </Group>
+        {station ? null : <ChargerGroup link={link} at={at} set={set} />}
         <p className="mt-1">
           <Button look="danger" onClick={remove}>
             Remove the link
@@ -185,11 +195,62 @@ function LeadEditor({ link }: { link: Lead }) {
   );
 }
 
+/** Windows that chargers of another kind have at their input. */
+function chargerOn(kind: string | undefined, now: Charger): Partial<Charger> {
+  if (kind === "mains") {
+    return now.kind === "mains charger"
+      ? {}
+      : { kind: "mains charger", accepts: { least_v: 90, most_v: 265 } };
+  }
+  if (kind === "sun") {
+    return now.kind === "MPPT controller" || now.kind === "PWM controller"
+      ? {}
+      : { kind: "MPPT controller", accepts: { least_v: 14.4, most_v: 100 } };
+  }
+  return now.kind === "DC-DC charger" || now.kind === "bench supply"
+    ? {}
+    : { kind: "DC-DC charger", accepts: { least_v: 11, most_v: 16.5 } };
+}
+
+interface ChargerGroupProps {
+  link: Lead;
+  at: string;
+  set: (field: string, part: Partial<Lead>) => void;
+}
+
+/** The charger between a rail and a bare battery; without one it is a plain supply. */
+function ChargerGroup({ link, at, set }: ChargerGroupProps) {
+  const charger = link.charger ?? null;
+  if (!charger) {
+    return (
+      <p className="my-1 text-sm text-fix">
+        ▲ Without a charger nothing limits the current or ends the charging. The findings offer one
+        that suits.
+      </p>
+    );
+  }
+  return (
+    <Group title="Charger">
+      <ChargerFields
+        value={charger}
+        label="Charger"
+        at={`${at}/charger`}
+        set={(field, part) => set(`charger ${field}`, { charger: { ...charger, ...part } })}
+      />
+    </Group>
+  );
+}
+
 function Brings({ link, row }: { link: Lead; row: LinkRow }) {
   const key = (figure: string) => `link.${link.id}.${figure}`;
   if (row.fit !== "fits") return <p className="text-sm text-stop">It {row.says}.</p>;
   return (
     <>
+      {link.charger ? (
+        <Row name="Into the bank" help="hungry, no load on">
+          <FigureButton of={key("given_a")} className="font-semibold" />
+        </Row>
+      ) : null}
       <Row name="Power at the input">
         <FigureButton of={key("watts")} className="font-semibold" />
         <span className="text-sm" data-part="binds">

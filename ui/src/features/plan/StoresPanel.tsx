@@ -4,8 +4,10 @@ import { useDesign } from "../../design/store";
 import { Button } from "../../ui/Button";
 import { useBuildNow } from "../construction/use-build";
 import { BankPanel } from "./BankPanel";
+import { MainsPanel } from "./MainsPanel";
 import { Pick } from "./Pick";
 import { StationPanel } from "./StationPanel";
+import { SunPanel } from "./SunPanel";
 import { VehiclePanel } from "./VehiclePanel";
 
 /** The stores by name, and the selected one with all its fields. */
@@ -20,7 +22,7 @@ export default function StoresPanel() {
     <>
       <Pick name="Stores" things={design.stores} at={store.id}>
         <Button look="quiet" onClick={() => ask({ what: "store" })}>
-          + Battery bank, station or vehicle
+          + Battery bank, station or source
         </Button>
         {design.stores.length > 1 ? (
           <Button
@@ -34,6 +36,8 @@ export default function StoresPanel() {
       {store.kind === "bank" ? <BankPanel key={store.id} bank={store} /> : null}
       {store.kind === "station" ? <StationPanel key={store.id} station={store} /> : null}
       {store.kind === "vehicle" ? <VehiclePanel key={store.id} vehicle={store} /> : null}
+      {store.kind === "mains" ? <MainsPanel key={store.id} mains={store} /> : null}
+      {store.kind === "sun" ? <SunPanel key={store.id} sun={store} /> : null}
     </>
   );
 }

@@ -60,10 +60,10 @@ class RemoveStage(Part):
 
 
 class AddStore(Part):
-    """A store more: a bank, a station, a vehicle; with the figures of a part, if one is taken."""
+    """A store more: a bank, a station, a source; with the figures of a part, if one is taken."""
 
     ask: Literal["store"]
-    what: Literal["bank", "station", "vehicle"]
+    what: Literal["bank", "station", "vehicle", "mains", "sun"]
     name: Name | None = None
     battery: BatteryFigures | None = None
     station: StationFigures | None = None

@@ -87,8 +87,12 @@ def add_store(design: Design, ask: AddStore) -> BuildResult:
             new["battery"] = battery
         case "station":
             new = _station(design, ask, new_id)
-        case _:
+        case "vehicle":
             new = Vehicle(id=new_id, name=ask.name or "Vehicle").model_dump(mode="json")
+        case "mains":
+            new = Mains(id=new_id, name=ask.name or "Mains socket").model_dump(mode="json")
+        case "sun":
+            new = Sun(id=new_id, name=ask.name or "Solar panel").model_dump(mode="json")
     edits = (Edit("add", "/stores/-", new),)
     apply(design, edits)
     return BuildResult(f"add {new['name']}", (), new_id, (), edits)

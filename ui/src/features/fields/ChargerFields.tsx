@@ -1,0 +1,80 @@
+import type { Charger } from "../../api/types";
+import { NumberField } from "../../editor/NumberField";
+import { Choose } from "../../ui/Choose";
+import { Row } from "../../ui/Row";
+import { boundTo, type FieldsProps } from "./fields";
+
+export type ChargerFigures = Omit<Charger, "provenance" | "shelf">;
+
+const KINDS = [
+  "mains charger",
+  "DC-DC charger",
+  "MPPT controller",
+  "PWM controller",
+  "bench supply",
+];
+const PROFILES = ["lithium", "AGM", "gel", "flooded", "set by hand"];
+
+/** What stands on a charger's label. */
+export function ChargerFields({ value, label, at, set }: FieldsProps<ChargerFigures>) {
+  const of = boundTo({ value, label, at, set });
+  const window = (end: "least_v" | "most_v", what: string, unit: string) => (
+    <NumberField
+      label={`${label}: ${what}`}
+      width="w-16"
+      unit={unit}
+      value={value.accepts[end]}
+      path={`${at}/accepts/${end}`}
+      onChange={(volts) => set(what, { accepts: { ...value.accepts, [end]: volts } })}
+    />
+  );
+  return (
+    <>
+      <Row name="Kind">
+        <Choose<string>
+          label={`${label}: kind`}
+          value={value.kind}
+          options={KINDS.map((one) => [one, one] as const)}
+          onChange={(kind) => set("kind", { kind: kind as Charger["kind"] })}
+        />
+      </Row>
+      <Row name="Profile" help="the setting for the battery's chemistry">
+        <Choose<string>
+          label={`${label}: profile`}
+          value={value.profile}
+          options={PROFILES.map((one) => [one, one] as const)}
+          onChange={(profile) => set("profile", { profile: profile as Charger["profile"] })}
+        />
+      </Row>
+      <Row name="Gives" help="into the battery; volts empty: usual for the profile">
+        <NumberField {...of.number("amps", "amps")} width="w-16" unit="A, up to" />
+        <NumberField
+          {...of.optional("hold_v", "charge volts")}
+          width="w-16"
+          unit="V"
+          placeholder="usual"
+        />
+      </Row>
+      <Row name="Accepts" help="at its input; AC for a mains charger">
+        {window("least_v", "least input volts", "to")}
+        {window("most_v", "most input volts", "V")}
+      </Row>
+      <Row name="Efficiency, own draw">
+        <NumberField {...of.number("efficiency", "efficiency")} as="share" unit="%" width="w-14" />
+        <NumberField {...of.number("idle_w", "own draw")} unit="W" width="w-14" />
+      </Row>
+      <Row name="Stops below 0 °C">
+        <Choose
+          label={`${label}: stops below freezing`}
+          value={value.cold_cut}
+          options={[
+            ["unknown", "not known"],
+            ["yes", "yes, its maker says so"],
+            ["no", "no"],
+          ]}
+          onChange={(cold_cut) => set("cold cut-off", { cold_cut })}
+        />
+      </Row>
+    </>
+  );
+}

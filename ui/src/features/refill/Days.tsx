@@ -1,0 +1,89 @@
+import type { Refill, WeekDay } from "../../api/types";
+import { useDesign } from "../../design/store";
+import { LEFT } from "./WeekChart";
+
+const SUNS = ["good", "usual", "poor"] as const;
+const SUN_WORDS = { good: "☀ good", usual: "usual", poor: "☁ poor" };
+
+/** The days below the week: a click changes the sun, the engine or the mains of one. */
+export function Days({ refill }: { refill: Refill }) {
+  const design = useDesign((state) => state.document);
+  const change = useDesign((state) => state.change);
+  if (!design) return null;
+  const kinds = new Set(design.stores.map((store) => store.kind));
+  const set = (index: number, part: Partial<WeekDay>, what: string) =>
+    change(what, (d) => ({
+      ...d,
+      week: {
+        ...d.week,
+        days: d.week.days.map((day, n) => (n === index ? { ...day, ...part } : day)),
+      },
+    }));
+  return (
+    <ol className="grid grid-cols-7 gap-1 pr-2 text-xs" style={{ paddingLeft: LEFT }}>
+      {refill.days.map((day, index) => {
+        const next = SUNS[(SUNS.indexOf(day.sun) + 1) % SUNS.length] ?? "usual";
+        return (
+          <li key={day.name} className="flex min-w-0 flex-col items-stretch gap-1">
+            <span className="truncate text-center font-semibold">
+              {day.name.slice(0, 3)}
+              {day.full ? <span className="font-normal text-moss"> full</span> : null}
+            </span>
+            {kinds.has("sun") ? (
+              <Pill
+                on={day.sun !== "poor"}
+                colour="var(--sun)"
+                label={`${day.name}: sun, ${day.sun}`}
+                onClick={() => set(index, { sun: next }, `${day.name}: ${next} sun`)}
+              >
+                {SUN_WORDS[day.sun]}
+              </Pill>
+            ) : null}
+            {kinds.has("vehicle") ? (
+              <Pill
+                on={day.engine}
+                colour="var(--engine)"
+                label={`${day.name}: engine ${day.engine ? "runs" : "off"}`}
+                onClick={() => set(index, { engine: !day.engine }, `${day.name}: engine`)}
+              >
+                {day.engine ? "engine" : "no engine"}
+              </Pill>
+            ) : null}
+            {kinds.has("mains") ? (
+              <Pill
+                on={day.mains}
+                colour="var(--socket)"
+                label={`${day.name}: ${day.mains ? "mains" : "no mains"}`}
+                onClick={() => set(index, { mains: !day.mains }, `${day.name}: mains`)}
+              >
+                {day.mains ? "mains" : "no mains"}
+              </Pill>
+            ) : null}
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+interface PillProps {
+  on: boolean;
+  colour: string;
+  label: string;
+  onClick: () => void;
+  children: string;
+}
+
+function Pill({ on, colour, label, onClick, children }: PillProps) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      className="min-h-7 truncate rounded-full border bg-card px-1 text-ink"
+      style={{ borderColor: on ? colour : "var(--edge)", borderStyle: on ? "solid" : "dashed" }}
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
