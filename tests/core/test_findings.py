@@ -25,6 +25,7 @@ from tests.building import (
     station,
 )
 from tests.core.cases import ALL_DAY, Case, by_car, by_mains, fed, lead_of, posts, small
+from tests.core.charger_cases import CHARGER_CASES
 from tests.core.safety_cases import SAFETY_CASES
 
 RULES = Path(__file__).parents[2] / "src/graveljar/core/rules"
@@ -62,6 +63,11 @@ OFF_SCREEN = (
     "station.usb_negotiates",
     "fuse.breaker_unsaid",
     "fuse.breaker_both_ways",
+    "charger.no_end",
+    "sun.no_sun",
+    "sun.too_many_hours",
+    "sun.hot_volts",
+    "sun.string_fuses",
 )
 
 
@@ -549,6 +555,7 @@ CASES = [
         posts(6, bus_bar_a=150.0, fuse={"amps": 25.0}),
     ),
     *SAFETY_CASES,
+    *CHARGER_CASES,
 ]
 
 

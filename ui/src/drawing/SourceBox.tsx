@@ -20,7 +20,7 @@ function wordsOf(source: Source): [string, string] {
     case "vehicle":
       return [
         `${quantity(source.running_v, "V")} · up to ${quantity(source.limit_a, "A")}`,
-        "while its engine runs",
+        "engine running",
       ];
     case "mains":
       return [
@@ -32,7 +32,7 @@ function wordsOf(source: Source): [string, string] {
       const watts = quantity(source.panel.watts * count, "W");
       return [
         count > 1 ? `${watts} · ${source.series}S ${source.parallel}P` : watts,
-        "from sunrise to sunset",
+        "by daylight",
       ];
     }
   }

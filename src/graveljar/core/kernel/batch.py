@@ -47,8 +47,8 @@ def run_many(
 
     Returns
     -------
-    First hours at which a load was not served; infinite if it always was, NaN where the run
-    found no answer. [h], shape (N, L)
+    First hours at which a load was not served; infinite if it always was, or was until the first
+    that counts was not; NaN where the run found no answer. [h], shape (N, L)
 
     Examples
     --------

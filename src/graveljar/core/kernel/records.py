@@ -85,12 +85,13 @@ RAIL: Final = _record(
 )
 # `useful` is the share of what is taken from the rail that is not lost in an adapter; `factor`
 # is on its demand; `va` apparent power over power. At its start it takes `jump` more watts; one
-# whose duty is averaged (`thermostat`) may start at any moment; `started` once it has. Counted:
+# whose duty is averaged (`thermostat`) may start at any moment; `started` once it has. The first of
+# those `counted` that stops decides how long it lasts. Counted:
 # where its energy went [Wh], and the hours it was served, wanted, and first not served (`stop_h`):
 # why (`stop_why`), what gave up (`stop_part` LOAD_PART, RAIL_PART or STORE_PART, `stop_index`),
 # through whose start (`stop_by`), at which volts and charge, the stores having released `stop_wh`.
 LOAD: Final = _record(
-    "rail draw latch why outs thermostat started starts fails fuse_kind "
+    "rail draw latch why outs thermostat started starts fails fuse_kind counted "
     "stop_why stop_part stop_index stop_by",
     "nominal_v ohm cut_v restart_v useful factor from_h back_h watts amps mid_amps "
     "used waited adapter cable served_h scheduled_h stop_h "

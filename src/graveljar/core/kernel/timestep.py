@@ -119,7 +119,7 @@ def go_on(
     hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
     m = int(trace.clock[STRETCH])
     while hours < horizon_h and _any_on(stores) and trace.counts[STATUS] == CONVERGED:
-        if trace.counts[STOPS_ONLY] and _all_missed(loads):
+        if trace.counts[STOPS_ONLY] and _decided(loads):
             break
         end = min(midnight + day.edges[m + 1], horizon_h)
         while hours < end - INSTANT and trace.counts[STATUS] == CONVERGED:
@@ -206,12 +206,12 @@ def _repeats(stores: Records) -> bool:
 
 
 @inlined
-def _all_missed(loads: Records) -> bool:
-    """Whether every load has stopped once."""
-    for i in range(len(loads)):
-        if loads[i].stop_h == np.inf:
-            return False
-    return len(loads) > 0
+def _decided(loads: Records) -> bool:
+    """Whether a load that decides how long it lasts has stopped: no other stops before it."""
+    for i in range(len(loads)):  # noqa: SIM110
+        if loads[i].counted and loads[i].stop_h < np.inf:
+            return True
+    return False
 
 
 @inlined

@@ -73,7 +73,7 @@ class Trace(NamedTuple):
 
     `counts` : Points kept; events that happened, kept or not; status of the run; every so many-th
         point is kept; points that there were; 1 if the run pauses where there is no more room;
-        1 if only the first stops of the loads are asked for: it may end before its horizon.
+        1 if it ends with the first stop of a load that counts, or once its days repeat.
     `clock` : Hours, midnight [h], stretch, steps, steps without progress.
     `hours` [h], shape (N,); `charge` [1], (N, S); `volts` [V] and `amps` [A], (N, R);
     `drawn` by each load [A], (N, L). `events` : (hours, what, index, volts, charge, through the
@@ -99,7 +99,7 @@ def new_trace(
     ----------
     rails, loads, stores : Numbers of rows, R, L and S, >= 0.
     kept : Whether points and events are kept at all.
-    stops_only : Whether nothing is asked for but when each load is first not served.
+    stops_only : Whether it ends with the first stop of a load that counts.
 
     Returns
     -------

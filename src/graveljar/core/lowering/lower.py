@@ -327,6 +327,7 @@ def _loads(
     assumed: dict[str, float],
 ) -> Records:
     made = np.zeros(len(loads), n.LOAD)
+    musts = any(load.priority == "must" for load in loads)
     for i, load in enumerate(loads):
         into = made[i]
         into["rail"] = place[str(load.rail)]
@@ -334,6 +335,7 @@ def _loads(
         into["nominal_v"] = load.supply.volts
         into["ohm"] = load_ohm(load, rails, assumed)
         into["factor"] = 1.0
+        into["counted"] = load.priority == "must" or not musts
         into["va"] = 1.0 / load.power_factor
         into["jump"], into["thermostat"] = _jump(load, rails, assumed)
         into["fuse_a"], into["fuse_kind"] = fuse_a(load), fuse_code(load)

@@ -20,7 +20,6 @@ from graveljar.core.kernel import records as n
 from graveljar.core.kernel.records import Floats, Records
 from graveljar.core.model import Bank, Battery, Design, Mains, Station, Store, Sun, Vehicle
 from graveljar.core.network.charge_input import charge_amps
-from graveljar.core.tables.assumptions import resolve
 from graveljar.core.tables.charging import CHARGING
 from graveljar.core.tables.chemistry import NO_CHARGE_BELOW_C
 
@@ -126,15 +125,13 @@ def _full(bank: Bank, store: Store, design: Design, ambient_c: float, leads_ohm:
     return full_charge(bank, own_ohm + leads_ohm)
 
 
-def sun_amps(design: Design, edges: Floats, sun: str = "usual") -> Floats:
-    """What each store can give in each stretch: the sun's current; else no limit. [A], (M, S)"""
+def sun_amps(design: Design, edges: Floats) -> Floats:
+    """What each store gives on a usual day: the sun's current; else no limit. [A], shape (M, S)"""
     most = np.full((len(edges) - 1, len(design.stores)), np.inf)
-    times = resolve(design.assumptions)
-    factor = {"good": times["good_sun"], "usual": 1.0, "poor": times["poor_sun"]}[sun]
     month, daylight_h = design.week.month, daylight(design)
     for s, store in enumerate(design.stores):
         if isinstance(store, Sun):
-            hours = factor * store.sun_hours[month - 1]
+            hours = store.sun_hours[month - 1]
             most[:, s] = [
                 array_amps(store, mean_sun(hours, daylight_h, begin, end))
                 for begin, end in pairwise(edges)

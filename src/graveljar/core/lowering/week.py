@@ -3,9 +3,9 @@
 import numpy as np
 
 from graveljar.core.kernel.records import DayProfile
-from graveljar.core.lowering.lower_stores import sun_amps
 from graveljar.core.model import Design, Mains, Sun, Vehicle, WeekDay
 from graveljar.core.network.schedule import DAY_H
+from graveljar.core.tables.assumptions import resolve
 
 
 def week_of(design: Design, names: tuple[str, ...], day: DayProfile) -> DayProfile:
@@ -62,7 +62,12 @@ def on_day(design: Design, names: tuple[str, ...], day: DayProfile, what: WeekDa
     -------
     The day. Where no sun shines a panel is off.
     """
-    most_a, plugged = sun_amps(design, day.edges, what.sun), day.plugged.copy()
+    times = resolve(design.assumptions)
+    factor = {"good": times["good_sun"], "usual": 1.0, "poor": times["poor_sun"]}[what.sun]
+    most_a, plugged = day.most_a, day.plugged.copy()
+    if factor != 1.0:
+        # No limit stays none.
+        most_a = np.where(np.isinf(most_a), most_a, factor * most_a)
     for s, store in enumerate(design.stores):
         r = names.index(store.id)
         match store:

@@ -200,9 +200,14 @@ def _hold(context: Context, feeding: LinkOperation) -> Iterator[Remedy]:
 
 
 def net_negative(context: Context) -> Iterator[Finding]:
-    """`link.net_negative`: its store gives more in a day than it is fed: it does not refill."""
+    """`link.net_negative`: a station gives more in a day than it is fed: it does not refill.
+
+    A bank with its chargers is told by the week: see `views/refill`.
+    """
     analysis = context.analysis
     for store in {x.link.to: x for x in analysis.link_operations.values()}:
+        if context.network.station(store) is None:
+            continue
         mine = [x for x in analysis.link_operations.values() if x.link.to == store]
         fed_wh = sum(_fed_wh(context, x) for x in mine)
         place = analysis.lowered.place[store]

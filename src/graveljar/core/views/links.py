@@ -15,9 +15,9 @@ class LinkRow:
     """A link at work with its source full. [W], [V], [A], [h]
 
     `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
-    `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
-    it would give if nothing but converter and input held it back. `says` and `fills` put in words
-    what it brings, and how long it takes to fill its store.
+    `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at
+    its least charge, `wanted_a` what it would give if nothing but converter and input held it
+    back. `says` and `fills` put in words what it brings, and how long it takes to fill its store.
     """
 
     id: str

@@ -198,7 +198,7 @@ function LeadEditor({ link }: { link: Lead }) {
 /** Windows that chargers of another kind have at their input. */
 function chargerOn(kind: string | undefined, now: Charger): Partial<Charger> {
   if (kind === "mains") {
-    return now.kind === "mains charger"
+    return now.kind === "mains charger" || now.kind === "bench supply"
       ? {}
       : { kind: "mains charger", accepts: { least_v: 90, most_v: 265 } };
   }
@@ -207,7 +207,7 @@ function chargerOn(kind: string | undefined, now: Charger): Partial<Charger> {
       ? {}
       : { kind: "MPPT controller", accepts: { least_v: 14.4, most_v: 100 } };
   }
-  return now.kind === "DC-DC charger" || now.kind === "bench supply"
+  return now.kind === "DC-DC charger"
     ? {}
     : { kind: "DC-DC charger", accepts: { least_v: 11, most_v: 16.5 } };
 }

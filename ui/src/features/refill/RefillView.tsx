@@ -92,7 +92,7 @@ function Screen({ design, refill }: { design: Design; refill: Refill }) {
           <section aria-label="How long to fill">
             <h2 className="text-lg">
               From 20 % to full{" "}
-              <span className="font-normal text-soft text-sm">each alone, no loads on</span>
+              <span className="font-normal text-soft text-sm">each alone, loads off, idle draw on</span>
             </h2>
             <FillChart refill={refill} />
           </section>

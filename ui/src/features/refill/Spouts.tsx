@@ -2,8 +2,8 @@ import type { Refill } from "../../api/types";
 import { quantity } from "../../lib/format";
 import { SOURCE_COLOURS } from "./refill";
 
-const LEFT = 60;
-const RIGHT = 230;
+const LEFT = 36;
+const RIGHT = 206;
 const RIM = 92;
 const FLOOR = 236;
 

@@ -1,0 +1,62 @@
+"""Designs that bring up the findings on chargers and panels, and near ones that do not."""
+
+from typing import Any
+
+from tests.building import bank
+from tests.core.cases import Case
+
+
+def charged(store: Any = None, **charger: Any) -> dict[str, Any]:
+    """A bank charged from the mains."""
+    into = {"kind": "mains charger", "accepts": {"least_v": 90.0, "most_v": 265.0}}
+    return {
+        "stores": [store or bank(), {"kind": "mains"}],
+        "links": [{"id": "cord", "rail": "mains", "to": "bank", "charger": into | charger}],
+    }
+
+
+def sunny(store: Any = None, week: Any = None, of_charger: Any = None, **sun: Any) -> Any:
+    """A bank charged by solar panels."""
+    charger = {"kind": "MPPT controller", "accepts": {"least_v": 15.0, "most_v": 100.0}}
+    return {
+        "stores": [store or bank(), {"kind": "sun", **sun}],
+        "links": [
+            {"id": "cord", "rail": "sun", "to": "bank", "charger": charger | (of_charger or {})}
+        ],
+        "week": week or {},
+    }
+
+
+AGM = bank("agm", 12.0)
+PWM = {"kind": "PWM controller"}
+
+CHARGER_CASES = [
+    # Four cells of 3.65 V are 14.6 V; six of lead-acid at 2.4 V 14.4 V. Common practice.
+    Case("charger.volts_high", "stop", charged(hold_v=14.8), charged(hold_v=14.6)),
+    Case("charger.volts_low", "watch", charged(hold_v=14.0), charged(hold_v=14.4)),
+    Case("charger.volts_low", "fix", charged(AGM, profile="AGM", hold_v=13.8),
+         charged(AGM, profile="AGM", hold_v=14.4)),
+    # Seven cells of Li-ion are 29.4 V; two blocks of lead-acid 28.8 V: within 2 %, and no more.
+    Case("charger.other_profile", "watch",
+         charged(bank("nmc", 25.9, 38.0), profile="AGM", amps=10.0),
+         charged(bank("nmc", 25.9, 38.0), profile="lithium", amps=10.0)),
+    Case("charger.other_profile", "fix", charged(profile="flooded"),
+         charged(profile="set by hand")),
+    # 0.5C of 100 Ah are 50 A, 0.25C of AGM 25 A. Common practice.
+    Case("charger.above_rate", "fix", charged(amps=51.0), charged(amps=50.0)),
+    Case("charger.above_rate", "fix", charged(AGM, profile="AGM", amps=26.0),
+         charged(AGM, profile="AGM", amps=25.0)),
+    Case("charger.no_end", "watch", charged(kind="bench supply"), charged()),
+    # Polar night at 75° north in December; 8 sun hours in 7.8 h of daylight are 1.6 kW/m² at noon.
+    Case("sun.no_sun", "watch", sunny(week={"month": 12, "latitude": 75.0}),
+         sunny(week={"month": 6, "latitude": 75.0})),
+    Case("sun.too_many_hours", "fix",
+         sunny(week={"month": 12}, sun_hours=[8.0] * 12),
+         sunny(week={"month": 12}, sun_hours=[5.0] * 12)),
+    # 18.6 V of one panel, less when hot, against 28.8 V of a 24 V bank; 37.2 V of two are 32 V.
+    Case("sun.hot_volts", "fix", sunny(bank(volts=25.6)), sunny(bank(volts=25.6), series=2)),
+    Case("sun.string_fuses", "fix", sunny(parallel=3), sunny(parallel=2)),
+    # 1.25 times 5.8 A are 7.25 A (NEC 690.8, memory).
+    Case("sun.controller_small", "fix", sunny(of_charger=PWM | {"amps": 7.0}),
+         sunny(of_charger=PWM | {"amps": 7.5})),
+]  # fmt: skip

@@ -1,0 +1,184 @@
+"""The week: hour by hour, by its days, and what balances it."""
+
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from graveljar.core.analysis.simulation import simulate
+from graveljar.core.analysis.week import HOURS, from_monday, simulate_week
+from graveljar.core.context import Context
+from graveljar.core.model import Design
+from graveljar.core.model.patch import apply
+from graveljar.core.planning.balance import balance_of
+from graveljar.core.planning.balance.balance import balances
+from graveljar.core.planning.construction import AddRefill, build
+from graveljar.core.views.refill import refill_of
+from graveljar.demo import demo_designs
+from tests.building import bank, design, load
+from tests.core.cases import ALL_DAY
+from tests.core.charger_cases import charged, sunny
+
+SUNS = ["good", "usual", "poor"]
+
+
+def driven(hours: float, watts: float, amps: float = 10.0, **of_bank: Any) -> Design:
+    """A lamp day and night on 100 Ah, charged while the engine runs from nine on. [h], [W], [A]"""
+    return design(
+        load(watts, **ALL_DAY),
+        stores=[
+            bank(**of_bank),
+            {"kind": "vehicle", "limit_a": 100.0, "alternator": "fixed", "cable_mohm": 0.0,
+             "runs": {"kind": "windows", "windows": [{"from_h": 9.0, "to_h": 9.0 + hours}]}},
+        ],
+        links=[{"id": "cord", "rail": "vehicle", "to": "bank", "charger": {
+            "amps": amps, "idle_w": 0.0, "accepts": {"least_v": 11.0, "most_v": 17.0}}}],
+    )  # fmt: skip
+
+
+def test_the_hours_of_the_week_are_those_of_the_run() -> None:
+    """Counted hour by hour, and in one go: the same charge, stops and energy."""
+    lowered = from_monday(Context(demo_designs()["puppet-van"]).analysis.lowered)
+    week, run = simulate_week(lowered), simulate(lowered)
+    hours, charge, _, _, _ = run.points()
+    at = np.interp(np.arange(HOURS + 1.0), hours, charge[:, 0])
+    assert week.charge[:, 0] == pytest.approx(at, abs=2e-3)
+    stops = [run.stops[x.id].hours if x.id in run.stops else np.inf for x in lowered.loads]
+    stops = [hour if hour < HOURS else np.inf for hour in stops]
+    assert week.missed_h.tolist() == pytest.approx(stops, rel=1e-9)
+
+
+@settings(max_examples=25, deadline=None)
+@given(
+    st.sampled_from(["lfp", "nmc", "agm", "flooded"]), st.floats(30, 1500), st.floats(2, 120),
+    st.integers(1, 12), st.lists(st.sampled_from(SUNS), min_size=7, max_size=7),
+    st.floats(5, 60), st.booleans(), st.floats(-5, 30),
+)  # fmt: skip
+def test_energy_in_is_energy_out(
+    chemistry: str, panel: float, lamp: float, month: int, sun: list[str], amps: float, mains: bool,
+    ambient: float,
+) -> None:  # fmt: skip
+    """What all sources and cells give is what loads use and what becomes heat."""
+    made = sunny(
+        bank(chemistry, 25.2 if chemistry == "nmc" else 12.0 if chemistry != "lfp" else 12.8),
+        week={"month": month, "days": [{"sun": x} for x in sun]},
+        panel={"watts": panel}, series=2, of_charger={"amps": amps},
+    )  # fmt: skip
+    if mains:
+        more = charged(amps=amps)
+        made["stores"].append(more["stores"][1])
+        made["links"].append(more["links"][0] | {"id": "other"})
+    week = simulate_week(
+        Context(design(load(lamp, volts=24.0 if chemistry == "nmc" else 12.0, **ALL_DAY),
+                       ambient_c=ambient, **made)).analysis.lowered
+    )  # fmt: skip
+    given = week.released_wh.sum()
+    assert given == pytest.approx(week.used_wh.sum() + week.lost_wh.sum(), rel=1e-3, abs=1e-2)
+    assert (np.diff(week.charge, axis=0) > -1).all()
+    assert (week.charge <= 1.0).all()
+    # A bank's cells change by what was counted.
+    x, v = week.lowered.day.curve[0, :, 0], week.lowered.day.curve[0, :, 1]
+    ends = [np.interp(np.linspace(0, c, 4001), x, v) for c in week.charge[[0, -1], 0]]
+    ah = float(week.lowered.store_records[0]["ah"])
+    held = [
+        np.trapezoid(e, dx=c / 4000) * ah
+        for e, c in zip(ends, week.charge[[0, -1], 0], strict=True)
+    ]
+    spent = week.released_wh[:, 0].sum()
+    if chemistry in ("lfp", "nmc"):
+        assert spent == pytest.approx(held[0] - held[1], rel=2e-3, abs=5e-3 * ah * v[-1])
+
+
+def test_a_panel_brings_its_sun_hours() -> None:
+    """By hand: 100 W x 2 h x 0.8 = 160 Wh at the panel, 0.96 of it less the controller's own."""
+    made = design(
+        **sunny(bank(ah=400.0, starts_at=0.2), panel={"watts": 100.0}, sun_hours=[2.0] * 12,
+                yields=0.8, of_charger={"idle_w": 0.0, "efficiency": 0.96, "amps": 20.0})
+    )  # fmt: skip
+    week = simulate_week(Context(made).analysis.lowered)
+    assert week.brought_wh[:, 0].reshape(7, 24).sum(axis=1) == pytest.approx([153.6] * 7, rel=1e-3)
+
+
+@pytest.mark.parametrize(("sun", "times"), [("good", 1.5), ("usual", 1.0), ("poor", 0.25)])
+def test_a_good_day_has_more_sun_and_a_poor_one_less(sun: str, times: float) -> None:
+    """Our assumptions on days: 1.5 and 0.25 times the mean of the month."""
+    days = [{"sun": "usual"}, {"sun": sun}, *[{}] * 5]
+    made = design(
+        **sunny(bank(ah=400.0, starts_at=0.2), week={"days": days}, of_charger={"idle_w": 0.0})
+    )
+    brought = simulate_week(Context(made).analysis.lowered).brought_wh[:48, 0]
+    assert brought[24:].sum() / brought[:24].sum() == pytest.approx(times, rel=1e-3)
+
+
+def test_a_pwm_controller_takes_the_current_of_the_panel_alone() -> None:
+    """Imp x battery volts (NEC 690 practice, memory): 13.6 of 18.6 V, 0.73 of what MPPT takes."""
+    found = []
+    for kind in ("MPPT controller", "PWM controller"):
+        made = sunny(bank(ah=400.0, starts_at=0.2), of_charger={"kind": kind, "idle_w": 0.0})
+        found.append(simulate_week(Context(design(**made)).analysis.lowered).brought_wh.sum())
+    assert found[1] / found[0] == pytest.approx(13.6 / 18.6, rel=0.02)
+
+
+def test_a_day_without_its_engine_or_mains_brings_nothing() -> None:
+    days = [{"engine": n != 2, "mains": n != 2} for n in range(7)]
+    for made in (driven(2.0, 20.0), design(load(20, **ALL_DAY), **charged(amps=10.0))):
+        off = made.model_copy(update={"week": made.week.model_validate({"days": days})})
+        days_in = [day.in_wh for day in refill_of(Context(off)).days]
+        assert days_in[2] == 0.0
+        assert min(days_in[3:]) > 0.0
+
+
+def test_the_words_of_the_week_say_what_its_figures_do() -> None:
+    """20 W x 24 h are 480 Wh a day; 10 A for 2 h bring 267 Wh, for 4 h 533 Wh. By hand."""
+    short, enough, none = (
+        refill_of(Context(x))
+        for x in (driven(2.0, 20.0), driven(4.0, 20.0), design(load(20, **ALL_DAY)))
+    )
+    assert (short.trend, enough.trend, none.trend) == ("runs down", "keeps up", "no source")
+    assert short.day_in_wh == pytest.approx(10.0 * 13.4 * 2, rel=0.03)
+    assert "Runs down" in short.headline
+    assert enough.headline == "Keeps up"
+    assert none.headline == "Nothing refills it"
+    assert "Full on 7 days of 7." in enough.details
+    assert [day.full for day in enough.days] == [True] * 7
+
+
+def test_the_least_that_balances_is_found_by_running_it() -> None:
+    """A day takes 20 W x 24 h = 480 Wh, and 0.5 % of the Ah: 10 A at 13.4 V for 3.6 h. By hand."""
+    made = driven(2.0, 20.0, ah=200.0)
+    rows = {row.what: row for row in balance_of(made)}
+    assert rows["engine"].possible
+    times = rows["engine"].share
+    assert 2.0 * times == pytest.approx(480 / 0.995 / 134, rel=0.05)
+    assert balances(Context(apply(made, rows["engine"].edits)))
+    # Twice the amps bring as much in the same time, until the taper.
+    assert 10.0 * rows["charger"].share == pytest.approx(10.0 * times, rel=0.15)
+    assert balance_of(driven(5.0, 20.0)) == ()
+
+
+@pytest.mark.parametrize("what", ["sun", "vehicle", "mains"])
+@pytest.mark.parametrize("name", ["puppet-van", "ticket-booth", "tide-gauge-hut"])
+def test_a_source_is_added_with_what_leads_from_it(what: Any, name: str) -> None:
+    made = demo_designs()[name]
+    to = made.first.id
+    built = build(made, AddRefill(ask="refill", what=what, to=to))
+    after = apply(made, built.edits)
+    link = after.links[-1]
+    assert (link.rail, link.to) == (built.subject, to)
+    assert (link.charger is None) is (name == "ticket-booth")
+    assert Context(after).analysis.link_operations[link.id].fit == "fits"
+
+
+def test_an_outage_of_nine_hours_is_run_through() -> None:
+    """A router of 12 W on 25 Ah: 108 Wh of some 300; without a battery it would be off."""
+    times = {"kind": "windows", "windows": [{"from_h": 17.0, "to_h": 8.0}]}
+    made = charged(bank(ah=25.0), amps=5.0)
+    made["stores"][1]["times"] = times
+    week = simulate_week(Context(design(load(12, "router", **ALL_DAY), **made)).analysis.lowered)
+    assert np.isinf(week.missed_h).all()
+    # 12 W x 9 h over some 13.2 V, of 25 Ah.
+    lowest = week.charge[24:48, 0].min()
+    full = float(week.lowered.store_records[0]["full_at"])
+    assert full - lowest == pytest.approx(108 / 13.2 / 25, rel=0.03)
