@@ -40,7 +40,7 @@ def test_evaluate_writes_the_evaluation(capsys: pytest.CaptureFixture[str]) -> N
         ("{", "not complete JSON"),
         ("{}", "not a Gravel Jar design"),
         ('{"format": "gravel-jar/design", "goal": {"hours": -1}}', "/goal/hours must be more"),
-        ('{"format": "gravel-jar/design", "version": 10}', "version 10"),
+        ('{"format": "gravel-jar/design", "version": 11}', "version 11"),
     ],
 )
 def test_bad_input_ends_with_2_and_one_line(

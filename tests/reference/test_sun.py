@@ -17,7 +17,7 @@ def test_daylight_is_that_of_the_suns_position(latitude: float, month: int) -> N
     day = pd.Timestamp("2025-01-01", tz="UTC") + pd.Timedelta(days=MIDDLE_DAYS[month - 1] - 1)
     found = solarposition.sun_rise_set_transit_spa(pd.DatetimeIndex([day]), latitude, 0.0)
     hours = (found["sunset"].iloc[0] - found["sunrise"].iloc[0]).total_seconds() / 3600 % 24
-    assert daylight_hours(latitude, month) == pytest.approx(hours - 0.2, abs=0.25)
+    assert daylight_hours(latitude, month) == pytest.approx(hours - 0.2, abs=0.3)
 
 
 @pytest.mark.parametrize(("latitude", "month", "hours"), [(75, 12, 0.0), (75, 6, 24.0)])
@@ -27,6 +27,7 @@ def test_the_sun_does_not_rise_or_set_in_polar_night_and_day(
     assert daylight_hours(latitude, month) == hours
 
 
+@pytest.mark.filterwarnings("ignore:DatetimeIndex.dayofyear")
 @pytest.mark.parametrize("month", [3, 6, 9, 12])
 def test_a_half_sine_is_near_the_course_of_a_clear_day(month: int) -> None:
     """pvlib's clear sky, flat, at 45° north: no hour differs by more than 4 % of the day."""

@@ -3390,9 +3390,9 @@ export interface components {
          * @description A link at work with its source full. [W], [V], [A], [h]
          *
          *     `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
-         *     `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at its least charge, `wanted_a` what
-         *     it would give if nothing but converter and input held it back. `says` and `fills` put in words
-         *     what it brings, and how long it takes to fill its store.
+         *     `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at
+         *     its least charge, `wanted_a` what it would give if nothing but converter and input held it
+         *     back. `says` and `fills` put in words what it brings, and how long it takes to fill its store.
          */
         LinkRow: {
             /** Id */
@@ -4025,7 +4025,8 @@ export interface components {
          * @description A week from Monday at midnight.
          *
          *     `store` is the one whose charge is shown, at the end of each hour; `low` and `high` are its
-         *     band. `change_wh` is what the stores gain in a day, less than 0 what they lose. [1], [Wh]
+         *     band. `short_wh` is what is missing in a mean day: what the stores lose, and what loads that
+         *     stop for it do not get. [1], [Wh]
          */
         Refill: {
             /** Store */
@@ -4065,8 +4066,8 @@ export interface components {
             day_in_wh: number;
             /** Day Out Wh */
             day_out_wh: number;
-            /** Change Wh */
-            change_wh: number;
+            /** Short Wh */
+            short_wh: number;
             /** Fills */
             fills: components["schemas"]["FillCurve"][];
         };

@@ -253,8 +253,10 @@ class LinkOperation:
                 used = point.amps_by.get(here, 0.0)
                 yield Limit("a fuse", name, used, float(record["fuse_a"]), "A")
             here = rail.parent
-        give_a = float(stores[lowered.place[self.source]]["limit_a"])
-        if np.isfinite(give_a):
+        source = lowered.place[self.source]
+        sun_a = lowered.day.most_a[self._stretch(int(into["to"])), source]
+        give_a = min(float(stores[source]["limit_a"]), float(sun_a))
+        if 0 < give_a < np.inf:
             name = lowered.rails[self.source].source.name
             yield Limit("the source", name, point.source_a, give_a, "A")
 

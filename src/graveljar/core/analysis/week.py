@@ -14,6 +14,10 @@ from graveljar.core.lowering.lower import LoweredDesign
 
 DAYS: Final = 7
 HOURS: Final = 24 * DAYS
+# Charge that two weeks may differ by and still be alike. Ours. [1]
+ALIKE: Final = 2e-3
+# Charge with which a load that cuts out does so for its volts, not for want of energy. Ours. [1]
+MUCH_LEFT: Final = 0.5
 
 
 @dataclass(frozen=True)
@@ -106,6 +110,79 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
         lowered, brought, used, lost, released, np.array(charge),
         missed, _charge_at(lowered, np.array(charge), missed),
     )  # fmt: skip
+
+
+def first_hours(week: Week, hours: int) -> Week:
+    """The first hours of a week; what is missed later was not yet.
+
+    Parameters
+    ----------
+    week : As it was run.
+    hours : How many, 1 to those it has. [h]
+
+    Returns
+    -------
+    The same, shorter.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> first_hours(simulate_week(lowered(), 30), 10).hours
+    10
+    """
+    return replace(
+        week,
+        brought_wh=week.brought_wh[:hours],
+        used_wh=week.used_wh[:hours],
+        lost_wh=week.lost_wh[:hours],
+        released_wh=week.released_wh[:hours],
+        charge=week.charge[: hours + 1],
+        missed_h=np.where(week.missed_h < hours, week.missed_h, np.inf),
+    )
+
+
+def short_of_energy(week: Week) -> bool:
+    """Whether a load is missed for want of energy: with little charge left in its store.
+
+    What cuts out with much charge left does so for its volts: no matter of refill.
+
+    Parameters
+    ----------
+    week : One or more weeks.
+
+    Returns
+    -------
+    True if one is.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> short_of_energy(simulate_week(lowered(), 10)), short_of_energy(simulate_week(lowered(), 30))
+    (False, True)
+    """
+    return bool((np.isfinite(week.missed_h) & (week.missed_at <= MUCH_LEFT)).any())
+
+
+def keeps_up(week: Week, places: list[int]) -> bool:
+    """Whether the second of two weeks ends no emptier than the first, and no load is missed.
+
+    Parameters
+    ----------
+    week : Two weeks.
+    places : Of the stores that hold energy.
+
+    Returns
+    -------
+    True if so: then every week does.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> keeps_up(simulate_week(lowered(), 2 * HOURS), [0])  # nothing charges it
+    False
+    """
+    lost = week.charge[HOURS, places] - week.charge[2 * HOURS, places]
+    return bool((lost <= ALIKE).all()) and not short_of_energy(week)
 
 
 def _charge_at(lowered: LoweredDesign, charge: Floats, missed: Floats) -> Floats:

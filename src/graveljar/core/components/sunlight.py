@@ -56,6 +56,10 @@ def mean_sun(sun_hours: float, daylight_h: float, begin_h: float, end_h: float) 
     -------
     Sun on the plane, >= 0. [kW/m2]
 
+    Notes
+    -----
+    The integral of a half sine. Near the course of a clear day; ours.
+
     Examples
     --------
     >>> round(sum(mean_sun(4.0, 10.0, h, h + 1) for h in range(24)), 6)
@@ -72,7 +76,19 @@ def mean_sun(sun_hours: float, daylight_h: float, begin_h: float, end_h: float) 
 
 
 def array_watts(sun: Sun) -> float:
-    """Power of all panels by their labels. [W]
+    """Power of all panels by their labels.
+
+    Parameters
+    ----------
+    sun : The panels.
+
+    Returns
+    -------
+    Watts, > 0. [W]
+
+    Notes
+    -----
+    Definition.
 
     Examples
     --------
@@ -93,6 +109,10 @@ def array_amps(sun: Sun, kw_per_m2: float) -> float:
     Returns
     -------
     Amps after dirt, heat, wires and shade. [A]
+
+    Notes
+    -----
+    Definition.
 
     Examples
     --------
@@ -145,8 +165,19 @@ COLD_VOC = (
 
 
 def hot_volts(sun: Sun, hottest_c: float) -> float:
-    """Volts of most power with hot panels. [V]
+    """Volts of most power with hot panels.
 
+    Parameters
+    ----------
+    sun : The panels.
+    hottest_c : Hottest air. [°C]
+
+    Returns
+    -------
+    Volts. [V]
+
+    Notes
+    -----
     Cells some 30 K above the air in full sun lose 0.45 % a degree; common practice.
 
     Examples

@@ -40,7 +40,7 @@ LAST_SHARE: Final = 0.1
 FULL_HAIR: Final = 1e-9
 TOPPED: Final = 1e-4
 # A bank without any resistance counts as having so much. [Ohm]
-LEAST_OHM: Final = 1e-6
+MIN_OHM: Final = 1e-6
 
 
 @compiled
@@ -220,10 +220,10 @@ def _into_bank(rails: Records, stores: Records, r: int) -> tuple[float, int]:
 def _bank_amps(store: Any, volts: float) -> float:
     """Amps into a bank that is held at some volts; less than 0 out of it. [A]"""
     if volts <= store.emf:
-        return float((volts - store.emf) / max(store.ohm, LEAST_OHM))
-    amps = (volts - store.charge_emf) / max(store.charge_ohm, LEAST_OHM)
+        return float((volts - store.emf) / max(store.ohm, MIN_OHM))
+    amps = (volts - store.charge_emf) / max(store.charge_ohm, MIN_OHM)
     return float(
-        max(amps, min((volts - store.emf) / max(store.soft_ohm, LEAST_OHM), SOFT_C * store.ah))
+        max(amps, min((volts - store.emf) / max(store.soft_ohm, MIN_OHM), SOFT_C * store.ah))
     )
 
 

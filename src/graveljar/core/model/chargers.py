@@ -24,7 +24,7 @@ class ChargerFigures(Part):
     """A charger as labelled.
 
     It gives at most `amps` at volts up to `hold_v`; without these, up to those that are usual for
-    its profile and the cells of its bank. It works from `accepts` volts, AC for what works from mains,
+    its profile and the cells of its bank. It works from `accepts` volts, AC where it is for mains,
     and draws `idle_w` itself. `cold_cut`: whether it stops by itself below 0 °C. [A], [V], [W]
     """
 

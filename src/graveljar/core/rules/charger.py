@@ -18,7 +18,7 @@ from graveljar.core.text import beyond, number, quantity
 # So far below the usual volts a bank does not get full. Ours. [1]
 TOO_LOW: Final = 0.02
 # Sun that shines nowhere: more than full sun at noon and a quarter. Ours. [kW/m2]
-MOST_SUN: Final = 1.25
+MAX_SUN: Final = 1.25
 # Share beyond the label's short-circuit amps that cable and controller are made for: NEC 690.8,
 # from memory. [1]
 SUN_MARGIN: Final = 1.25
@@ -199,12 +199,12 @@ def _hours(context: Context, sun: Sun) -> Iterator[Finding]:
             "watch",
             sun.id,
             f"{sun.name} brings nothing: in this month {dark}",
-            "The week is run without it.",
+            "The hours and the week are worked out without it.",
             (),
             (Remedy("Choose another month, or another source for the dark time."),),
             ("definition",),
         )
-    elif noon > MOST_SUN:
+    elif noon > MAX_SUN:
         yield Finding(
             "sun.too_many_hours",
             "fix",
@@ -231,9 +231,9 @@ def _strings(context: Context, sun: Sun, place: int) -> Iterator[Finding]:
         sun.id,
         f"{sun.parallel} strings of panels side by side, without fuses",
         (
-            "From three strings on, the others can push more current into a damaged one than it "
-            f"bears. Each string needs a DC fuse of about {quantity(amps, 'A')}, and all of them "
-            "a disconnect."
+            "From three strings on, the others can push more current into a damaged one than "
+            "it withstands. Each string needs a DC fuse of about "
+            f"{quantity(amps, 'A')}, and all of them a disconnect."
         ),
         (),
         (Remedy("Put a fuse made for solar panels into each string."),),

@@ -6,7 +6,7 @@ from typing import Final
 from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.components.battery import chemistry_of
 from graveljar.core.context import Context
-from graveljar.core.model import Converter, Inverter, Link, Store, Vehicle
+from graveljar.core.model import Converter, Inverter, Link, Store, Sun, Vehicle
 from graveljar.core.model.patch import Edit, apply, free_id
 from graveljar.core.network.charge_input import accept_amps, accepts_of
 from graveljar.core.network.charger_choice import charger_for
@@ -151,6 +151,9 @@ def source_side(context: Context) -> Iterator[Finding]:
     """
     for feeding in context.analysis.link_operations.values():
         held = feeding.least.binds in ("a fuse", "the source")
+        if isinstance(context.network.store(feeding.source), Sun):
+            # The sun gives what it gives: a controller takes no harm from wanting more.
+            held = feeding.least.binds == "a fuse"
         if not held or not feeding.wanted.watts:
             continue
         link = feeding.link
@@ -341,7 +344,7 @@ def no_charger(context: Context) -> Iterator[Finding]:
 
 
 def _put_charger(context: Context, link: Link) -> Remedy:
-    """A charger that suits the bank: in the place of a converter that feeds nothing else."""
+    """A charger that suits the bank, instead of a converter that feeds nothing else."""
     network = context.network
     bank, at = network.banks_by_id[link.to], f"/links/{network.design.links.index(link)}"
     stage = network.rails[link.rail].source
@@ -356,7 +359,7 @@ def _put_charger(context: Context, link: Link) -> Remedy:
     edits = [Edit("replace", f"{at}/charger", charger.model_dump(mode="json"))]
     label = f"Use a DC-DC charger of {quantity(charger.amps, 'A')} set for this battery."
     if rail is not None and isinstance(stage, Converter):
-        label = f"{label[:-1]}, in the place of {stage.name}."
+        label = f"{label[:-1]} instead of {stage.name}."
         edits.append(Edit("replace", f"{at}/rail", rail.id))
         edits.append(Edit("remove", network.stage_path(stage)))
     return Remedy(label, tuple(edits))

@@ -8,7 +8,16 @@ import numpy as np
 
 from graveljar.core.analysis.band import charge_band
 from graveljar.core.analysis.charging_time import Filling, filling_of
-from graveljar.core.analysis.week import DAYS, HOURS, Week, from_monday, simulate_week
+from graveljar.core.analysis.week import (
+    DAYS,
+    HOURS,
+    MUCH_LEFT,
+    Week,
+    first_hours,
+    from_monday,
+    keeps_up,
+    simulate_week,
+)
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Floats
 from graveljar.core.lowering.lower_stores import daylight
@@ -17,8 +26,8 @@ from graveljar.core.text import duration, quantity
 from graveljar.core.views.series import Column
 
 DAY_NAMES: Final = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
-# A change of the stored energy over the week that is worth no word, of what a full bank holds. [1]
-EVEN: Final = 0.005
+# A change of charge a day that is worth no word. Ours. [1]
+EVEN: Final = 0.002
 # Draws of a band that runs a whole week each time. Ours.
 MAX_DRAWS: Final = 64
 # Charge that stands at the left of the pictures of filling. [1]
@@ -87,7 +96,8 @@ class Refill:
     """A week from Monday at midnight.
 
     `store` is the one whose charge is shown, at the end of each hour; `low` and `high` are its
-    band. `change_wh` is what the stores gain in a day, less than 0 what they lose. [1], [Wh]
+    band. `short_wh` is what is missing in a mean day: what the stores lose, and what loads that
+    stop for it do not get. [1], [Wh]
     """
 
     store: str
@@ -107,21 +117,21 @@ class Refill:
     details: tuple[str, ...]
     day_in_wh: float
     day_out_wh: float
-    change_wh: float
+    short_wh: float
     fills: tuple[FillCurve, ...]
 
 
 def refill_of(context: Context) -> Refill:
     """The week of a design."""
     lowered, design = context.analysis.lowered, context.network.design
-    week = simulate_week(lowered)
-    place = _shown(context)
+    both, place = simulate_week(lowered, 2 * HOURS), _shown(context)
+    balanced, week = keeps_up(both, held_places(context)), first_hours(both, HOURS)
     store = context.network.stores[place]
     at_h = np.arange(HOURS + 1, dtype=np.float64)
     draws, tenths = charge_band(from_monday(lowered), at_h, MAX_DRAWS)
     inflows, outflows = tuple(_inflows(context, week)), tuple(_outflows(context, week))
-    change_wh = change_a_day(context, week)
-    trend, headline = _trend(context, week, place, change_wh)
+    short_wh = _short_a_day(context, week)
+    trend, headline = _trend(context, week, place, balanced=balanced)
     return Refill(
         store=store.id,
         store_name=store.name,
@@ -140,7 +150,7 @@ def refill_of(context: Context) -> Refill:
         details=tuple(_details(context, week, place)),
         day_in_wh=sum(x.day_wh for x in inflows if x.kind != "store"),
         day_out_wh=sum(x.day_wh for x in outflows),
-        change_wh=change_wh,
+        short_wh=0.0 if balanced else short_wh,
         fills=tuple(_fills(context)),
     )
 
@@ -219,24 +229,32 @@ def held_places(context: Context) -> list[int]:
     return [s for s, bank in enumerate(context.network.stores) if bank.id in held]
 
 
-def change_a_day(context: Context, week: Week) -> float:
-    """What all stores together gain in a mean day of a week; less than 0: lose. [Wh]"""
-    gained = -week.released_wh[:, held_places(context)].sum()
-    return float(gained) / (week.hours / 24)
+def _short_a_day(context: Context, week: Week) -> float:
+    """What is missing in a mean day from Monday's end on, when a full start is used up. [Wh]"""
+    rest, days = slice(24, HOURS), DAYS - 1
+    lost = float(week.released_wh[rest][:, held_places(context)].sum())
+    missed = 0.0
+    for i, load in enumerate(context.analysis.lowered.loads):
+        if not np.isfinite(week.missed_h[i]) or week.missed_at[i] > MUCH_LEFT:
+            continue
+        day = context.analysis.day.loads[load.id]
+        wanted = (day.used_wh + day.standby_wh) * days
+        missed += max(wanted - float(week.used_wh[rest, i].sum()), 0.0)
+    return max(lost, 0.0) / days + missed / days
 
 
-def _trend(context: Context, week: Week, place: int, change_wh: float) -> tuple[Trend, str]:
-    held = sum(context.network.bank_labels[x.id].wh for x in context.network.held)
-    fed = week.brought_wh.sum() > 0
-    share = change_wh / held if held else 0.0
-    if not fed:
+def _trend(context: Context, week: Week, place: int, *, balanced: bool) -> tuple[Trend, str]:
+    """How the week goes: by the charge at the end of its first day and of its last."""
+    if not week.brought_wh.sum() > 0:
         return "no source", "Nothing refills it"
     charge = week.charge[:, place]
-    dropped = float(charge[0] - charge[-1]) / DAYS
-    if change_wh < -EVEN * held / DAYS:
-        return "runs down", f"Runs down {quantity(dropped, 'share', 2)} a day"
-    if share > EVEN / DAYS:
-        return "gains", f"Gains {quantity(change_wh, 'Wh', 2)} a day"
+    dropped = float(charge[24] - charge[-1]) / (DAYS - 1)
+    if not balanced:
+        if dropped > EVEN:
+            return "runs down", f"Runs down {quantity(dropped, 'share', 2)} a day"
+        return "runs down", "Does not keep up"
+    if -dropped > EVEN:
+        return "gains", f"Gains {quantity(-dropped, 'share', 2)} a day"
     return "keeps up", "Keeps up"
 
 

@@ -29,6 +29,9 @@ def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
         # A limit farther up counts by what it passes to the input, if it is the one.
         near = limit.binds in ("its mode", "the converter") or limit.name.startswith("fuse of")
         if limit.binds == "the charger" and charger is not None:
+            if not point.given_a:
+                # It gets no more than it draws itself.
+                continue
             drawn_w = (point.watts - charger.idle_w) / point.given_a * charger.amps + charger.idle_w
             terms[symbol] = Term(f"drawn by the {limit.name} at its amps", drawn_w, "W")
             parts.append(f"{{{symbol}}}")

@@ -10,7 +10,7 @@ const LEFT = 36;
 const TOP = 16;
 const HEIGHT = 150;
 // The sun takes days where an engine takes hours: no more than this is drawn. [h]
-const MOST_H = 72;
+const MAX_H = 72;
 const DASHES = [undefined, "6 3", "2 3", "8 3 2 3"];
 
 /** Amps into the store over hours, from a fifth of its charge, by each way alone. */
@@ -21,7 +21,7 @@ export function FillChart({ refill }: { refill: Refill }) {
     return <p className="text-soft text-sm">Nothing charges it as it is connected now.</p>;
   }
   const last = Math.max(...refill.fills.map((one) => one.hours.at(-1) ?? 0), 1);
-  const end = Math.min(last * 1.05, MOST_H);
+  const end = Math.min(last * 1.05, MAX_H);
   const most = Math.max(...refill.fills.flatMap((one) => one.amps), 1) * 1.1;
   const x = scaleLinear([0, end], [LEFT, width - 8]);
   const y = scaleLinear([0, most], [HEIGHT, TOP]);

@@ -92,7 +92,9 @@ function Screen({ design, refill }: { design: Design; refill: Refill }) {
           <section aria-label="How long to fill">
             <h2 className="text-lg">
               From 20 % to full{" "}
-              <span className="font-normal text-soft text-sm">each alone, loads off, idle draw on</span>
+              <span className="font-normal text-soft text-sm">
+                each alone, loads off, idle draw on
+              </span>
             </h2>
             <FillChart refill={refill} />
           </section>
@@ -116,7 +118,7 @@ function Screen({ design, refill }: { design: Design; refill: Refill }) {
           ))}
           {refill.trend === "runs down" ? (
             <p className="mt-1 font-semibold text-fix text-sm">
-              ▲ Short by {quantity(-refill.change_wh, "Wh")} a day.
+              ▲ Short by {quantity(refill.short_wh, "Wh")} a day.
             </p>
           ) : null}
         </section>

@@ -6,7 +6,7 @@ from typing import Final, Literal
 
 import numpy as np
 
-from graveljar.core.analysis.week import HOURS, simulate_week
+from graveljar.core.analysis.week import HOURS, keeps_up, simulate_week
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
 from graveljar.core.model import Between, Design, Link, Mains, Span, Sun, Vehicle
@@ -16,10 +16,6 @@ from graveljar.core.rules.danger import offered
 from graveljar.core.text import duration, quantity
 from graveljar.core.views.refill import held_places
 
-# Charge that two weeks may differ by and still be alike. Ours. [1]
-ALIKE: Final = 2e-3
-# Charge with which a load that cuts out does so for its volts, not for want of energy. Ours. [1]
-MUCH_LEFT: Final = 0.5
 # Times as much as there is that is looked at. Ours.
 MAX_TIMES: Final = 16.0
 TRIES: Final = 7
@@ -70,17 +66,9 @@ def balance_of(design: Design) -> tuple[Balance, ...]:
 
 
 def balances(context: Context) -> bool:
-    """Whether the second of two weeks ends no emptier than it began, and no load stops for it.
-
-    What cuts out with much charge left does so for its volts: no matter of refill.
-    """
-    lowered = context.analysis.lowered
-    week, places = simulate_week(lowered, 2 * HOURS), held_places(context)
-    for_energy = np.isfinite(week.missed_h) & (week.missed_at <= MUCH_LEFT)
-    if for_energy.any():
-        return False
-    lost = week.charge[HOURS, places] - week.charge[2 * HOURS, places]
-    return bool((lost <= ALIKE).all())
+    """Whether every week ends no emptier than it began, and no load stops for want of energy."""
+    week = simulate_week(context.analysis.lowered, 2 * HOURS)
+    return keeps_up(week, held_places(context))
 
 
 def _least(context: Context, change: Change) -> float | None:
