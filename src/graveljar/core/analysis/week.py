@@ -16,7 +16,8 @@ DAYS: Final = 7
 HOURS: Final = 24 * DAYS
 # Charge that two weeks may differ by and still be alike. Ours. [1]
 ALIKE: Final = 2e-3
-# Charge with which a load that cuts out does so for its volts, not for want of energy. Ours. [1]
+# Share left of what may be taken with which a load cuts out for its volts, not for want of energy.
+# Ours. [1]
 MUCH_LEFT: Final = 0.5
 
 
@@ -29,8 +30,8 @@ class Week:
     `lost_wh` : As heat in stages, cables, chargers and stores. [Wh], shape (N,)
     `released_wh` : Out of the cells of each store; less than 0 into them. [Wh], shape (N, S)
     `charge` : Of each store, first at the start. [1], shape (N + 1, S)
-    `missed_h`, `missed_at` : When each load was first not served, infinite if it always was, and
-        the charge of its store then. [h], [1], shape (L,)
+    `missed_h`, `missed_left` : When each load was first not served, infinite if it always was, and
+        the share left of what may be taken out of its store. [h], [1], shape (L,)
     """
 
     lowered: LoweredDesign
@@ -40,7 +41,7 @@ class Week:
     released_wh: Floats
     charge: Floats
     missed_h: Floats
-    missed_at: Floats
+    missed_left: Floats
 
     @property
     def hours(self) -> int:
@@ -108,7 +109,7 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
     missed = loads["stop_h"].copy()
     return Week(
         lowered, brought, used, lost, released, np.array(charge),
-        missed, _charge_at(lowered, np.array(charge), missed),
+        missed, _left_at(lowered, np.array(charge), missed),
     )  # fmt: skip
 
 
@@ -160,7 +161,7 @@ def short_of_energy(week: Week) -> bool:
     >>> short_of_energy(simulate_week(lowered(), 10)), short_of_energy(simulate_week(lowered(), 30))
     (False, True)
     """
-    return bool((np.isfinite(week.missed_h) & (week.missed_at <= MUCH_LEFT)).any())
+    return bool((np.isfinite(week.missed_h) & (week.missed_left <= MUCH_LEFT)).any())
 
 
 def keeps_up(week: Week, places: list[int]) -> bool:
@@ -185,13 +186,17 @@ def keeps_up(week: Week, places: list[int]) -> bool:
     return bool((lost <= ALIKE).all()) and not short_of_energy(week)
 
 
-def _charge_at(lowered: LoweredDesign, charge: Floats, missed: Floats) -> Floats:
-    """Charge of each load's store at the begin of the hour in which it is first missed. [1]"""
+def _left_at(lowered: LoweredDesign, charge: Floats, missed: Floats) -> Floats:
+    """What is left above the reserve at the begin of the hour in which a load is first missed. [1]
+
+    As a share of what may be taken in the coldest hour.
+    """
+    usable = lowered.day.warmth.min(axis=0) * (1.0 - lowered.store_records["floor"])
     found = np.ones(len(missed))
     for i, load in enumerate(lowered.loads):
         if missed[i] < len(charge):
             store = lowered.place[lowered.rails[str(load.rail)].store]
-            found[i] = charge[int(missed[i]), store]
+            found[i] = 1.0 - (1.0 - charge[int(missed[i]), store]) / max(usable[store], ALIKE)
     return found
 
 

@@ -235,7 +235,7 @@ def _short_a_day(context: Context, week: Week) -> float:
     lost = float(week.released_wh[rest][:, held_places(context)].sum())
     missed = 0.0
     for i, load in enumerate(context.analysis.lowered.loads):
-        if not np.isfinite(week.missed_h[i]) or week.missed_at[i] > MUCH_LEFT:
+        if not np.isfinite(week.missed_h[i]) or week.missed_left[i] > MUCH_LEFT:
             continue
         day = context.analysis.day.loads[load.id]
         wanted = (day.used_wh + day.standby_wh) * days
