@@ -9,13 +9,16 @@ from typing import Any
 
 from pydantic import TypeAdapter
 
+from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError, InvalidDocument
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Design
 from graveljar.core.model.parse import read_design
+from graveljar.core.planning.balance import Balance, balance_of
 from graveljar.core.planning.search import STEP_NAMES, SearchAsk, SearchPart, Step, search
 from graveljar.core.planning.shelf import AnyPart
+from graveljar.core.views.refill import Refill, refill_of
 from graveljar.formats.parts_csv import read_parts, starting_shelf
 
 BAD_INPUT = 2
@@ -27,6 +30,8 @@ def main(arguments: list[str] | None = None) -> int:
     commands = parser.add_subparsers(dest="command", required=True)
     evaluated = commands.add_parser("evaluate", help="work out a design document")
     evaluated.add_argument("file", help="a design document, or - for standard input")
+    refilled = commands.add_parser("refill", help="run a week: what comes in, what goes out")
+    refilled.add_argument("file", help="a design document, or - for standard input")
     searched = commands.add_parser("search", help="size whole systems for a design's loads")
     searched.add_argument("file", help="a design document, or - for standard input")
     searched.add_argument("--shelf", help="parts as CSV; the starting shelf without it")
@@ -45,6 +50,8 @@ def main(arguments: list[str] | None = None) -> int:
         return 0
     if given.command == "search":
         return _guarded(lambda: _search(given.file, given.shelf))
+    if given.command == "refill":
+        return _guarded(lambda: _refill(given.file))
     return _guarded(lambda: _evaluate(given.file))
 
 
@@ -82,6 +89,14 @@ def _read(file: str) -> bytes:
 def _evaluate(file: str) -> None:
     evaluation = evaluate(read_design(_read(file)))
     print_json(TypeAdapter(Evaluation).dump_python(evaluation, mode="json"))
+
+
+def _refill(file: str) -> None:
+    """Print the week of a design, and what would balance it."""
+    design = read_design(_read(file))
+    week = TypeAdapter(Refill).dump_python(refill_of(Context(design)), mode="json")
+    rows = TypeAdapter(tuple[Balance, ...]).dump_python(balance_of(design), mode="json")
+    print_json(week | {"balance": rows})
 
 
 def _search(file: str, shelf: str | None) -> None:

@@ -273,8 +273,8 @@ def input_v(rails: Records, r: int) -> float:
     --------
     >>> from graveljar.core.lowering.example import arrays
     >>> from graveljar.demo import demo_designs
-    >>> rails, loads, stores, day, trace = arrays(demo_designs()["puppet-van"])
-    >>> bool(12.0 < input_v(rails, 1) < rails[0].volts)
+    >>> rails, loads, stores, day, trace = arrays(demo_designs()["set-building-trailer"])
+    >>> bool(48.0 < input_v(rails, 1) < rails[0].volts)
     True
     """
     rail = rails[r]

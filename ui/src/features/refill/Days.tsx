@@ -3,7 +3,7 @@ import { useDesign } from "../../design/store";
 import { LEFT } from "./WeekChart";
 
 const SUNS = ["good", "usual", "poor"] as const;
-const SUN_WORDS = { good: "☀ good", usual: "usual", poor: "☁ poor" };
+const SUN_MARKS = { good: "☀", usual: "", poor: "☁" };
 
 /** The days below the week: a click changes the sun, the engine or the mains of one. */
 export function Days({ refill }: { refill: Refill }) {
@@ -33,17 +33,18 @@ export function Days({ refill }: { refill: Refill }) {
               <Pill
                 on={day.sun !== "poor"}
                 colour="var(--sun)"
-                label={`${day.name}: sun, ${day.sun}`}
+                label={`${day.name}, sun: ${day.sun}`}
+                mark={SUN_MARKS[day.sun]}
                 onClick={() => set(index, { sun: next }, `${day.name}: ${next} sun`)}
               >
-                {SUN_WORDS[day.sun]}
+                {day.sun}
               </Pill>
             ) : null}
             {kinds.has("vehicle") ? (
               <Pill
                 on={day.engine}
                 colour="var(--engine)"
-                label={`${day.name}: engine ${day.engine ? "runs" : "off"}`}
+                label={`${day.name}: ${day.engine ? "engine" : "no engine"}`}
                 onClick={() => set(index, { engine: !day.engine }, `${day.name}: engine`)}
               >
                 {day.engine ? "engine" : "no engine"}
@@ -70,11 +71,12 @@ interface PillProps {
   on: boolean;
   colour: string;
   label: string;
+  mark?: string;
   onClick: () => void;
   children: string;
 }
 
-function Pill({ on, colour, label, onClick, children }: PillProps) {
+function Pill({ on, colour, label, mark, onClick, children }: PillProps) {
   return (
     <button
       type="button"
@@ -83,6 +85,7 @@ function Pill({ on, colour, label, onClick, children }: PillProps) {
       style={{ borderColor: on ? colour : "var(--edge)", borderStyle: on ? "solid" : "dashed" }}
       onClick={onClick}
     >
+      {mark ? <span aria-hidden="true">{mark} </span> : null}
       {children}
     </button>
   );

@@ -4,7 +4,7 @@ import { useRef } from "react";
 import type { Refill } from "../../api/types";
 import { useRoom } from "../../drawing/use-room";
 import { hours, number } from "../../lib/format";
-import { SOURCE_COLOURS } from "./refill";
+import { SOURCE_COLOURS } from "../../pictures/sources";
 
 const LEFT = 36;
 const TOP = 16;

@@ -8,6 +8,7 @@ import { useWorked } from "../../design/use-evaluation";
 import { Answered } from "../../editor/Answered";
 import { NumberField } from "../../editor/NumberField";
 import { quantity } from "../../lib/format";
+import { SOURCE_COLOURS } from "../../pictures/sources";
 import { stoneOf } from "../../pictures/stones";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
@@ -16,7 +17,7 @@ import { useBuildNow } from "../construction/use-build";
 import { BalanceList } from "./BalanceList";
 import { Days } from "./Days";
 import { FillChart } from "./FillChart";
-import { isOfRefill, MONTHS, SOURCE_COLOURS, SOURCE_WORDS } from "./refill";
+import { isOfRefill, MONTHS, SOURCE_WORDS } from "./refill";
 import { Spouts } from "./Spouts";
 import { WeekChart } from "./WeekChart";
 

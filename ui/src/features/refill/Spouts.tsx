@@ -1,6 +1,6 @@
 import type { Refill } from "../../api/types";
 import { quantity } from "../../lib/format";
-import { SOURCE_COLOURS } from "./refill";
+import { SOURCE_COLOURS } from "../../pictures/sources";
 
 const LEFT = 36;
 const RIGHT = 206;

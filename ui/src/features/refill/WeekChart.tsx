@@ -4,8 +4,9 @@ import { memo, useMemo, useRef } from "react";
 import type { Refill } from "../../api/types";
 import { useRoom } from "../../drawing/use-room";
 import { number, quantity } from "../../lib/format";
+import { SOURCE_COLOURS } from "../../pictures/sources";
 import { stoneOf } from "../../pictures/stones";
-import { highest, SOURCE_COLOURS, stacked } from "./refill";
+import { highest, stacked } from "./refill";
 
 export const LEFT = 54;
 const RIGHT = 8;

@@ -9,13 +9,6 @@ const CODES = /^(charger|sun)\.|^link\.(no_charger|plain_relay|net_negative)$|^b
 /** Whether a finding is one of how the stores get full again. */
 export const isOfRefill = (code: string): boolean => CODES.test(code);
 
-export const SOURCE_COLOURS: Record<Kind, string> = {
-  sun: "var(--sun)",
-  vehicle: "var(--engine)",
-  mains: "var(--socket)",
-  store: "var(--glass)",
-};
-
 export const SOURCE_WORDS: Record<Kind, string> = {
   sun: "sun",
   vehicle: "engine",

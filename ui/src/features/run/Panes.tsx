@@ -5,7 +5,7 @@ import { memo, useMemo } from "react";
 import { clock, number, quantity } from "../../lib/format";
 import { labelsOf } from "./cut-labels";
 import { clockTicks, inSight, nights, type View, valueAt } from "./geometry";
-import { layersOf, stackedOf } from "./layers";
+import { inflowsOf, layersOf, stackedOf } from "./layers";
 import { useShown } from "./use-course";
 
 export const LEFT = 54;
@@ -122,16 +122,27 @@ function Scale({ ticks, y, unit, width }: ScaleProps) {
 
 /** Power out of the stores, in layers: loss, idle, each load. */
 function Power(props: PaneProps) {
-  const { course, names, stones } = useShown();
+  const { course, names, stones, sources } = useShown();
   const { view, width } = props;
   const { hours } = course.series;
   const layers = useMemo(() => layersOf(course, names, stones), [course, names, stones]);
   const stacked = useMemo(() => stackedOf(layers), [layers]);
   const total = stacked[0]?.[1] ?? [];
-  const y = scaleLinear([0, max(total) || 1], [tops.power + HEIGHTS.power, tops.power]).nice(4);
+  const inflows = useMemo(
+    () =>
+      stackedOf(inflowsOf(course, sources)).map(
+        ([one, edge]) => [one, edge.map((v) => -v)] as const,
+      ),
+    [course, sources],
+  );
+  const given = -(min(inflows[0]?.[1] ?? []) ?? 0);
+  const y = scaleLinear([-given, max(total) || 1], [tops.power + HEIGHTS.power, tops.power]).nice(
+    4,
+  );
   const x = xOf(props);
   // Of many points fewer than of a single line: all layers are drawn of the same.
-  const kept = inSight(hours, total, view, (width - LEFT) / 3);
+  const all = given ? total.map((value, at) => value - (inflows[0]?.[1][at] ?? 0)) : total;
+  const kept = inSight(hours, all, view, (width - LEFT) / 3);
   const across = kept.map((at) => x(hours[at] ?? 0));
   const shape = (edge: readonly number[]) =>
     area<number>()
@@ -141,7 +152,14 @@ function Power(props: PaneProps) {
       .digits(1)(kept);
   return (
     <g data-pane="power">
-      <Title top={tops.power} text="Power out of the store, by where it goes" />
+      <Title
+        top={tops.power}
+        text={
+          given
+            ? "Power by where it goes; below the line, what sources give"
+            : "Power out of the store, by where it goes"
+        }
+      />
       <Scale ticks={y.ticks(4)} y={y} unit="W" width={width} />
       <g clipPath="url(#run-clip)">
         {/* Each from zero to its upper edge, the highest first: the ones below lie over it. */}
@@ -157,6 +175,17 @@ function Power(props: PaneProps) {
             <title>{layer.name}</title>
           </path>
         ))}
+        {inflows.map(([source, edge]) => (
+          <path
+            key={source.key}
+            d={shape(edge) ?? ""}
+            fill={source.colour}
+            data-inflow={source.key}
+          >
+            <title>{source.name}</title>
+          </path>
+        ))}
+        {given ? <line x1={LEFT} x2={width - 8} y1={y(0)} y2={y(0)} stroke="var(--edge)" /> : null}
       </g>
     </g>
   );

@@ -8,6 +8,7 @@ import { Answered } from "../../editor/Answered";
 import { FigureButton } from "../../editor/FigureButton";
 import { readAddress, writeAddress } from "../../lib/address";
 import { clock, hours } from "../../lib/format";
+import { sourceColour } from "../../pictures/sources";
 import { Choose } from "../../ui/Choose";
 import { CsvButton } from "../../ui/CsvButton";
 import { AtCursor } from "./AtCursor";
@@ -64,6 +65,10 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
       names: namesOf(design),
       stones: new Map(design.loads.map((load, index) => [load.id, index])),
       reserve: course.floors[store] ?? 0,
+      sources: design.stores.flatMap((one) => {
+        const colour = sourceColour(one.kind);
+        return colour ? [{ id: one.id, name: one.name, colour }] : [];
+      }),
     };
   }, [course, shownRail, design]);
   const move = useCallback((to: number) => setCursor(to), []);

@@ -28,6 +28,18 @@ export function layersOf(
   ];
 }
 
+/** What each source gives, as layers below the zero line. */
+export const inflowsOf = (
+  course: Course,
+  sources: readonly { id: string; name: string; colour: string }[],
+): Layer[] =>
+  sources.map(({ id, name, colour }) => ({
+    key: id,
+    name,
+    colour,
+    values: (course.series.given[id] ?? []).map((watts) => Math.max(watts, 0)),
+  }));
+
 /** The layers with their upper edges, stacked, the highest first. */
 export function stackedOf(layers: readonly Layer[]): [Layer, readonly number[]][] {
   let below: readonly number[] = [];

@@ -17,6 +17,8 @@ export interface Shown {
   /** Place of each load in the design: its stone colour. */
   stones: ReadonlyMap<string, number>;
   reserve: number;
+  /** Sources of the design, in its order, with the colour of each. */
+  sources: readonly { id: string; name: string; colour: string }[];
 }
 
 export const ShownContext = createContext<Shown | null>(null);

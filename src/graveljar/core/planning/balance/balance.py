@@ -170,10 +170,10 @@ def _charger(link: Link, place: int) -> Change:
 
 def _not_by(what: What, name: str) -> str:
     return {
-        "panel": f"No panel on {name} balances it alone",
-        "engine": f"Driving longer with {name} does not balance it alone",
-        "charger": f"A larger charger on {name} does not balance it alone",
-        "mains": f"Longer mains from {name} does not balance it alone",
+        "panel": f"{name}: more watts do not balance it alone",
+        "engine": f"{name}: driving longer does not balance it alone",
+        "charger": f"{name}: more amps do not balance it alone",
+        "mains": f"{name}: more hours do not balance it alone",
     }[what]
 
 

@@ -1,0 +1,111 @@
+"""A person sees to it that the bank gets full again: sources, chargers, the week."""
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.page import Page, Server
+
+HEADLINE = "[data-part=headline]"
+
+
+def _refill(page: Page) -> None:
+    page.visit(f"d/{page.id}/refill")
+    page.find("[data-part=week]")
+
+
+def _spouts(page: Page) -> str:
+    """What pours into the jar, in words."""
+    return str(page.find("[data-part=spouts] svg").get_attribute("aria-label"))
+
+
+def test_a_van_with_sun_and_engine_over_a_rainy_week(page: Page, server: Server) -> None:
+    """Days are clicked poor and without engine: it runs down faster; undo brings them back."""
+    page.open(server.demo("puppet-van"))
+    _refill(page)
+    page.says(HEADLINE, "Runs down")
+    page.until(lambda: page.all("[data-balance]"), "what would balance it", 60.0)
+    poured = _spouts(page)
+    assert "Roof panels" in poured
+    page.find("[aria-label='Wednesday, sun: good']").click()
+    page.find("[aria-label='Wednesday, sun: usual']").click()
+    page.find("[aria-label='Wednesday, sun: poor']")
+    page.find("[aria-label='Wednesday: engine']").click()
+    page.find("[aria-label='Wednesday: no engine']")
+    page.until(lambda: _spouts(page) != poured, "less pours in")
+    days = page.saved()["week"]["days"]
+    assert (days[2]["sun"], days[2]["engine"]) == ("poor", False)
+    for _ in range(3):
+        page.undo()
+    page.find("[aria-label='Wednesday, sun: good']")
+    page.until(lambda: _spouts(page) == poured, "as before")
+    assert page.violations({}) == []
+
+
+def test_what_balances_the_week_is_used_and_then_it_keeps_up(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    _refill(page)
+    page.until(lambda: page.all("[data-balance=engine]"), "what would balance it", 60.0)
+    page.find("[data-balance=engine] button").click()
+    page.says(HEADLINE, "Keeps up")
+    page.says("[aria-label='What would balance it']", "no emptier than it began")
+    page.undo()
+    page.says(HEADLINE, "Runs down")
+
+
+def test_a_hut_by_sun_alone_in_december(page: Page, server: Server) -> None:
+    """From nothing: one button adds panel and controller; in June it keeps up, in December not."""
+    document = server.demo("tide-gauge-hut")
+    document |= {"stores": document["stores"][:1], "links": [], "week": {}}
+    page.open(document)
+    _refill(page)
+    page.says(HEADLINE, "Nothing refills it")
+    page.click("+ Sun")
+    page.find("[data-trend='keeps up'], [data-trend='gains']")
+    link = page.saved()["links"][0]
+    assert (link["charger"]["kind"], link["charger"]["profile"]) == ("MPPT controller", "AGM")
+    page.choose("Month", "December")
+    page.find("[data-trend='runs down']")
+    page.fill("Latitude", "75")
+    page.leave()
+    # Polar night: nothing comes in, and it is said.
+    page.finds("sun.no_sun")
+    page.says(HEADLINE, "Nothing refills it")
+
+
+def test_a_charger_put_before_a_bare_battery_clears_the_finding(page: Page, server: Server) -> None:
+    document = server.demo("puppet-van")
+    document["links"] = [{"id": "lead", "name": "Lead", "rail": "van-engine", "to": "bank"}]
+    page.open(document)
+    page.finds("link.no_charger")
+    page.finds("link.plain_relay")
+    page.find("[data-finding='link.no_charger'] [data-fix^='Use a DC-DC charger']:enabled").click()
+    page.clears("link.no_charger")
+    page.clears("link.plain_relay")
+    page.find('.drawing [data-thing="lead"]').click()
+    page.says('.drawing [data-thing="lead"]', "DC-DC charger")
+    page.choose("Charger: profile", "flooded")
+    page.finds("charger.other_profile")
+    page.find("[data-fix='Set its profile to lithium.']:enabled").click()
+    page.clears("charger.other_profile")
+    page.fill("Charger: charge volts", "15")
+    page.finds("charger.volts_high")
+    page.undo()
+    page.clears("charger.volts_high")
+    page.fill("Charger: amps", "-3")
+    page.press(Keys.TAB)
+    page.says("[role=alert]", "more than 0")
+
+
+def test_a_panel_is_entered_from_its_label(page: Page, server: Server) -> None:
+    """Three 40 V panels in series are 120 V open, more in the cold, into a controller of 100 V."""
+    page.open(server.demo("puppet-van"))
+    page.find('.drawing [data-thing="roof-panels"]').click()
+    page.fill("Panel: open volts", "40")
+    page.fill("Panels in series", "3")
+    page.finds("link.above_maximum")
+    page.fill("Panels in series", "2")
+    page.clears("link.above_maximum")
+    page.fill("Sun hours: Feb", "2,5")
+    page.leave()
+    assert page.saved()["stores"][1]["sun_hours"][1] == 2.5
+    page.fill("Sun hours: Feb", "14")
+    page.says("[role=alert]", "12")
