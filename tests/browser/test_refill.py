@@ -29,7 +29,7 @@ def test_a_van_with_sun_and_engine_over_a_rainy_week(page: Page, server: Server)
     page.find("[aria-label='Wednesday, sun: usual']").click()
     page.find("[aria-label='Wednesday, sun: poor']")
     page.find("[aria-label='Wednesday: engine']").click()
-    page.find("[aria-label='Wednesday: no engine']")
+    page.find("[aria-label='Wednesday: engine off']")
     page.until(lambda: _spouts(page) != poured, "less pours in")
     days = page.saved()["week"]["days"]
     assert (days[2]["sun"], days[2]["engine"]) == ("poor", False)

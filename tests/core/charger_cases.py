@@ -27,6 +27,13 @@ def sunny(store: Any = None, week: Any = None, of_charger: Any = None, **sun: An
     }
 
 
+def by_generator(watts: float, **more: Any) -> dict[str, Any]:
+    """A bank charged with some 400 W from a generator of so many watts."""
+    made = charged(amps=25.0, idle_w=0.0, efficiency=0.9)
+    made["stores"][1] = {"kind": "generator", "id": "mains", "watts": watts, **more}
+    return made
+
+
 AGM = bank("agm", 12.0)
 PWM = {"kind": "PWM controller"}
 
@@ -56,6 +63,10 @@ CHARGER_CASES = [
     # 18.6 V of one panel, less when hot, against 28.8 V of a 24 V bank; 37.2 V of two are 32 V.
     Case("sun.hot_volts", "fix", sunny(bank(volts=25.6)), sunny(bank(volts=25.6), series=2)),
     Case("sun.string_fuses", "fix", sunny(parallel=3), sunny(parallel=2)),
+    # 25 A at some 13.4 V and 90 % are 372 W: four fifths of 465 W.
+    Case("generator.overloaded", "fix", by_generator(440.0), by_generator(500.0)),
+    Case("generator.wants_sine", "watch", by_generator(900.0, waveform="other"),
+         by_generator(900.0)),
     # 1.25 times 5.8 A are 7.25 A (NEC 690.8, memory).
     Case("sun.controller_small", "fix", sunny(of_charger=PWM | {"amps": 7.0}),
          sunny(of_charger=PWM | {"amps": 7.5})),

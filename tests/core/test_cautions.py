@@ -40,6 +40,8 @@ def codes(made: Design) -> set[str]:
         ({"stores": bank(parallel=2)}, {"alike_batteries"}, set()),
         ({"stores": [bank(), {"kind": "vehicle"}]}, {"starter_battery", "carbon_monoxide"}, set()),
         ({"loads": [load(name="Diesel heater") | {"id": "heater"}]}, {"carbon_monoxide"}, set()),
+        ({"stores": [bank(), {"kind": "generator"}]}, {"carbon_monoxide"}, set()),
+        ({"stores": [bank(), {"kind": "sun"}]}, {"panels"}, set()),
         ({"loads": [load(nature="medical")]}, {"medical"}, set()),
         # By its words, or as somebody says.
         ({"loads": [load(name="BiPAP") | {"id": "night"}]}, {"medical"}, set()),

@@ -216,12 +216,12 @@ def test_the_load_comes_first_and_the_rest_charges() -> None:
 
 
 def test_near_full_it_takes_less_and_then_only_what_is_used() -> None:
-    """From 90 % on the charging power falls to a tenth; full, it takes load and idle alone."""
+    """From 98 % on the charging power falls to a third; full, it takes load and idle alone."""
     run = Context(grown(on_port(50.0, hours_per_day=24.0), most_in_w=420.0)).analysis.run
     hours, charge, volts, amps, _ = run.points()
     into = -volts[:, 0] * amps[:, 0]
-    late = (charge[:, 0] > 0.95) & (charge[:, 0] < 0.99) & (amps[:, 3] > 0)
-    expected = 420 * 0.93 * (1 - 0.9 * (charge[late, 0] - 0.9) / 0.1)
+    late = (charge[:, 0] > 0.985) & (charge[:, 0] < 0.999) & (amps[:, 3] > 0)
+    expected = 420 * 0.93 * (1 - 2 / 3 * (charge[late, 0] - 0.98) / 0.02)
     assert into[late] == pytest.approx(expected.clip(max=420 * 0.93 - 53), rel=1e-3)
     full = (charge[:, 0] == 1.0) & (amps[:, 3] > 0) & (hours < 8)
     link_w = volts[full, 2] * amps[full, 3]
@@ -258,10 +258,10 @@ def test_too_small_a_feed_stretches_and_does_not_refill() -> None:
     ("outside_ah", "of_station", "hours", "fills"),
     [
         # By hand, of 20 Ah: 8 Ah at 387.6 W and 26.4 V + 14.1 A x 80 mOhm; the last 2 Ah at
-        # some 27.2 V while the watts fall to a tenth.
+        # some 27.2 V while the watts fall to a third.
         pytest.param(
             100.0, {"most_in_w": 420.0},
-            8 * 27.5 / 387.6 + 2 * 27.2 / 390.6 * math.log(10) / 0.9,
+            9.6 * 27.5 / 387.6 + 0.4 * 27.2 / 390.6 * math.log(3) / (2 / 3),
             "from 50 % to full", id="full",
         ),
         # By hand: 115.2 Wh x 0.9 x 0.93 arrive within 0.25 h; 3 W of its own go off them.

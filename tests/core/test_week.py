@@ -161,7 +161,7 @@ def test_the_least_that_balances_is_found_by_running_it() -> None:
 @pytest.mark.parametrize(
     ("what", "name"),
     # The DC input of the booth's station is in use.
-    [("mains", "ticket-booth"), *[(what, name) for what in ("sun", "vehicle", "mains")
+    [("mains", "ticket-booth"), *[(what, name) for what in ("sun", "vehicle", "mains", "generator")
                                   for name in ("puppet-van", "tide-gauge-hut")]],
 )  # fmt: skip
 def test_a_source_is_added_with_what_leads_from_it(what: Any, name: str) -> None:

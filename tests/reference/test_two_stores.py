@@ -135,7 +135,7 @@ class TwoStores:
             taken = self.input_w
             if station > self.taper:
                 late = (station - self.taper) / (1 - self.taper)
-                room = self.input_w * self.kept * (1 - 0.9 * late) if station < 1 else 0.0
+                room = self.input_w * self.kept * (1 - 2 / 3 * late) if station < 1 else 0.0
                 taken = min(taken, (needs + room) / self.kept)
         out = self.amps_at(
             needs - taken * self.kept, self.open_v(station, self.cells), self.station_ohm

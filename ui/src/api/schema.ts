@@ -866,7 +866,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "sun" | "vehicle" | "mains";
+            what: "sun" | "vehicle" | "mains" | "generator";
             /** To */
             to: string;
         };
@@ -884,7 +884,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "bank" | "station" | "vehicle" | "mains" | "sun";
+            what: "bank" | "station" | "vehicle" | "mains" | "generator" | "sun";
             /** Name */
             name?: string | null;
             battery?: components["schemas"]["BatteryFigures"] | null;
@@ -2404,7 +2404,7 @@ export interface components {
              *       }
              *     ]
              */
-            stores: (components["schemas"]["Bank"] | components["schemas"]["Station"] | components["schemas"]["Vehicle"] | components["schemas"]["Mains"] | components["schemas"]["Sun"])[];
+            stores: (components["schemas"]["Bank"] | components["schemas"]["Station"] | components["schemas"]["Vehicle"] | components["schemas"]["Mains"] | components["schemas"]["Generator"] | components["schemas"]["Sun"])[];
             /**
              * Stages
              * @default []
@@ -2637,7 +2637,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "sun" | "vehicle" | "mains" | "store";
+            kind: "sun" | "vehicle" | "mains" | "generator" | "store";
             /** Says */
             says: string;
             /** Hours */
@@ -2800,6 +2800,60 @@ export interface components {
             breaks_a: number | null;
         };
         /**
+         * Generator
+         * @description A generator with AC sockets at the volts of the design, running at its times.
+         *
+         *     `watts` it gives continuously; `litres_per_kwh` it burns, where that is known. [W], [l/kWh]
+         */
+        Generator: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "generator";
+            /**
+             * Id
+             * @default generator
+             */
+            id: string;
+            /**
+             * Name
+             * @default Generator
+             */
+            name: string;
+            /**
+             * Watts
+             * @default 1000
+             */
+            watts: number;
+            /** Litres Per Kwh */
+            litres_per_kwh?: number | null;
+            /**
+             * Waveform
+             * @default pure sine
+             * @enum {string}
+             */
+            waveform: "pure sine" | "other";
+            /**
+             * @default {
+             *       "kind": "windows",
+             *       "windows": [
+             *         {
+             *           "from_h": 17,
+             *           "to_h": 19
+             *         }
+             *       ]
+             *     }
+             */
+            runs: components["schemas"]["Between"];
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
          * Goal
          * @description Hours to last without recharging [h], and the margins on top, as shares.
          *
@@ -2882,7 +2936,8 @@ export interface components {
          * Inflow
          * @description A source: what it brings into the stores, by the hour and in a mean day. [Wh]
          *
-         *     `bank` : not from outside, but from another store of the design.
+         *     Its kind is "store" where that is another store of the design. `litres` of fuel a day, where
+         *     that is known. [l]
          */
         Inflow: {
             /** Id */
@@ -2893,11 +2948,13 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "sun" | "vehicle" | "mains" | "store";
+            kind: "sun" | "vehicle" | "mains" | "generator" | "store";
             /** Wh */
             wh: number[];
             /** Day Wh */
             day_wh: number;
+            /** Litres */
+            litres: number | null;
         };
         /**
          * Inverter
@@ -4692,7 +4749,7 @@ export interface components {
             charge_efficiency: number;
             /**
              * Taper From
-             * @default 0.9
+             * @default 0.98
              */
             taper_from: number;
             /**
@@ -4821,7 +4878,7 @@ export interface components {
             charge_efficiency: number;
             /**
              * Taper From
-             * @default 0.9
+             * @default 0.98
              */
             taper_from: number;
             /**

@@ -10,6 +10,7 @@ export type Outlet = Station["outlets"][number];
 export type ChargeInput = Station["inputs"][number];
 export type Vehicle = Schemas["Vehicle"];
 export type Mains = Schemas["Mains"];
+export type Generator = Schemas["Generator"];
 export type Sun = Schemas["Sun"];
 export type Week = Schemas["Week"];
 export type WeekDay = Schemas["WeekDay"];

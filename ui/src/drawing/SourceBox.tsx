@@ -1,9 +1,9 @@
-import type { Mains, Sun, Vehicle } from "../api/types";
+import type { Generator, Mains, Sun, Vehicle } from "../api/types";
 import { quantity } from "../lib/format";
 import { Frame, Thing } from "./Boxes";
 import type { PlacedBox } from "./placed";
 
-type Source = Vehicle | Mains | Sun;
+type Source = Vehicle | Mains | Generator | Sun;
 
 /** A source: what it gives, and when. */
 export function SourceBox({ box, source }: { box: PlacedBox; source: Source }) {
@@ -27,6 +27,8 @@ function wordsOf(source: Source): [string, string] {
         `mains · up to ${quantity(source.socket_a, "A")}`,
         source.times ? "at its times" : "always there",
       ];
+    case "generator":
+      return [`generator · ${quantity(source.watts, "W")}`, "while it runs"];
     default: {
       const count = source.series * source.parallel;
       const watts = quantity(source.panel.watts * count, "W");

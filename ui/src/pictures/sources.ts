@@ -3,9 +3,12 @@ export const SOURCE_COLOURS = {
   sun: "var(--sun)",
   vehicle: "var(--engine)",
   mains: "var(--socket)",
+  generator: "var(--plus)",
   store: "var(--glass)",
 } as const;
 
 /** The colour of a kind of store, where it is a source. */
 export const sourceColour = (kind: string): string | null =>
-  kind === "sun" || kind === "vehicle" || kind === "mains" ? SOURCE_COLOURS[kind] : null;
+  kind === "sun" || kind === "vehicle" || kind === "mains" || kind === "generator"
+    ? SOURCE_COLOURS[kind]
+    : null;

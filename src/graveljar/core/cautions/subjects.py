@@ -8,7 +8,7 @@ from graveljar.core.components.battery import chemistry_of
 from graveljar.core.components.load import depends_on
 from graveljar.core.components.touch import touch_v
 from graveljar.core.context import Context
-from graveljar.core.model import Bank, Station, Vehicle
+from graveljar.core.model import Bank, Generator, Station, Sun, Vehicle
 from graveljar.core.tables.dependants import Depends
 
 # Lithium is not charged below this; warned of from a little above, for nights are colder. [°C]
@@ -35,7 +35,7 @@ def banks(context: Context) -> Iterator[str]:
 
 
 def held(context: Context) -> Iterator[str]:
-    """Every store that holds energy: all but vehicles."""
+    """Every store that holds energy: all but sources."""
     return (bank.id for bank in context.network.held)
 
 
@@ -145,8 +145,9 @@ def series_feeding(context: Context) -> Iterator[str]:
 
 
 def burning(context: Context) -> Iterator[str]:
-    """What burns fuel beside the system: engines, and heaters and generators by their name."""
+    """What burns fuel beside the system: engines, generators, and heaters by their name."""
     yield from vehicles(context)
+    yield from (x.id for x in context.network.design.stores if isinstance(x, Generator))
     yield from (load.id for load in context.network.design.loads if BURNS_FUEL.search(load.name))
 
 
@@ -174,8 +175,10 @@ def fed_or_on_vehicle(context: Context) -> Iterator[str]:
 
 
 def panels(context: Context) -> Iterator[str]:
-    """Stations with an input that says it is for panels."""
+    """Solar panels, and stations with an input that says it is for them."""
     for store in context.network.design.stores:
+        if isinstance(store, Sun):
+            yield store.id
         if isinstance(store, Station):
             names = [x for port in store.inputs for x in (port.name, *(m.name for m in port.modes))]
             if any(PANELS.search(name) for name in names):

@@ -34,8 +34,9 @@ MAX_TRIES: Final = 60
 FOUND: Final = 1e-10
 # A search that ends with a wider gap has not found it.
 FOUND_ENOUGH: Final = 1e-6
-# Share of its charging power a store still takes just before it is full. Ours.
-LAST_SHARE: Final = 0.1
+# Share of its charging power a station still takes just before it is full: half of it was seen at
+# a displayed 100 %; common practice.
+LAST_SHARE: Final = 1.0 / 3.0
 # A store short of full by less is full; one that was full is charged anew from this on. [1]
 FULL_HAIR: Final = 1e-9
 TOPPED: Final = 1e-4

@@ -9,7 +9,18 @@ from graveljar.core.components.charging import hold_volts
 from graveljar.core.components.joint import described_ohm, end_fuse_a, fuse_a
 from graveljar.core.kernel import records as n
 from graveljar.core.kernel.records import Flags, Floats, Records
-from graveljar.core.model import Bank, Between, Design, Link, Mains, Station, Store, Sun, Vehicle
+from graveljar.core.model import (
+    Bank,
+    Between,
+    Design,
+    Generator,
+    Link,
+    Mains,
+    Station,
+    Store,
+    Sun,
+    Vehicle,
+)
 from graveljar.core.model.references import store_of
 from graveljar.core.network.charge_input import (
     accepts_of,
@@ -35,9 +46,9 @@ def in_order(design: Design) -> tuple[Link, ...]:
 
 
 def times_of(design: Design) -> dict[str, tuple[Span, ...]]:
-    """Times of day at which links, vehicles and mains are on, where they are not always. [h]"""
+    """Times of day at which links and sources are on, where they are not always. [h]"""
     between: dict[str, Between] = {x.id: x.times for x in design.links if x.times is not None}
-    between |= {x.id: x.runs for x in design.stores if isinstance(x, Vehicle)}
+    between |= {x.id: x.runs for x in design.stores if isinstance(x, Vehicle | Generator)}
     between |= {
         x.id: x.times for x in design.stores if isinstance(x, Mains) and x.times is not None
     }
@@ -120,7 +131,9 @@ def limits_of(link: Link, store: Store) -> tuple[tuple[float, int], ...]:
     elif link.charger is None:
         rest = bank_label(as_bank(store))
         found.append((rest.give_a or rest.ah, n.BY_MODE))
-    found += [(amps, n.BY_FUSE) for amps in (fuse_a(link), end_fuse_a(link)) if amps < math.inf]
+    # Behind a charger its fuse at the battery carries the charger's amps, not these.
+    fuses = (fuse_a(link), end_fuse_a(link) if link.charger is None else math.inf)
+    found += [(amps, n.BY_FUSE) for amps in fuses if amps < math.inf]
     return tuple(found)
 
 

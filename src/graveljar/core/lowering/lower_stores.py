@@ -18,7 +18,17 @@ from graveljar.core.components.joint import bank_leads_ohm, fuse_a, fuse_code
 from graveljar.core.components.sunlight import array_amps, daylight_hours, mean_sun
 from graveljar.core.kernel import records as n
 from graveljar.core.kernel.records import Floats, Records
-from graveljar.core.model import Bank, Battery, Design, Mains, Station, Store, Sun, Vehicle
+from graveljar.core.model import (
+    Bank,
+    Battery,
+    Design,
+    Generator,
+    Mains,
+    Station,
+    Store,
+    Sun,
+    Vehicle,
+)
 from graveljar.core.network.charge_input import charge_amps
 from graveljar.core.tables.charging import CHARGING
 from graveljar.core.tables.chemistry import NO_CHARGE_BELOW_C
@@ -51,7 +61,7 @@ def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, flo
                 into["taper"], into["most_in_w"] = store.taper_from, store.most_in_w
                 into["idle_w"], into["no_pass"] = store.idle_w, not store.pass_through
                 into["sleep_at_w"], into["sleep_h"] = store.sleeps_below_w, store.sleeps_after_h
-            case Vehicle() | Mains() | Sun():
+            case Vehicle() | Mains() | Generator() | Sun():
                 into["endless"], into["low_v"], into["peukert"] = 1, 0.0, 1.0
             case _ if store.id in fed:
                 _charged(into, design, bank, assumed)
@@ -79,7 +89,7 @@ def curves(design: Design, banks: tuple[Bank, ...], *, charging: bool = False) -
         curve[:, 1] *= bank_label(bank).cells
         if isinstance(store, Vehicle):
             curve[:, 1] = store.running_v
-        elif isinstance(store, Mains | Sun):
+        elif isinstance(store, Mains | Generator | Sun):
             curve[:, 1] = bank.battery.volts
         found.append(curve)
     most = max(len(curve) for curve in found)
@@ -99,7 +109,7 @@ def weather_of(
     leads = [bank_leads_ohm(bank, assumed) for bank in banks]
     pairs = tuple(zip(zip(banks, design.stores, strict=True), leads, strict=True))
     # The resistance of a source is that of its socket and cable.
-    sources = [isinstance(store, Vehicle | Mains | Sun) for store in design.stores]
+    sources = [isinstance(store, Vehicle | Mains | Generator | Sun) for store in design.stores]
     full = [
         [_full(bank, store, design, ambient_c, ohm) for (bank, store), ohm in pairs]
         for ambient_c in temperatures_c

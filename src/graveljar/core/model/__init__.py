@@ -31,7 +31,7 @@ from graveljar.core.model.loads import (
     StartNone,
     Supply,
 )
-from graveljar.core.model.sources import Mains, Panel, Sun, Week, WeekDay
+from graveljar.core.model.sources import Generator, Mains, Panel, Sun, Week, WeekDay
 from graveljar.core.model.stages import (
     Converter,
     ConverterFigures,
@@ -83,6 +83,7 @@ __all__ = [
     "Efficiency",
     "Feed",
     "Fuse",
+    "Generator",
     "Goal",
     "Inverter",
     "InverterFigures",

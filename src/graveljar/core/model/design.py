@@ -11,7 +11,7 @@ from graveljar.core.model.links import Link
 from graveljar.core.model.loads import Load
 from graveljar.core.model.migrate import upgraded
 from graveljar.core.model.references import Place, link_problems, rail_kinds
-from graveljar.core.model.sources import Mains, Sun, Week
+from graveljar.core.model.sources import Generator, Mains, Sun, Week
 from graveljar.core.model.stages import Inverter, Stage
 from graveljar.core.model.stations import Station
 from graveljar.core.model.stores import Bank
@@ -35,7 +35,7 @@ def _told(value: Any) -> Any:
 
 
 Store = Annotated[
-    Annotated[Bank | Station | Vehicle | Mains | Sun, Field(discriminator="kind")],
+    Annotated[Bank | Station | Vehicle | Mains | Generator | Sun, Field(discriminator="kind")],
     BeforeValidator(_told),
 ]
 
@@ -141,7 +141,7 @@ class Design(Part):
     assumptions: Annotated[dict[str, float], Field(max_length=100)] = {}  # noqa: RUF012
 
     @property
-    def first(self) -> Bank | Station | Vehicle | Mains | Sun:
+    def first(self) -> Bank | Station | Vehicle | Mains | Generator | Sun:
         """The first store."""
         return self.stores[0]
 

@@ -16,12 +16,12 @@ def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
     of a fuse became those of a fuse that says more. Version 5 knew no cold cut-offs and resets;
     up to version 6 the building wire table counted where none was chosen. Up to version 8 the
     reserve of a store was called `keep_back`. Up to version 9 a bank was charged by energy: what
-    was assumed of that is of no use now.
+    was assumed of that is of no use now; and a station was taken to taper from 90 % on.
     """
     changed = document | {"version": 10}
     if isinstance(document.get("stores"), list):
         changed["stores"] = [
-            _renamed(store, "keep_back", "reserve") for store in document["stores"]
+            _tapering(_renamed(store, "keep_back", "reserve")) for store in document["stores"]
         ]
     assumed = document.get("assumptions")
     if isinstance(assumed, dict):
@@ -51,6 +51,13 @@ def _renamed(thing: Any, old: str, new: str) -> Any:
     if not isinstance(thing, dict) or old not in thing:
         return thing
     return {new if key == old else key: value for key, value in thing.items()}
+
+
+def _tapering(store: Any) -> Any:
+    """A station that did not say where it tapers, as it was then taken to do."""
+    if not isinstance(store, dict) or store.get("kind") != "station":
+        return store
+    return {"taper_from": 0.9} | store
 
 
 def _fused(thing: Any) -> Any:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from typing import Literal, Protocol
 
 from graveljar.core.model.links import Link
-from graveljar.core.model.sources import Mains, Sun
+from graveljar.core.model.sources import Generator, Mains, Sun
 from graveljar.core.model.stages import Stage
 from graveljar.core.model.stations import Station
 from graveljar.core.model.stores import Bank
@@ -13,7 +13,7 @@ from graveljar.core.model.vehicles import Vehicle
 # A place in a document that breaks a rule: location, code, message.
 Place = tuple[tuple[str | int, ...], str, str]
 RailKind = Literal["ac", "dc", "inside", "sun"]
-AnyStore = Bank | Station | Vehicle | Mains | Sun
+AnyStore = Bank | Station | Vehicle | Mains | Generator | Sun
 
 
 class Connections(Protocol):
@@ -46,7 +46,7 @@ def _own_kind(store: AnyStore) -> RailKind:
     match store:
         case Station():
             return "inside"
-        case Mains():
+        case Mains() | Generator():
             return "ac"
         case Sun():
             return "sun"

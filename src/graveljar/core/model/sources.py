@@ -1,11 +1,11 @@
-"""Sources beside vehicles: mains sockets and solar panels; and the week they come in."""
+"""Sources beside vehicles: mains, generators and solar panels; and the week they come in."""
 
 from typing import Annotated, Final, Literal
 
 from pydantic import Field
 
 from graveljar.core.model.fields import Amps, Id, Name, Part, Provenance, Volts, Watts
-from graveljar.core.model.loads import Between
+from graveljar.core.model.loads import Between, Span
 
 # kWh/m2 a day on a flat panel at some 50 degrees north, January to December: the middle of what
 # yield maps show there. Common practice, from memory; typed over for a place of one's own.
@@ -28,6 +28,22 @@ class Mains(Part):
     name: Name = "Mains socket"
     socket_a: Amps = 10.0
     times: Between | None = None
+    provenance: Provenance = "label"
+
+
+class Generator(Part):
+    """A generator with AC sockets at the volts of the design, running at its times.
+
+    `watts` it gives continuously; `litres_per_kwh` it burns, where that is known. [W], [l/kWh]
+    """
+
+    kind: Literal["generator"] = "generator"
+    id: Id = "generator"
+    name: Name = "Generator"
+    watts: Watts = 1000.0
+    litres_per_kwh: Annotated[float, Field(gt=0, le=5)] | None = None
+    waveform: Literal["pure sine", "other"] = "pure sine"
+    runs: Between = Between(windows=(Span(from_h=17.0, to_h=19.0),))
     provenance: Provenance = "label"
 
 

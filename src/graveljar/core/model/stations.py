@@ -145,7 +145,7 @@ class StationFigures(Part):
     sleeps_after_h: Annotated[float, Field(ge=0.1, le=48)] = 2.0
     pass_through: bool = True
     charge_efficiency: Annotated[float, Field(gt=0, le=1)] = 0.93
-    taper_from: Annotated[float, Field(gt=0, lt=1)] = 0.9
+    taper_from: Annotated[float, Field(gt=0, lt=1)] = 0.98
     most_in_w: Watts = 500.0
     cold_charge: ColdCharge = "unknown"
     outlets: Annotated[tuple[Outlet, ...], Field(max_length=12, strict=False)] = ()

@@ -6,7 +6,7 @@ from typing import Final
 from graveljar.core.components.battery import bank_label, chemistry_of
 from graveljar.core.components.charging import usual_volts
 from graveljar.core.components.sunlight import array_watts
-from graveljar.core.model import Bank, Charger, Mains, Store, Sun, Window
+from graveljar.core.model import Bank, Charger, Generator, Mains, Store, Sun, Window
 from graveljar.core.network.rails import Rail
 from graveljar.core.network.standard_sizes import COMMON_AMPS
 
@@ -48,7 +48,7 @@ def charger_for(rail: Rail, source: Store, bank: Bank, assumed: dict[str, float]
     amps = (GENTLE_C if kind.lithium else assumed[kind.charge_c]) * bank_label(bank).ah
     efficiency, window = _EFFICIENCY, _window(rail)
     match source:
-        case Mains():
+        case Mains() | Generator():
             name, window = "mains charger", MAINS_WINDOW
         case Sun():
             # What its panels can bring, not what the bank would like; it limits itself.

@@ -41,9 +41,10 @@ def rail_names(rails: dict[str, Rail]) -> dict[str, str]:
     short = {
         rail.id: f"{number(rail.nominal_v)} V rail" + (" (mains)" if rail.kind == "ac" else "")
         for rail in rails.values()
-        if not rail.inside
+        if not rail.inside and not rail.panels
     }
     short |= {r.id: f"inside {r.source.name}" for r in rails.values() if r.inside}
+    short |= {r.id: r.source.name for r in rails.values() if r.panels}
     said = list(short.values())
     return {
         key: name if said.count(name) == 1 else f"{name} of {rails[key].source.name}"
@@ -61,7 +62,7 @@ def places_of(design: Design, load: Load) -> tuple[Place, ...]:
     found = [
         _place(rails, names, rail, load.model_copy(update={"rail": rail.id}))
         for rail in rails.values()
-        if not rail.inside and (load.supply.kind == "dc" or rail.kind == "ac")
+        if not (rail.inside or rail.panels) and (load.supply.kind == "dc" or rail.kind == "ac")
     ]
     return tuple(sorted(found, key=lambda place: _ORDER.index(place.suits)))
 

@@ -10,6 +10,7 @@ from graveljar.core.model import (
     Converter,
     Design,
     Feed,
+    Generator,
     Inverter,
     Mains,
     Station,
@@ -30,7 +31,7 @@ class Rail:
 
     `low_v` to `high_v` is what it may have from its store's label: empty to full on charge,
     or what a stage holds it at. `parent` is None for a store's own terminals; those `inside` of
-    a station, or of solar panels, cannot be reached by loads.
+    a station cannot be reached, those of solar `panels` only by links.
     """
 
     id: str
@@ -42,6 +43,7 @@ class Rail:
     nominal_v: float
     high_v: float
     inside: bool = False
+    panels: bool = False
 
 
 def rails_of(design: Design) -> dict[str, Rail]:
@@ -71,7 +73,7 @@ def _own(design: Design, store: Store, bank: Bank) -> Rail:
             high_v = store.running_v
             if store.alternator != "fixed":
                 high_v = max(high_v, VEHICLE_MAX_V * store.nominal_v / 12)
-        case Mains():
+        case Mains() | Generator():
             low_v = high_v = rest.nominal_v
         case Sun():
             low_v = hot_volts(store, design.setting.hottest_c)
@@ -79,8 +81,8 @@ def _own(design: Design, store: Store, bank: Bank) -> Rail:
         case _:
             pass
     return Rail(
-        bank.id, "ac" if isinstance(store, Mains) else "dc", bank, None, bank.id, low_v,
-        rest.nominal_v, high_v, inside=isinstance(store, Station | Sun),
+        bank.id, "ac" if isinstance(store, Mains | Generator) else "dc", bank, None, bank.id, low_v,
+        rest.nominal_v, high_v, inside=isinstance(store, Station), panels=isinstance(store, Sun),
     )  # fmt: skip
 
 

@@ -11,6 +11,7 @@ from graveljar.core.model import (
     Design,
     Efficiency,
     Feed,
+    Generator,
     Inverter,
     Mains,
     Stage,
@@ -88,6 +89,9 @@ def as_bank(store: Store, ac_volts: float = 230.0) -> Bank:
             return _source(store, battery)
         case Mains():
             return _source(store, _supply(store.name, ac_volts, store.socket_a, SOCKET_MOHM))
+        case Generator():
+            amps = store.watts / ac_volts
+            return _source(store, _supply(store.name, ac_volts, amps, SOCKET_MOHM))
         case Sun():
             # Its volts are those of most power; what it gives is known by the hour.
             volts = store.panel.vmp_v * store.series
@@ -110,7 +114,7 @@ def _supply(name: str, volts: float, amps: float | None, mohm: float) -> Battery
     )
 
 
-def _source(store: Vehicle | Mains | Sun, battery: Battery) -> Bank:
+def _source(store: Vehicle | Mains | Generator | Sun, battery: Battery) -> Bank:
     return Bank.model_construct(
         id=store.id, name=store.name, battery=battery, reserve=1.0, starts_at=1.0
     )

@@ -9,7 +9,7 @@ from graveljar.core.components.sunlight import mean_sun
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
 from graveljar.core.lowering.lower_stores import daylight
-from graveljar.core.model import Bank, Charger, Link, Sun
+from graveljar.core.model import Bank, Charger, Generator, Link, Sun
 from graveljar.core.model.patch import Edit
 from graveljar.core.rules.finding import Finding, Remedy, Rule
 from graveljar.core.tables.chemistry import OVER_FULL_LEAD, OVER_FULL_LITHIUM
@@ -241,6 +241,47 @@ def _strings(context: Context, sun: Sun, place: int) -> Iterator[Finding]:
     )
 
 
+def generator_rules(context: Context) -> Iterator[Finding]:
+    """`generator.overloaded`, `generator.wants_sine`: its load, and its wave."""
+    network, analysis = context.network, context.analysis
+    for s, store in enumerate(network.design.stores):
+        if not isinstance(store, Generator):
+            continue
+        asked = analysis.demand.asked[store.id].watts
+        most_w = network.assumed["inverter_most_share"] * store.watts
+        if exceeds(asked, most_w):
+            drawn, should = beyond(asked, most_w, "W")
+            yield Finding(
+                "generator.overloaded",
+                "fix",
+                store.id,
+                f"{drawn} are drawn from {store.name}; it should carry {should} at most",
+                (
+                    "A small generator holds its rating for minutes. Above four fifths of it its "
+                    "volts sag, it gets hot, and a charger that sees the volts fall switches off."
+                ),
+                (),
+                (Remedy("Use a smaller charger, fewer loads at a time, or a larger generator."),),
+                ("trade-80",),
+            )
+        chargers = [x.name for x in network.design.links if x.rail == store.id]
+        if store.waveform != "pure sine" and chargers:
+            edit = Edit("replace", f"/stores/{s}/waveform", "pure sine")
+            yield Finding(
+                "generator.wants_sine",
+                "watch",
+                store.id,
+                f"{chargers[0]} may not work from the wave of {store.name}",
+                (
+                    "Chargers want low distortion, about 10 % or less: from a plain generator some "
+                    "refuse, hum, or charge with less than their amps."
+                ),
+                (),
+                (Remedy("Use an inverter generator, which gives a sine wave.", (edit,)),),
+                ("trade",),
+            )
+
+
 def controller_amps(context: Context) -> Iterator[Finding]:
     """`sun.controller_small`: the panels can push more than the controller is made for."""
     for place, link, charger, _ in _chargers(context):
@@ -270,5 +311,6 @@ CHARGER_RULES: Final[tuple[Rule, ...]] = (
     too_many_amps,
     no_end,
     sun_rules,
+    generator_rules,
     controller_amps,
 )

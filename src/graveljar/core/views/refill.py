@@ -21,7 +21,7 @@ from graveljar.core.analysis.week import (
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Floats
 from graveljar.core.lowering.lower_stores import daylight
-from graveljar.core.model import Mains, Store, Sun, Vehicle
+from graveljar.core.model import Generator, Mains, Store, Sun, Vehicle
 from graveljar.core.text import duration, quantity
 from graveljar.core.views.series import Column
 
@@ -35,7 +35,7 @@ FILL_FROM: Final = 0.2
 # A store within so little of the charge at which its charger ends is full. Ours. [1]
 FULL_WITHIN: Final = 0.01
 
-SourceKind = Literal["sun", "vehicle", "mains", "store"]
+SourceKind = Literal["sun", "vehicle", "mains", "generator", "store"]
 Trend = Literal["keeps up", "gains", "runs down", "no source"]
 
 
@@ -43,7 +43,8 @@ Trend = Literal["keeps up", "gains", "runs down", "no source"]
 class Inflow:
     """A source: what it brings into the stores, by the hour and in a mean day. [Wh]
 
-    `bank` : not from outside, but from another store of the design.
+    Its kind is "store" where that is another store of the design. `litres` of fuel a day, where
+    that is known. [l]
     """
 
     id: str
@@ -51,6 +52,7 @@ class Inflow:
     kind: SourceKind
     wh: Column
     day_wh: float
+    litres: float | None
 
 
 @dataclass(frozen=True)
@@ -177,6 +179,8 @@ def source_kind(store: Store) -> SourceKind:
             return "vehicle"
         case Mains():
             return "mains"
+        case Generator():
+            return "generator"
         case _:
             return "store"
 
@@ -189,7 +193,22 @@ def _inflows(context: Context, week: Week) -> Iterator[Inflow]:
         if not mine:
             continue
         wh = week.brought_wh[:, mine].sum(axis=1)
-        yield Inflow(store.id, store.name, source_kind(store), _column(wh), float(wh.sum()) / DAYS)
+        yield Inflow(
+            store.id,
+            store.name,
+            source_kind(store),
+            _column(wh),
+            float(wh.sum()) / DAYS,
+            _litres(context, week, store),
+        )
+
+
+def _litres(context: Context, week: Week, store: Store) -> float | None:
+    """Fuel a generator burns in a mean day. [l]"""
+    if not isinstance(store, Generator) or store.litres_per_kwh is None:
+        return None
+    given_wh = float(week.released_wh[:, context.analysis.lowered.place[store.id]].sum())
+    return given_wh / DAYS / 1000 * store.litres_per_kwh
 
 
 def _outflows(context: Context, week: Week) -> Iterator[Outflow]:

@@ -28,7 +28,7 @@ export default function LeadDialog({ to: startTo }: { to: string }) {
     ? [
         ...dc,
         ...design.stores
-          .filter((one) => one.kind === "mains" || one.kind === "sun")
+          .filter((one) => one.kind !== "vehicle" && !isBank(one) && !isStation(one))
           .map((one): [string, string] => [one.id, one.name]),
         ...design.stages
           .filter((stage) => stage.kind === "inverter")

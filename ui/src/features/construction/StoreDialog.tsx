@@ -10,7 +10,7 @@ import { describe } from "../shelf/parts";
 import { Says } from "./Says";
 import { useBuilt, useTake } from "./use-build";
 
-type What = "bank" | "station" | "vehicle" | "mains" | "sun";
+type What = "bank" | "station" | "vehicle" | "mains" | "generator" | "sun";
 
 /** Add a store: a bank or a station from the shelf or blank, or a source. */
 export default function StoreDialog() {
@@ -51,6 +51,7 @@ export default function StoreDialog() {
               ["bank", "a battery bank"],
               ["vehicle", "a vehicle's socket or converter"],
               ["mains", "a mains socket"],
+              ["generator", "a generator"],
               ["sun", "solar panels"],
             ]}
             onChange={(next) => {

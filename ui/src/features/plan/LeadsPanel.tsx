@@ -81,8 +81,8 @@ function LeadEditor({ link }: { link: Lead }) {
       .map((store): [string, string] => [store.id, store.name]);
   const rails =
     input?.supply === "ac"
-      ? [...sources("mains"), ...ac]
-      : [...dcRails(design), ...sources("sun", ...(station ? [] : ["mains"]))];
+      ? [...sources("mains", "generator"), ...ac]
+      : [...dcRails(design), ...sources("sun", ...(station ? [] : ["mains", "generator"]))];
   // Another kind of source needs another kind of charger: both in one step.
   const feedFrom = (rail: string) => {
     const kind = design.stores.find((store) => store.id === rail)?.kind;
@@ -197,7 +197,7 @@ function LeadEditor({ link }: { link: Lead }) {
 
 /** Windows that chargers of another kind have at their input. */
 function chargerOn(kind: string | undefined, now: Charger): Partial<Charger> {
-  if (kind === "mains") {
+  if (kind === "mains" || kind === "generator") {
     return now.kind === "mains charger" || now.kind === "bench supply"
       ? {}
       : { kind: "mains charger", accepts: { least_v: 90, most_v: 265 } };
@@ -242,6 +242,7 @@ function ChargerGroup({ link, at, set }: ChargerGroupProps) {
 }
 
 function Brings({ link, row }: { link: Lead; row: LinkRow }) {
+  const { evaluation } = useWorked();
   const key = (figure: string) => `link.${link.id}.${figure}`;
   if (row.fit !== "fits") return <p className="text-sm text-stop">It {row.says}.</p>;
   return (
@@ -299,9 +300,11 @@ function Brings({ link, row }: { link: Lead; row: LinkRow }) {
         </span>
       </Row>
       <p className="text-soft text-sm">{row.fills}.</p>
-      <Row name="Together" help="never the sum of the labels">
-        <FigureButton of={key("combined")} className="font-semibold" />
-      </Row>
+      {evaluation.figures[key("combined")] ? (
+        <Row name="Together" help="never the sum of the labels">
+          <FigureButton of={key("combined")} className="font-semibold" />
+        </Row>
+      ) : null}
     </>
   );
 }

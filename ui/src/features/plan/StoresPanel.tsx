@@ -4,6 +4,7 @@ import { useDesign } from "../../design/store";
 import { Button } from "../../ui/Button";
 import { useBuildNow } from "../construction/use-build";
 import { BankPanel } from "./BankPanel";
+import { GeneratorPanel } from "./GeneratorPanel";
 import { MainsPanel } from "./MainsPanel";
 import { Pick } from "./Pick";
 import { StationPanel } from "./StationPanel";
@@ -37,6 +38,7 @@ export default function StoresPanel() {
       {store.kind === "station" ? <StationPanel key={store.id} station={store} /> : null}
       {store.kind === "vehicle" ? <VehiclePanel key={store.id} vehicle={store} /> : null}
       {store.kind === "mains" ? <MainsPanel key={store.id} mains={store} /> : null}
+      {store.kind === "generator" ? <GeneratorPanel key={store.id} generator={store} /> : null}
       {store.kind === "sun" ? <SunPanel key={store.id} sun={store} /> : null}
     </>
   );

@@ -2,6 +2,7 @@ import type { Refill, WeekDay } from "../../api/types";
 import { useDesign } from "../../design/store";
 import { LEFT } from "./WeekChart";
 
+const OFF = "off";
 const SUNS = ["good", "usual", "poor"] as const;
 const SUN_MARKS = { good: "☀", usual: "", poor: "☁" };
 
@@ -27,7 +28,7 @@ export function Days({ refill }: { refill: Refill }) {
           <li key={day.name} className="flex min-w-0 flex-col items-stretch gap-1">
             <span className="truncate text-center font-semibold">
               {day.name.slice(0, 3)}
-              {day.full ? <span className="font-normal text-moss"> full</span> : null}
+              {day.full ? <span className="font-normal text-moss max-sm:hidden"> full</span> : null}
             </span>
             {kinds.has("sun") ? (
               <Pill
@@ -44,20 +45,20 @@ export function Days({ refill }: { refill: Refill }) {
               <Pill
                 on={day.engine}
                 colour="var(--engine)"
-                label={`${day.name}: ${day.engine ? "engine" : "no engine"}`}
+                label={`${day.name}: engine${day.engine ? "" : " off"}`}
                 onClick={() => set(index, { engine: !day.engine }, `${day.name}: engine`)}
               >
-                {day.engine ? "engine" : "no engine"}
+                {day.engine ? "engine" : OFF}
               </Pill>
             ) : null}
             {kinds.has("mains") ? (
               <Pill
                 on={day.mains}
                 colour="var(--socket)"
-                label={`${day.name}: ${day.mains ? "mains" : "no mains"}`}
+                label={`${day.name}: mains${day.mains ? "" : " off"}`}
                 onClick={() => set(index, { mains: !day.mains }, `${day.name}: mains`)}
               >
-                {day.mains ? "mains" : "no mains"}
+                {day.mains ? "mains" : OFF}
               </Pill>
             ) : null}
           </li>
@@ -81,11 +82,15 @@ function Pill({ on, colour, label, mark, onClick, children }: PillProps) {
     <button
       type="button"
       aria-label={label}
-      className="min-h-7 truncate rounded-full border bg-card px-1 text-ink"
+      className="min-h-7 truncate rounded-full border bg-card px-1 text-ink max-sm:px-0 max-sm:text-[0.65rem]"
       style={{ borderColor: on ? colour : "var(--edge)", borderStyle: on ? "solid" : "dashed" }}
       onClick={onClick}
     >
-      {mark ? <span aria-hidden="true">{mark} </span> : null}
+      {mark ? (
+        <span aria-hidden="true" className="max-sm:hidden">
+          {mark}{" "}
+        </span>
+      ) : null}
       {children}
     </button>
   );

@@ -140,6 +140,7 @@ const SOURCES = [
   ["sun", "+ Sun"],
   ["vehicle", "+ Engine"],
   ["mains", "+ Mains"],
+  ["generator", "+ Generator"],
 ] as const;
 
 /** A source and its charger into the store that is shown, at once. */

@@ -37,6 +37,7 @@ export function Spouts({ refill }: { refill: Refill }) {
               </text>
               <text x={x} y={27} fontSize={12} textAnchor="middle" fill="var(--soft)">
                 {quantity(one.day_wh, "Wh")}
+                {one.litres ? ` · ${quantity(one.litres, "l", 2)}` : ""}
               </text>
               {one.day_wh > 0 ? (
                 <rect

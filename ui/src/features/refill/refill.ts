@@ -4,7 +4,8 @@ import type { Refill } from "../../api/types";
 
 type Kind = Refill["inflows"][number]["kind"];
 
-const CODES = /^(charger|sun)\.|^link\.(no_charger|plain_relay|net_negative)$|^bank\.never_full$/;
+const CODES =
+  /^(charger|sun|generator)\.|^link\.(no_charger|plain_relay|net_negative)$|^bank\.never_full$/;
 
 /** Whether a finding is one of how the stores get full again. */
 export const isOfRefill = (code: string): boolean => CODES.test(code);
@@ -13,6 +14,7 @@ export const SOURCE_WORDS: Record<Kind, string> = {
   sun: "sun",
   vehicle: "engine",
   mains: "mains",
+  generator: "generator",
   store: "another store",
 };
 

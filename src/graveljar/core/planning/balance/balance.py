@@ -9,7 +9,7 @@ import numpy as np
 from graveljar.core.analysis.week import HOURS, keeps_up, simulate_week
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
-from graveljar.core.model import Between, Design, Link, Mains, Span, Sun, Vehicle
+from graveljar.core.model import Between, Design, Generator, Link, Mains, Span, Sun, Vehicle
 from graveljar.core.model.patch import Edit, apply, as_sent
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import offered
@@ -106,13 +106,15 @@ def _changes(design: Design) -> Iterator[tuple[What, str, Change]]:
                 yield "panel", store.id, _panel(store, s, design)
             case Vehicle():
                 yield "engine", store.id, _longer(store.runs, f"/stores/{s}/runs", "Drive")
+            case Generator():
+                yield "mains", store.id, _longer(store.runs, f"/stores/{s}/runs", "Generator")
             case Mains() if store.times is not None:
                 yield "mains", store.id, _longer(store.times, f"/stores/{s}/times", "Mains")
             case _:
                 pass
     for place, link in enumerate(design.links):
         source = next((x for x in design.stores if x.id == link.rail), None)
-        if link.charger is not None and isinstance(source, Vehicle | Mains):
+        if link.charger is not None and isinstance(source, Vehicle | Mains | Generator):
             yield "charger", link.id, _charger(link, place)
 
 

@@ -63,7 +63,7 @@ class AddStore(Part):
     """A store more: a bank, a station, a source; with the figures of a part, if one is taken."""
 
     ask: Literal["store"]
-    what: Literal["bank", "station", "vehicle", "mains", "sun"]
+    what: Literal["bank", "station", "vehicle", "mains", "generator", "sun"]
     name: Name | None = None
     battery: BatteryFigures | None = None
     station: StationFigures | None = None
@@ -74,7 +74,7 @@ class AddRefill(Part):
     """A source and what leads from it into a store: through a charger into a bank."""
 
     ask: Literal["refill"]
-    what: Literal["sun", "vehicle", "mains"]
+    what: Literal["sun", "vehicle", "mains", "generator"]
     to: Id
 
 

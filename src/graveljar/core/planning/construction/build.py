@@ -243,6 +243,8 @@ def _dc_rail(design: Design, rail: str) -> Rail:
         raise refused("/on", f"{found.source.name} supplies AC; this needs DC.")
     if found.inside:
         raise refused("/on", f"{found.source.name} is a station: use one of its outlets.")
+    if found.panels:
+        raise refused("/on", f"{found.source.name} is a solar panel: use what it fills.")
     return found
 
 

@@ -11,6 +11,7 @@ from graveljar.core.model import (
     Charger,
     DcPort,
     Design,
+    Generator,
     Link,
     Mains,
     Station,
@@ -91,6 +92,8 @@ def add_store(design: Design, ask: AddStore) -> BuildResult:
             new = Vehicle(id=new_id, name=ask.name or "Vehicle").model_dump(mode="json")
         case "mains":
             new = Mains(id=new_id, name=ask.name or "Mains socket").model_dump(mode="json")
+        case "generator":
+            new = Generator(id=new_id, name=ask.name or "Generator").model_dump(mode="json")
         case "sun":
             new = Sun(id=new_id, name=ask.name or "Solar panel").model_dump(mode="json")
     edits = (Edit("add", "/stores/-", new),)
@@ -184,7 +187,7 @@ def add_link(design: Design, ask: AddLink) -> BuildResult:
 def add_refill(design: Design, ask: AddRefill) -> BuildResult:
     """A source, and the link from it into a store."""
     new_id = free_id(design, ask.what)
-    blank: Sun | Vehicle | Mains
+    blank: Sun | Vehicle | Mains | Generator
     match ask.what:
         case "sun":
             blank = Sun(id=new_id)
@@ -193,13 +196,15 @@ def add_refill(design: Design, ask: AddRefill) -> BuildResult:
             blank = Vehicle(id=new_id, limit_a=ENGINE_A, cable_mohm=ENGINE_MOHM)
         case "mains":
             blank = Mains(id=new_id)
+        case "generator":
+            blank = Generator(id=new_id)
     source = Edit("add", "/stores/-", blank.model_dump(mode="json"))
     linked = add_link(apply(design, (source,)), AddLink(ask="link", rail=blank.id, to=ask.to))
     return BuildResult(f"add {blank.name}", linked.says, blank.id, (), (source, *linked.edits))
 
 
 def _is_mains(design: Design, rail: str) -> bool:
-    return any(isinstance(store, Mains) and store.id == rail for store in design.stores)
+    return any(isinstance(store, Mains | Generator) and store.id == rail for store in design.stores)
 
 
 def _charger(design: Design, rail: str, bank: Bank) -> Charger:

@@ -14,10 +14,8 @@ from graveljar.core.model import (
     Design,
     Inverter,
     Load,
-    Mains,
     Stage,
-    Sun,
-    Vehicle,
+    Station,
 )
 from graveljar.core.network.rails import rails_of
 from graveljar.core.network.standard_sizes import SYSTEM_VOLTS
@@ -81,7 +79,7 @@ def systems_of(
 
 def _banks(design: Design, ask: SearchAsk) -> Iterator[tuple[float, SearchPart, Bank]]:
     first = design.first
-    location = "living space" if isinstance(first, Vehicle | Mains | Sun) else first.location
+    location = first.location if isinstance(first, Bank | Station) else "living space"
     for part in ask.parts:
         if not isinstance(part.part, BatteryPart):
             continue
