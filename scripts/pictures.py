@@ -27,10 +27,10 @@ def working(page: Page) -> None:
     page.find('aside [data-figure="store.bank.usable"]').click()
 
 
-def preview(page: Page) -> None:
-    """Show the first fix on the drawing."""
-    page.find("[data-finding='window.strands'] [aria-label^=Preview]").click()
-    page.find(".drawing [data-changed=true]")
+def refill(page: Page) -> None:
+    """The week, with what would balance it."""
+    page.visit(f"d/{page.id}/refill")
+    page.long_until(lambda: page.all("[data-balance]"), "what would balance it")
 
 
 def run(page: Page) -> None:
@@ -78,7 +78,7 @@ VAN: dict[str, Callable[[Page], None]] = {
     "bank": lambda page: page.panel("2"),
     "needed": lambda page: page.panel("4"),
     "working": working,
-    "preview": preview,
+    "refill": refill,
     "run": run,
     "cables": cables,
     "cut-list": cut_list,

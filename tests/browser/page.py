@@ -53,9 +53,15 @@ class Server:
             self.process.send_signal(2)
             self.process.communicate(timeout=30)
 
-    def demo(self, name: str) -> Any:
-        """A fresh copy of a demo document, to change before it is kept."""
-        return demo_designs()[name].model_dump(mode="json")
+    def demo(self, name: str, *, alone: bool = False) -> Any:
+        """A fresh copy of a demo document, to change before it is kept.
+
+        `alone`: by its first store, without the sources that fill it.
+        """
+        document = demo_designs()[name].model_dump(mode="json")
+        if alone:
+            document |= {"stores": document["stores"][:1], "links": []}
+        return document
 
     def keep(self, document: Any) -> str:
         """Keep a design; gives its id."""

@@ -103,7 +103,7 @@ def test_the_puppet_van_is_built_from_nothing_by_keyboard_alone(page: Page) -> N
 
 
 def test_the_stranded_fan_is_found_previewed_fixed_and_undone(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.says('[data-finding="window.strands"]', "Roof fan cuts out at 12.4 V")
     assert page.drawn('[data-thing="roof-fan"]', "data-severity") == "fix"
     before = page.saved()
@@ -134,7 +134,7 @@ def test_the_stranded_fan_is_found_previewed_fixed_and_undone(page: Page, server
 def test_the_hut_lives_for_days_once_its_inverter_is_switched_off(
     page: Page, server: Server
 ) -> None:
-    page.open(server.demo("tide-gauge-hut"))
+    page.open(server.demo("tide-gauge-hut", alone=True))
     page.says("[data-part=hours]", "2 days 4 h")
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
     page.find('[data-panel=stages] [data-pick="inverter"][aria-pressed=true]')
@@ -195,7 +195,7 @@ def test_removing_a_rail_asks_where_its_loads_go(page: Page, server: Server) -> 
 
 def test_the_drawing_shows_moments_and_the_worst(page: Page, server: Server) -> None:
     """Currents at a joint add up: what the rail gives is what hangs on it takes (Kirchhoff)."""
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
 
     def amps(line: str) -> float:
         return float(page.drawn(f'[data-line="{line}"]', "data-amps"))

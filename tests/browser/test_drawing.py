@@ -17,7 +17,7 @@ def test_arrow_keys_follow_the_current_and_keys_act_on_what_is_selected(
     page: Page, server: Server
 ) -> None:
     """Right to what a thing feeds, left to what feeds it, up and down in the order of the eye."""
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     page.open(document)
     page.tab_to('.drawing [data-thing][tabindex="0"]')
     assert _selected(page) == "bank"
@@ -80,7 +80,7 @@ def test_a_click_opens_the_thing_and_the_panel_follows(page: Page, server: Serve
 
 
 def test_each_bank_of_several_is_drawn_and_edited_by_itself(page: Page, server: Server) -> None:
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     bank = document["stores"][0]
     document["stores"].append(bank | {"id": "spare", "name": "Spare bank", "parallel": 1})
     document["loads"][6]["rail"] = "spare"

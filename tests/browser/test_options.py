@@ -139,7 +139,7 @@ def test_hours_are_read_off_against_one_thing(page: Page, server: Server) -> Non
 
 
 def test_schools_stand_side_by_side_and_one_is_taken(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     options(page, "Side by side")
     page.find('[data-variant="ac-for-all"]').click()
     page.find('[data-side="ac-for-all"]')

@@ -29,7 +29,7 @@ def _span(page: Page) -> float:
 
 
 def test_the_cursor_reads_every_value_by_keyboard(page: Page, server: Server) -> None:
-    chart = _run(page, server.demo("puppet-van"))
+    chart = _run(page, server.demo("puppet-van", alone=True))
     page.says("[data-part=at-cursor]", "day 1, 12:00")
     # From full: the fan alone, 30 W; the inverter idles at its label's 16 W.
     page.says("[data-part=at-cursor]", "100 %")
@@ -70,7 +70,7 @@ def test_the_time_line_zooms_by_keys_wheel_and_drag(page: Page, server: Server) 
 
 
 def test_every_cut_off_line_flag_and_layer_is_named(page: Page, server: Server) -> None:
-    _run(page, server.demo("puppet-van"))
+    _run(page, server.demo("puppet-van", alone=True))
     lines = {x.get_attribute("data-cut") for x in page.all("[data-cut]")}
     # The labels of the demo: inverter 10.8 V, boost 9 V, fan 12.6 and back at 13.2 V.
     assert {"Sine inverter 1500 W 12 V cuts out 10.8 V", "Boost 24 V 10 A cuts out 9 V",
@@ -95,7 +95,7 @@ def test_the_flow_holds_all_the_energy_and_says_why_some_is_left(
     page: Page, server: Server
 ) -> None:
     """A fridge out at 10.5 V on a pack that runs down to 9 V leaves a third (common practice)."""
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     bank, fan = document["stores"][0], document["loads"][5]
     bank["battery"] |= {"chemistry": "nmc", "volts": 11.1, "ah": 40.0}
     bank |= {"parallel": 1, "reserve": 0.05}

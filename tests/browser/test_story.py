@@ -260,7 +260,7 @@ def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
 
 
 def test_the_jar_heaps_over_when_a_day_is_too_much(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     jar = page.find("[data-jar]")
     assert jar.get_attribute("data-jar") == "within"
     assert {x.get_attribute("data-layer") for x in page.all("[data-layer]")} == {

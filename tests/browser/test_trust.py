@@ -59,7 +59,7 @@ VAN_FIX = "[data-finding='window.strands'] [data-fix^='Set its cut-out']"
 
 def test_a_fix_of_an_older_answer_changes_nothing(page: Page, server: Server) -> None:
     """It points at the sixth load; by now another one is the sixth, or none is."""
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.until(lambda: page.find(VAN_FIX).is_enabled(), "a fix with its effect")
     with fault(page, "/api/evaluate", "held"):
         page.labelled("Choose Interval kettle").click()

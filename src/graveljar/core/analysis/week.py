@@ -90,7 +90,7 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
     >>> from graveljar.core.lowering.example import lowered
     >>> week = simulate_week(lowered(), 10)  # 5 A of 100 Ah
     >>> round(float(week.charge[-1, 0]), 6), round(float(week.used_wh[0, 0]), 1)
-    (0.5, 66.8)
+    (0.5, 66.5)
     """
     monday = from_monday(lowered)
     rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()

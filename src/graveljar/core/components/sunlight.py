@@ -33,7 +33,7 @@ def daylight_hours(latitude: float, month: int) -> float:
     Examples
     --------
     >>> round(daylight_hours(50.0, 6), 1), round(daylight_hours(50.0, 12), 1)
-    (16.2, 7.8)
+    (16.1, 7.9)
     """
     if not -90 <= latitude <= 90 or not 1 <= month <= 12:
         raise OutOfRange("A latitude must be -90 to 90 degrees, a month 1 to 12.")
