@@ -66,7 +66,7 @@ def sides(page: Page) -> None:
     """Two schools beside the design as it is."""
     page.visit(f"d/{page.id}/options")
     page.button("Side by side").click()
-    for key in ("volts-24", "regulator"):
+    for key in ("ac-for-all", "regulator"):
         page.find(f'[data-variant="{key}"]').click()
         page.find(f'[data-side="{key}"]')
 
