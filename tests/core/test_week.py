@@ -17,7 +17,7 @@ from graveljar.core.planning.balance.balance import balances
 from graveljar.core.planning.construction import AddRefill, build
 from graveljar.core.views.refill import refill_of
 from graveljar.demo import demo_designs
-from tests.building import bank, design, load
+from tests.building import bank, codes, design, load, looked_at
 from tests.core.cases import ALL_DAY
 from tests.core.charger_cases import charged, sunny
 
@@ -186,3 +186,13 @@ def test_an_outage_of_nine_hours_is_run_through() -> None:
     lowest = week.charge[24:48, 0].min()
     full = float(week.lowered.store_records[0]["full_at"])
     assert full - lowest == pytest.approx(108 / 13.2 / 25, rel=0.03)
+
+
+def test_a_cut_out_that_lasts_until_the_next_charge_strands_what_is_left() -> None:
+    """The fan of the van stops each evening, with much left, and waits for the engine."""
+    found = looked_at(demo_designs()["puppet-van"])
+    stranded = next(x.stranded for x in found.joints if x.subject == "roof-fan")
+    assert stranded is not None
+    assert stranded.after_h == pytest.approx(8.5)
+    assert stranded.share > 0.5
+    assert "window.strands" in codes(found)

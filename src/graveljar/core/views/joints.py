@@ -3,9 +3,10 @@
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
-from graveljar.core.analysis.simulation import energy_between
+from graveljar.core.analysis.simulation import Event, energy_between
 from graveljar.core.context import Context
 from graveljar.core.model import Converter, Feed, Inverter, Link, Load, LoadWindow
 from graveljar.core.network.charge_input import LinkFit, accepts_of
@@ -13,11 +14,16 @@ from graveljar.core.network.windows import Fit, LoadFit, least_input_v
 
 # A share stranded that is smaller than this is not worth a word. Ours.
 MIN_STRANDED = 0.005
+# Something that restarts sooner was only out while something else ran. Ours. [h]
+LONG_OUT_H = 3.0
 
 
 @dataclass(frozen=True)
 class Stranded:
-    """What a device leaves in the store as it cuts out for good. [1], [Wh], [h], [V]"""
+    """What a device leaves in the store as it cuts out: for good, or until that is charged again.
+
+    [1], [Wh], [h], [V]
+    """
 
     share: float
     wh: float
@@ -50,9 +56,14 @@ class Joint:
 
 
 def stranded_by(context: Context, subject: str, store: str) -> Stranded | None:
-    """What a device strands in the run: it cut out and never restarted."""
+    """What a device strands in the run: it cut out and never restarted, or not for hours.
+
+    In a store that is charged it restarts once that is; what was left did not run it until then.
+    """
     analysis = context.analysis
     last = analysis.run.last_out(subject)
+    if last is None and any(link.to == store for link in context.network.design.links):
+        last = _out_for_long(context, subject)
     if last is None:
         return None
     place = analysis.lowered.place[store]
@@ -62,6 +73,20 @@ def stranded_by(context: Context, subject: str, store: str) -> Stranded | None:
         return None
     wh = energy_between(analysis.lowered, place, floor, last.charge)
     return Stranded(share, wh, last.hours, last.volts)
+
+
+def _out_for_long(context: Context, subject: str) -> Event | None:
+    """The first time that something cuts out and restarts no sooner than some hours later."""
+    mine = [
+        event
+        for event in context.analysis.run.events
+        if event.subject == subject and event.what in ("cuts out", "restarts")
+    ]
+    for event, then in pairwise(mine):
+        long = then.hours - event.hours >= LONG_OUT_H
+        if event.what == "cuts out" and event.by is None and then.what == "restarts" and long:
+            return event
+    return None
 
 
 @dataclass(frozen=True)
