@@ -33,6 +33,16 @@ def test_evaluate_writes_the_evaluation(capsys: pytest.CaptureFixture[str]) -> N
     assert set(written) == set(schema_of("evaluation")["properties"])
 
 
+def test_refill_writes_the_week_and_what_balances_it(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["refill", str(VAN)]) == 0
+    written = json.loads(capsys.readouterr().out)
+    assert written["trend"] == "runs down"
+    assert len(written["charge"]) == 7 * 24 + 1
+    assert {row["what"] for row in written["balance"]} == {"panel", "engine", "charger"}
+    by_hour = [sum(source["wh"]) for source in written["inflows"]]
+    assert sum(by_hour) / 7 == pytest.approx(written["day_in_wh"], rel=1e-3)
+
+
 @pytest.mark.parametrize(
     ("text", "reason"),
     [

@@ -232,6 +232,18 @@ def test_the_longest_lead_is_no_shorter_than_the_others(leads: dict[str, Any]) -
         Design.model_validate({"stores": [{"leads": leads}]})
 
 
+def test_what_was_assumed_of_charging_by_energy_is_let_go() -> None:
+    """Version 10 charges by the Ah; stations of older documents taper where they then did."""
+    stores = [{"kind": "station", "id": "box"}, {"kind": "bank"}]
+    assumed = {"bank_taper": 0.8, "lead_charge_efficiency": 0.7, "joint_drop": 0.02}
+    old = {"format": "gravel-jar/design", "stores": stores, "assumptions": assumed}
+    design = read_design(_bytes(old | {"version": 9}))
+    assert design.assumptions == {"joint_drop": 0.02}
+    assert design.stores[0].model_dump()["taper_from"] == 0.9
+    with pytest.raises(InvalidDocument, match="bank_taper is not a known assumption"):
+        read_design(_bytes(old | {"version": VERSION}))
+
+
 def test_a_newer_version_is_refused_as_such() -> None:
     with pytest.raises(NewerVersion, match=f"version {VERSION + 1}; this program reads up to"):
         read_design(_changed("/version", VERSION + 1))
