@@ -308,7 +308,7 @@ def test_a_switching_load_adds_no_stretch_to_the_day_without_loads() -> None:
     context = Context(grown(on_port(50.0, duty=0.4, cycle_min=10.0, hours_per_day=24.0)))
     (feeding,) = context.analysis.link_operations.values()
     k = context.analysis.lowered.place[feeding.link.id]
-    day = charging._without_loads(context.analysis.lowered, feeding, k, alone=False)
+    day = charging._without_loads(context.analysis.lowered, feeding, k)
     assert len(context.analysis.lowered.day.edges) > 100
     assert day.edges.tolist() == [0.0, 24.0]
     assert len(day.plugged) == len(day.warmth) == len(day.demand) == 1

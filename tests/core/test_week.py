@@ -158,6 +158,19 @@ def test_the_least_that_balances_is_found_by_running_it() -> None:
     assert balance_of(driven(5.0, 20.0)) == ()
 
 
+def test_all_together_fill_faster_than_each_alone() -> None:
+    """10 A and 20 A into 80 Ah that are missing: 8 h, 4 h, and 2 h 40 min; by hand, taper apart."""
+    made = charged(bank(starts_at=0.5), amps=10.0)
+    made["links"].append({**made["links"][0], "id": "second"})
+    made["links"][1]["charger"] = made["links"][1]["charger"] | {"amps": 20.0}
+    made["stores"][1]["socket_a"] = 100.0
+    hours = [x.hours[-1] for x in refill_of(Context(design(**made)), 0.2).fills]
+    ah = (0.9875 - 0.2) * 100 / 0.995
+    assert hours == pytest.approx([ah / 10, ah / 20, ah / 30], rel=0.02)
+    later = refill_of(Context(design(**made)), 0.6).fills[0]
+    assert later.charge[0] == pytest.approx(0.6)
+
+
 @pytest.mark.parametrize(
     ("what", "name"),
     # The DC input of the booth's station is in use.

@@ -56,6 +56,13 @@ class RunRequest(Body):
     until_h: Annotated[float, Field(gt=0, le=8_760, allow_inf_nan=False)] | None = None
 
 
+class RefillRequest(Body):
+    """A week of a design, and the charge from which to fill its stores. [1]"""
+
+    design: Design
+    fill_from: Annotated[float, Field(ge=0.01, le=0.95, allow_inf_nan=False)] = 0.2
+
+
 class Health(BaseModel):
     """Whether this program and its database answer."""
 
@@ -111,9 +118,9 @@ def post_course(body: RunRequest) -> Response:
 
 
 @router.post("/refill")
-def post_refill(design: Design) -> Refill:
+def post_refill(body: RefillRequest) -> Refill:
     """A week of a design: what comes in by source, what goes out, how full it is."""
-    return refill_of(Context(design))
+    return refill_of(Context(body.design), body.fill_from)
 
 
 @router.post("/refill/balance")

@@ -116,8 +116,8 @@ export const api = {
   course: (design: Design, until: number | null, signal: AbortSignal) =>
     taken(client.POST("/api/course", { body: { design, until_h: until }, signal })),
   /** A week of a design: what comes in, what goes out, how full it is. */
-  refill: (design: Design, signal: AbortSignal) =>
-    taken(client.POST("/api/refill", { body: design, signal })),
+  refill: (design: Design, fillFrom: number, signal: AbortSignal) =>
+    taken(client.POST("/api/refill", { body: { design, fill_from: fillFrom }, signal })),
   /** Single changes that balance the week. */
   balance: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/refill/balance", { body: design, signal })),

@@ -2624,7 +2624,9 @@ export interface components {
         };
         /**
          * FillCurve
-         * @description How a link fills its store from a fifth: amps into it and charge over hours. [h], [A], [1]
+         * @description How a link alone fills its store: amps into it and charge over hours. [h], [A], [1]
+         *
+         *     Or all links of the store together; then `link` is "together".
          */
         FillCurve: {
             /** Link */
@@ -4129,6 +4131,18 @@ export interface components {
             fills: components["schemas"]["FillCurve"][];
         };
         /**
+         * RefillRequest
+         * @description A week of a design, and the charge from which to fill its stores. [1]
+         */
+        RefillRequest: {
+            design: components["schemas"]["Design"];
+            /**
+             * Fill From
+             * @default 0.2
+             */
+            fill_from: number;
+        };
+        /**
          * RemoveStage
          * @description A stage away: its loads to another rail or none, stages on it to the rail before it.
          */
@@ -4978,7 +4992,9 @@ export interface components {
         };
         /**
          * Stranded
-         * @description What a device leaves in the store as it cuts out for good. [1], [Wh], [h], [V]
+         * @description What a device leaves in the store as it cuts out: for good, or until that is charged again.
+         *
+         *     [1], [Wh], [h], [V]
          */
         Stranded: {
             /** Share */
@@ -5739,7 +5755,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Design"];
+                "application/json": components["schemas"]["RefillRequest"];
             };
         };
         responses: {

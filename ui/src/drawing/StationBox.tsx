@@ -100,7 +100,8 @@ export function leadWords(link: Lead, rows: readonly LinkRow[]): string {
   const row = rows.find((one) => one.id === link.id);
   if (!row) return link.name;
   if (row.fit !== "fits") return MISFITS[row.fit];
-  if (link.charger) return `${link.charger.kind} · ${quantity(row.given_a, "A")}`;
+  if (link.charger)
+    return `${link.charger.kind.replace(" controller", "")} · ${quantity(row.given_a, "A")}`;
   const mode = link.mode ? `${link.mode}: ` : "";
   return `${mode}${quantity(row.watts, "W")}`;
 }

@@ -14,6 +14,7 @@ from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import POINTS, new_trace
 from graveljar.core.lowering.lower import LoweredDesign
 
+Others = Literal["as planned", "off", "on"]
 Ends = Literal["full", "source ends", "too slow", "no charge", "frost", "not solved"]
 # Hours after which charging counts as too slow. Ours.
 MAX_H: Final = 500.0
@@ -95,7 +96,7 @@ def filling_of(
     feeding: LinkOperation,
     begin: float | None = None,
     *,
-    alone: bool = False,
+    others: Others = "as planned",
 ) -> Filling | None:
     """The course of a link that fills its store, as `charging_of`.
 
@@ -104,7 +105,7 @@ def filling_of(
     lowered : The design as arrays.
     feeding : The link by its labels and at work.
     begin : Charge at the start, 0 to 1; None: as in the design. [1]
-    alone : Whether every other link is unplugged.
+    others : The other links: plugged in where they are planned to be then, all off, or all on.
 
     Returns
     -------
@@ -128,7 +129,7 @@ def filling_of(
         stores[to]["begin"] = begin
     trace = new_trace(len(rails), len(loads), len(stores))
     first, taper = float(stores[to]["begin"]), min(float(stores[to]["taper"]), 1.0)
-    march(rails, loads, stores, _without_loads(lowered, feeding, k, alone=alone), MAX_H, trace)
+    march(rails, loads, stores, _without_loads(lowered, feeding, k, others), MAX_H, trace)
     points = int(trace.counts[POINTS])
     hours, charge = trace.hours[:points], trace.charge[:points, to]
     last = int(np.argmax(charge >= charge.max() - HAIR)) if points else 0
@@ -170,7 +171,7 @@ def _charging(
 
 
 def _without_loads(
-    lowered: LoweredDesign, feeding: LinkOperation, k: int, *, alone: bool
+    lowered: LoweredDesign, feeding: LinkOperation, k: int, others: Others = "as planned"
 ) -> DayProfile:
     """The day of a design with no load on and a link plugged in all the time.
 
@@ -179,12 +180,16 @@ def _without_loads(
     day = lowered.day
     plugged = day.plugged.copy()
     for r in range(len(lowered.rails), len(lowered.names)):
-        plugged[:, r] = not alone and bool((day.plugged[:, r] & day.plugged[:, k]).any())
+        planned = bool((day.plugged[:, r] & day.plugged[:, k]).any())
+        plugged[:, r] = others == "on" or (others == "as planned" and planned)
     plugged[:, k] = True
-    source = lowered.place[feeding.source]
-    if np.isinf(day.most_a[:, source]).all():
-        # The sun goes on rising and setting.
-        plugged[:, source] = True
+    sources = {feeding.source}
+    if others == "on":
+        sources = {lowered.rails[link.rail].store for link in lowered.links}
+    for source in (lowered.place[name] for name in sources):
+        if np.isinf(day.most_a[:, source]).all():
+            # The sun goes on rising and setting.
+            plugged[:, source] = True
     courses = (plugged, day.warmth, day.cold_ohm, day.frozen, day.too_cold, day.most_a)
     begins = [0]
     for before, here in pairwise(range(len(plugged))):

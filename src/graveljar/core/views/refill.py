@@ -30,7 +30,7 @@ DAY_NAMES: Final = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Sat
 EVEN: Final = 0.002
 # Draws of a band that runs a whole week each time. Ours.
 MAX_DRAWS: Final = 64
-# Charge that stands at the left of the pictures of filling. [1]
+# Charge from which filling is shown where none is asked for. [1]
 FILL_FROM: Final = 0.2
 # A store within so little of the charge at which its charger ends is full. Ours. [1]
 FULL_WITHIN: Final = 0.01
@@ -81,7 +81,10 @@ class DayRow:
 
 @dataclass(frozen=True)
 class FillCurve:
-    """How a link fills its store from a fifth: amps into it and charge over hours. [h], [A], [1]"""
+    """How a link alone fills its store: amps into it and charge over hours. [h], [A], [1]
+
+    Or all links of the store together; then `link` is "together".
+    """
 
     link: str
     name: str
@@ -123,8 +126,8 @@ class Refill:
     fills: tuple[FillCurve, ...]
 
 
-def refill_of(context: Context) -> Refill:
-    """The week of a design."""
+def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
+    """The week of a design; and how its stores fill from a charge, 0 to 1. [1]"""
     lowered, design = context.analysis.lowered, context.network.design
     both, place = simulate_week(lowered, 2 * HOURS), _shown(context)
     balanced, week = keeps_up(both, held_places(context)), first_hours(both, HOURS)
@@ -153,7 +156,7 @@ def refill_of(context: Context) -> Refill:
         day_in_wh=sum(x.day_wh for x in inflows if x.kind != "store"),
         day_out_wh=sum(x.day_wh for x in outflows),
         short_wh=0.0 if balanced else short_wh,
-        fills=tuple(_fills(context)),
+        fills=tuple(_fills(context, fill_from)),
     )
 
 
@@ -308,32 +311,38 @@ def _moment(hours: float) -> str:
     return f"{DAY_NAMES[day]} {minutes // 60:02d}:{minutes % 60:02d}"
 
 
-def _fills(context: Context) -> Iterator[FillCurve]:
-    for link in context.network.design.links:
-        filling = filling_of(
-            context.analysis.lowered,
-            context.analysis.link_operations[link.id],
-            FILL_FROM,
-            alone=True,
-        )
-        if filling is None or not filling.charging.hours:
-            continue
-        source = context.analysis.link_operations[link.id].source
-        yield FillCurve(
-            link.id,
-            link.name,
-            source,
-            source_kind(context.network.store(source)),
-            _fill_says(context, filling, source),
-            _column(filling.hours),
-            _column(filling.amps),
-            _column(filling.charge),
-        )
+def _fills(context: Context, begin: float) -> Iterator[FillCurve]:
+    """Each link alone; and where a store has several, all of its together."""
+    lowered, analysis = context.analysis.lowered, context.analysis
+    links = context.network.design.links
+    for link in links:
+        feeding = analysis.link_operations[link.id]
+        alone = filling_of(lowered, feeding, begin, others="off")
+        if alone is not None and alone.charging.hours:
+            kind = source_kind(context.network.store(feeding.source))
+            says = _fill_says(alone, context.network.names[feeding.source])
+            yield _fill_curve(link.id, link.name, feeding.source, kind, says, alone)
+    shown = context.network.stores[_shown(context)].id
+    mine = [x for x in links if x.to == shown and analysis.link_operations[x.id].fit == "fits"]
+    if len(mine) > 1:
+        feeding = analysis.link_operations[mine[0].id]
+        together = filling_of(lowered, feeding, begin, others="on")
+        if together is not None and together.charging.hours:
+            says = _fill_says(together, "All together")
+            yield _fill_curve("together", "All together", "", "store", says, together)
 
 
-def _fill_says(context: Context, filling: Filling, source: str) -> str:
+def _fill_curve(
+    link: str, name: str, source: str, kind: SourceKind, says: str, filling: Filling
+) -> FillCurve:
+    return FillCurve(
+        link, name, source, kind, says, _column(filling.hours), _column(filling.amps),
+        _column(filling.charge),
+    )  # fmt: skip
+
+
+def _fill_says(filling: Filling, name: str) -> str:
     charging, most_a = filling.charging, float(filling.amps.max())
-    name = context.network.names[source]
     took = duration(charging.hours)
     if charging.ends == "full":
         return f"{name}: {took} with up to {quantity(most_a, 'A')}"

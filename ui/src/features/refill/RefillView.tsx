@@ -1,4 +1,4 @@
-import { type ReactNode, useMemo } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import { api } from "../../api/client";
 import type { Design, Refill } from "../../api/types";
 import { usePlan } from "../../design/selection";
@@ -24,16 +24,31 @@ import { WeekChart } from "./WeekChart";
 /** Refill: how the stores get full again, and whether a week keeps up with its use. */
 export default function RefillView() {
   const design = useDesign((state) => state.document);
-  const answer = useAnswer("refill", api.refill);
+  const [fillFrom, setFillFrom] = useState(0.2);
+  const answer = useAnswer("refill", (now, signal) => api.refill(now, fillFrom, signal), {
+    key: [fillFrom],
+  });
   if (!design) return null;
   return (
     <Answered answer={answer} loading="Running the week" failed="The week cannot be worked out">
-      {(refill) => <Screen design={design} refill={refill} />}
+      {(refill) => (
+        <Screen design={design} refill={refill} fillFrom={fillFrom} setFillFrom={setFillFrom} />
+      )}
     </Answered>
   );
 }
 
-function Screen({ design, refill }: { design: Design; refill: Refill }) {
+interface ScreenProps {
+  design: Design;
+  refill: Refill;
+  /** The charge from which filling is shown, 0 to 1. */
+  fillFrom: number;
+  setFillFrom: (charge: number) => void;
+}
+
+const FILL_FROM = [0.05, 0.1, 0.2, 0.3, 0.5, 0.7, 0.9] as const;
+
+function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
   const { evaluation } = useWorked();
   const change = useDesign((state) => state.change);
   const stones = useMemo(
@@ -92,10 +107,14 @@ function Screen({ design, refill }: { design: Design; refill: Refill }) {
           </section>
           <section aria-label="How long to fill">
             <h2 className="text-lg">
-              From 20 % to full{" "}
-              <span className="font-normal text-soft text-sm">
-                each alone, loads off, idle draw on
-              </span>
+              How long to fill from{" "}
+              <Choose
+                label="Fill from"
+                value={String(fillFrom)}
+                options={FILL_FROM.map((share) => [String(share), `${share * 100} %`] as const)}
+                onChange={(share) => setFillFrom(Number(share))}
+              />{" "}
+              <span className="font-normal text-soft text-sm">loads off, idle draw on</span>
             </h2>
             <FillChart refill={refill} />
           </section>

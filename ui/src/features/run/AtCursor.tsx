@@ -6,7 +6,7 @@ import { useShown } from "./use-course";
 
 /** Every value at the cursor. */
 export function AtCursor({ cursor }: { cursor: number }) {
-  const { course, store, names, stones } = useShown();
+  const { course, store, names, stones, sources } = useShown();
   const { series, band, starts_at_h: start } = course;
   const read = (column: readonly number[] | undefined) =>
     valueAt(series.hours, column ?? [], cursor);
@@ -15,6 +15,7 @@ export function AtCursor({ cursor }: { cursor: number }) {
   const loads = Object.entries(series.watts)
     .map(([id, values]) => [id, read(values)] as const)
     .filter(([, watts]) => watts > 0);
+  const given = read(series.given[store]);
   return (
     <section aria-label="At the cursor" data-part="at-cursor">
       <p className="text-soft text-sm">
@@ -39,7 +40,16 @@ export function AtCursor({ cursor }: { cursor: number }) {
               </Line>
             );
           })}
-          <Line name="Out of the store">{watts(read(series.given[store]))}</Line>
+          <Line name={given < 0 ? "Into the store" : "Out of the store"}>
+            {watts(Math.abs(given))}
+          </Line>
+          {sources
+            .filter(({ id }) => read(series.given[id]) > 0)
+            .map(({ id, name, colour }) => (
+              <Line key={id} name={`From ${name}`} colour={colour}>
+                {watts(read(series.given[id]))}
+              </Line>
+            ))}
           {loads.map(([id, one]) => (
             <Line key={id} name={names.get(id) ?? id} colour={stoneOf(stones.get(id) ?? 0)}>
               {watts(one)}
