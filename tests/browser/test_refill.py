@@ -112,3 +112,49 @@ def test_a_panel_is_entered_from_its_label(page: Page, server: Server) -> None:
     assert page.saved()["stores"][1]["sun_hours"][1] == 2.5
     page.fill("Sun hours: Feb", "14")
     page.says("[role=alert]", "12")
+
+
+def test_a_bank_is_charged_from_mains_and_generator(page: Page, server: Server) -> None:
+    """Sources are added by a button each, changed in their panels, and removed with undo."""
+    page.open(server.demo("puppet-van", alone=True))
+    _refill(page)
+    page.click("+ Mains")
+    page.says("[data-part=spouts] svg", "Mains socket")
+    page.click("+ Generator")
+    page.says("[data-part=spouts] svg", "Generator")
+    page.says("[data-trend]", "Keeps up")
+    page.finds("generator.overloaded")
+    page.visit(f"d/{page.id}/plan")
+    page.find('.drawing [data-thing="generator"]').click()
+    page.fill("Generator: watts", "2000")
+    page.leave()
+    page.clears("generator.overloaded")
+    page.fill("Generator: fuel", "0,5")
+    page.fill("Generator: runs", "17-18:30")
+    page.press(Keys.TAB)
+    page.choose("Generator: wave", "other, or not known")
+    page.finds("generator.wants_sine")
+    page.find("[data-caution='caution.carbon_monoxide']")
+    page.find('.drawing [data-thing="mains"]').click()
+    page.fill("Mains: most amps", "16")
+    page.fill("Mains: times", "22-6")
+    page.press(Keys.TAB)
+    stores = {store["kind"]: store for store in page.saved()["stores"]}
+    assert stores["generator"]["litres_per_kwh"] == 0.5
+    assert stores["generator"]["runs"]["windows"] == [{"from_h": 17.0, "to_h": 18.5}]
+    assert stores["mains"]["socket_a"] == 16
+    assert stores["mains"]["times"]["windows"] == [{"from_h": 22.0, "to_h": 6.0}]
+    _refill(page)
+    page.says("[data-part=spouts] svg", " l")
+    page.find("[aria-label='Monday: mains']").click()
+    page.find("[aria-label='Monday: mains off']")
+    page.visit(f"d/{page.id}/run")
+    # What sources give stands below the line, each with its name.
+    page.find("[data-pane=power] [data-inflow=generator]")
+    page.says("[data-pane=power]", "what sources give")
+    page.visit(f"d/{page.id}/plan")
+    page.find('.drawing [data-thing="generator"]').click()
+    page.button("Remove Generator").click()
+    page.until(lambda: len(page.saved()["links"]) == 1, "its link goes with it")
+    page.undo()
+    page.until(lambda: len(page.saved()["links"]) == 2, "and comes back")
