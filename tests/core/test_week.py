@@ -209,3 +209,10 @@ def test_a_cut_out_that_lasts_until_the_next_charge_strands_what_is_left() -> No
     assert stranded.after_h == pytest.approx(8.5)
     assert stranded.share > 0.5
     assert "window.strands" in codes(found)
+
+
+def test_no_change_that_balances_charges_with_more_than_the_bank_may_take() -> None:
+    """40 Ah may take 20 A; a lamp of 20 W needs more than that in an hour's drive."""
+    rows = {row.what: row for row in balance_of(driven(1.0, 20.0, 15.0, ah=40.0))}
+    assert not rows["charger"].possible
+    assert rows["charger"].edits == ()

@@ -12,12 +12,14 @@ from graveljar.core.rules import judge
 from graveljar.core.rules.finding import Finding, identity
 
 # Findings that no change may add, though they are no stops: connectors and fuses above 80 %,
-# volts that must not be touched, batteries joined beyond what their maker allows.
+# volts that must not be touched, batteries joined beyond what their maker allows, or charged with
+# more amps than they may take.
 NEVER_OFFERED: Final = frozenset(
     {
         "bank.too_many",
         "bank.touchable",
         "cable.thin_parallel",
+        "charger.above_rate",
         "connector.above_class",
         "connector.runs_hot",
         "fuse.below_load",
