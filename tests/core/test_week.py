@@ -75,7 +75,11 @@ def test_energy_in_is_energy_out(
                        ambient_c=float(ambient), **made)).analysis.lowered
     )  # fmt: skip
     given = week.released_wh.sum()
-    assert given == pytest.approx(week.used_wh.sum() + week.lost_wh.sum(), rel=1e-3, abs=1e-2)
+    heat = week.lost_wh.sum() + week.before_wh.sum()
+    assert given == pytest.approx(week.used_wh.sum() + heat, rel=1e-3, abs=1e-2)
+    # What comes in is what goes out and what is kept.
+    out = week.used_wh.sum() + week.lost_wh.sum() - week.released_wh[:, 0].sum()
+    assert week.brought_wh.sum() == pytest.approx(out, rel=1e-3, abs=1e-2)
     assert (np.diff(week.charge, axis=0) > -1).all()
     assert (week.charge <= 1.0).all()
     # A bank's cells change by what was counted.

@@ -6,7 +6,7 @@ from typing import Any, Final
 import numpy as np
 
 from graveljar.core.analysis.simulation import answered
-from graveljar.core.kernel.records import Floats
+from graveljar.core.kernel.records import LINK, Floats
 from graveljar.core.kernel.timestep import go_on
 from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import new_trace
@@ -27,7 +27,8 @@ class Week:
 
     `brought_wh` : Into the stores through each link. [Wh], shape (N, K)
     `used_wh` : By each load, standby included. [Wh], shape (N, L)
-    `lost_wh` : As heat in stages, cables, chargers and stores. [Wh], shape (N,)
+    `lost_wh` : As heat in stores and all behind them. [Wh], shape (N,)
+    `before_wh` : As heat before the stores: in chargers, links and sources. [Wh], shape (N,)
     `released_wh` : Out of the cells of each store; less than 0 into them. [Wh], shape (N, S)
     `charge` : Of each store, first at the start. [1], shape (N + 1, S)
     `missed_h`, `missed_left` : When each load was first not served, infinite if it always was, and
@@ -38,6 +39,7 @@ class Week:
     brought_wh: Floats
     used_wh: Floats
     lost_wh: Floats
+    before_wh: Floats
     released_wh: Floats
     charge: Floats
     missed_h: Floats
@@ -104,11 +106,11 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
         answered(trace)
         counted.append(_counters(lowered, rails, loads, stores))
         charge.append(stores["charge"].copy())
-    parts = [np.diff(np.array([x[n] for x in counted]), axis=0) for n in range(4)]
-    brought, used, lost, released = parts
+    parts = [np.diff(np.array([x[n] for x in counted]), axis=0) for n in range(5)]
+    brought, used, lost, before, released = parts
     missed = loads["stop_h"].copy()
     return Week(
-        lowered, brought, used, lost, released, np.array(charge),
+        lowered, brought, used, lost, before, released, np.array(charge),
         missed, _left_at(lowered, np.array(charge), missed),
     )  # fmt: skip
 
@@ -136,6 +138,7 @@ def first_hours(week: Week, hours: int) -> Week:
         brought_wh=week.brought_wh[:hours],
         used_wh=week.used_wh[:hours],
         lost_wh=week.lost_wh[:hours],
+        before_wh=week.before_wh[:hours],
         released_wh=week.released_wh[:hours],
         charge=week.charge[: hours + 1],
         missed_h=np.where(week.missed_h < hours, week.missed_h, np.inf),
@@ -202,21 +205,19 @@ def _left_at(lowered: LoweredDesign, charge: Floats, missed: Floats) -> Floats:
 
 def _counters(
     lowered: LoweredDesign, rails: Any, loads: Any, stores: Any, *, fresh: bool = False
-) -> tuple[Floats, Floats, float, Floats]:
+) -> tuple[Floats, Floats, float, float, Floats]:
     """What has been counted until now. [Wh]"""
     links = len(lowered.rails)
     brought = rails["got"][links:] - rails["idle"][links:] - rails["conversion"][links:]
     used = loads["used"] + loads["waited"]
-    lost = (
-        rails["idle"].sum()
-        + rails["conversion"].sum()
-        + rails["cable"].sum()
-        + loads["cable"].sum()
-        + loads["adapter"].sum()
-        + stores["inside"].sum()
-        + stores["rate_wh"].sum()
-    )
     if fresh:
-        zero = 0.0
-        return brought * zero, used * zero, zero, stores["released"] * zero
-    return brought, used, float(lost), stores["released"].copy()
+        return 0.0 * brought, 0.0 * used, 0.0, 0.0, 0.0 * stores["released"]
+    heat = rails["idle"] + rails["conversion"] + rails["cable"]
+    source = stores["endless"] == 1
+    # A link, or a rail that a source feeds without a store between.
+    first = (rails["kind"] == LINK) | source[rails["store"]]
+    on_source = source[rails["store"][loads["rail"]]]
+    wasted, inside = loads["cable"] + loads["adapter"], stores["inside"] + stores["rate_wh"]
+    before = heat[first].sum() + wasted[on_source].sum() + inside[source].sum()
+    lost = heat[~first].sum() + wasted[~on_source].sum() + inside[~source].sum()
+    return brought, used, float(lost), float(before), stores["released"].copy()

@@ -215,7 +215,11 @@ def _litres(context: Context, week: Week, store: Store) -> float | None:
 
 
 def _outflows(context: Context, week: Week) -> Iterator[Outflow]:
+    """What the stores give: loads straight on a source take nothing out of them."""
+    network = context.network
     for i, load in enumerate(context.analysis.lowered.loads):
+        if network.is_source(network.rails[str(load.rail)].store):
+            continue
         wh = week.used_wh[:, i]
         yield Outflow(load.id, load.name, _column(wh), float(wh.sum()) / DAYS)
     lost = week.lost_wh

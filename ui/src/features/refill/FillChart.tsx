@@ -17,8 +17,13 @@ const DASHES = [undefined, "6 3", "2 3", "8 3 2 3"];
 export function FillChart({ refill }: { refill: Refill }) {
   const frame = useRef<HTMLDivElement>(null);
   const width = Math.max(useRoom(frame), 260);
+  // The frame is there in any case: its width is measured as it is mounted.
   if (!refill.fills.length) {
-    return <p className="text-soft text-sm">Nothing charges it as it is connected now.</p>;
+    return (
+      <div ref={frame} className="text-soft text-sm">
+        Nothing charges it as it is connected now.
+      </div>
+    );
   }
   const last = Math.max(...refill.fills.map((one) => one.hours.at(-1) ?? 0), 1);
   const end = Math.min(last * 1.05, MAX_H);

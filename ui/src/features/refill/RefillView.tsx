@@ -94,8 +94,10 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
         <WeekChart refill={refill} stones={stones} />
         <Days refill={refill} />
         <p className="mt-1 text-soft text-xs">
-          Band: a tenth to nine tenths of {refill.draws} draws of the uncertain inputs. A good day
-          has more sun than the mean of its month, a poor one little: see Assumptions.
+          Band: a tenth to nine tenths of {refill.draws} draws of the uncertain inputs.
+          {sunny
+            ? " A good day has more sun than the mean of its month, a poor one little: see Assumptions."
+            : ""}
         </p>
         <div className="mt-4 grid gap-x-8 gap-y-4 xl:grid-cols-2">
           <section aria-label="What would balance it">

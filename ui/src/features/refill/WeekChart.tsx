@@ -93,7 +93,7 @@ export const WeekChart = memo(function WeekChart({ refill, stones }: WeekChartPr
           );
         })}
         <line x1={LEFT} x2={width - RIGHT} y1={ZERO} y2={ZERO} stroke="var(--edge)" />
-        <Unit y={up(most) + 4} text={`${number(most)} W`} />
+        {refill.day_in_wh > 0 ? <Unit y={up(most) + 4} text={`${number(most)} W`} /> : null}
         <Unit y={down(taken) + 4} text={`${number(taken)} W`} />
         <rect
           x={LEFT}
