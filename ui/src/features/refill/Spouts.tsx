@@ -15,7 +15,7 @@ export function Spouts({ refill }: { refill: Refill }) {
   const level = y(refill.day_in_wh);
   const takes = y(refill.day_out_wh);
   const step = (RIGHT - LEFT) / Math.max(spouts.length, 1);
-  const words = `A mean day pours in ${quantity(refill.day_in_wh, "Wh")}: ${spouts.map((one) => `${one.name} ${quantity(one.day_wh, "Wh")}`).join(", ")}. It takes out ${quantity(refill.day_out_wh, "Wh")}.`;
+  const words = `A mean day pours in ${quantity(refill.day_in_wh, "Wh")}: ${spouts.map((one) => `${one.name} ${quantity(one.day_wh, "Wh")}`).join(", ")}. What goes out: ${quantity(refill.day_out_wh, "Wh")}.`;
   return (
     <figure data-part="spouts">
       <svg viewBox="0 0 300 250" className="w-full" role="img" aria-label={words}>
@@ -74,7 +74,7 @@ export function Spouts({ refill }: { refill: Refill }) {
           strokeWidth={1.6}
         />
         <text x={RIGHT + 14} y={takes - 2} fontSize={12} fill="var(--stop)">
-          a day takes
+          goes out
         </text>
         <text x={RIGHT + 14} y={takes + 12} fontSize={12} fontWeight={700} fill="var(--stop)">
           {quantity(refill.day_out_wh, "")}
@@ -90,7 +90,8 @@ export function Spouts({ refill }: { refill: Refill }) {
         </text>
       </svg>
       <figcaption className="text-center text-soft text-xs">
-        What a mean day pours in, to the scale of what it takes out.
+        What a mean day of this week pours in, and what goes out of the stores. What loads miss once
+        they stop is not in it.
       </figcaption>
     </figure>
   );
