@@ -77,6 +77,29 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
     page.until(lambda: page.saved()["stores"][0]["battery"]["shelf"]["revision"] == 2, "anew")
 
 
+def test_a_charger_comes_from_the_shelf_and_goes_onto_it(page: Page, server: Server) -> None:
+    document = server.demo("puppet-van")
+    page.open(document)
+    page.find('.drawing [data-thing="engine-charger"]').send_keys(Keys.ENTER)
+    page.button("From the shelf").click()
+    page.says('[data-part-name="DC-DC charger 30 A 12 V from 12 V"]', "fits; 30 A, lithium")
+    assert not page.all('[data-part-name^="Mains charger"]')
+    page.find('[data-part-name="DC-DC charger 30 A 12 V from 12 V"]').click()
+    page.holds("Charger: amps", "30")
+    page.says("[data-part=shelf-copy]", "a copy of DC-DC charger 30 A 12 V from 12 V")
+    page.fill("Charger: amps", "25")
+    page.says("[data-part=shelf-copy]", "changed here: amps")
+    page.button("Put on the shelf").click()
+    page.says("[data-part=shelf-copy]", "a copy of Engine charger")
+    page.visit("shelf")
+    page.says('[data-shelf="Engine charger"]', "DC-DC charger · lithium · 25 A up to 14.4 V")
+    page.button("+ solar panel").click()
+    page.fill("Part name", "Attic panel")
+    page.fill("Part: watts", "120")
+    page.button("Put on the shelf").click()
+    page.says('[data-shelf="Attic panel"]', "120 W · open 22.3 V")
+
+
 def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)

@@ -8,6 +8,7 @@ from pydantic import TypeAdapter, ValidationError
 from graveljar.core.errors import InvalidDocument, UnreadableDocument
 from graveljar.core.model import BatteryFigures, Design
 from graveljar.core.planning.shelf import Candidate, ShelfPart, spread_from, suits_of
+from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import (
     MAX_CHARACTERS,
     MAX_ROWS,
@@ -36,6 +37,7 @@ def test_the_starting_shelf_is_believable() -> None:
     assert min(kinds.count(kind) for kind in ("battery", "inverter", "converter")) >= 12
     # From 60 Wh for a router to 4 kWh.
     assert kinds.count("station") == 8
+    assert (kinds.count("charger"), kinds.count("panel")) == (24, 6)
     for name, part in SHELF.items():
         assert part.price, name
         assert part.mass_kg, name
@@ -61,6 +63,20 @@ def test_the_starting_shelf_is_believable() -> None:
             assert all(0.8 < x.continuous_w / figures.label_wh < 2 for x in ac), name
             assert figures.idle_w < 0.02 * figures.label_wh
             assert 0.85 <= figures.charge_efficiency < 0.96
+        elif part.kind == "charger":
+            # Switched chargers lose 7 to 20 %, controllers that step down or pass on 2 to 4 %.
+            assert 0.8 <= figures.efficiency < 0.99, name
+            assert figures.from_sun == (figures.efficiency > 0.95), name
+            # Volts a cell of LFP, lead-acid and Li-ion when full, times the cells in series.
+            full = ((3.6, 4), (3.6, 8), (3.6, 16), (2.4, 6), (4.2, 7), (4.2, 10))
+            assert any(figures.hold_v == pytest.approx(v * n) for v, n in full), name
+        elif part.kind == "panel":
+            # W = V A; Vmp is 80 to 86 % of Voc and Imp 90 to 96 % of Isc for silicon.
+            assert figures.vmp_v * figures.imp_a == pytest.approx(figures.watts, rel=0.02), name
+            assert 0.79 < figures.vmp_v / figures.voc_v < 0.86, name
+            assert 0.9 < figures.imp_a / figures.isc_a < 0.97, name
+            # 12 to 21 W a kg with a frame, three times that without.
+            assert 10 < figures.watts / part.mass_kg < 50, name
         elif figures.topology == "linear":
             assert figures.full_load.efficiency == pytest.approx(figures.set_v / 24.0, abs=0.02)
         else:
@@ -102,6 +118,32 @@ def test_a_part_suits_by_its_volts_and_watts(
     assert why in found[part][1]
     order = [fits for fits, _ in found.values()]
     assert order == sorted(order, reverse=True)
+
+
+@pytest.mark.parametrize(
+    ("subject", "part", "suits", "why"),
+    [
+        # Common practice: 14.4 V fill four LFP cells; 28.8 V are for eight.
+        ("engine-charger", "DC-DC charger 30 A 12 V from 12 V", True, "fits; 30 A, lithium"),
+        ("engine-charger", "DC-DC charger 15 A 24 V from 12 V", False, "holds 28.8 V"),
+        ("engine-charger", "DC-DC charger 30 A 12 V from 24 V", False, "never charges"),
+        ("engine-charger", "DC-DC charger 20 A 12 V from 12 V, AGM", True, "with care"),
+        ("engine-charger", "Mains charger 20 A 12 V, lithium", None, ""),
+        # Two of 22.4 V in series and 1.08 for the cold: 48.4 V (NEC 690.7, from memory).
+        ("solar-controller", "PWM controller 20 A, lithium", False, "48.4 V arrive"),
+        ("solar-controller", "MPPT controller 20 A, 100 V in", True, "fits; 20 A"),
+        ("solar-controller", "DC-DC charger 30 A 12 V from 12 V", None, ""),
+        # Two of 37.3 V: 80.6 V in the cold, below 100; two of 100 W are 200 W.
+        ("roof-panels", "Solar panel 410 W, house size", True, "820 W in all"),
+        ("roof-panels", "Solar panel 100 W", True, "200 W in all"),
+    ],
+)
+def test_a_charger_and_a_panel_suit_by_what_feeds_and_what_is_fed(
+    subject: str, part: str, suits: bool | None, why: str
+) -> None:
+    found = _suits(demo_designs()["puppet-van"], subject)
+    assert found.get(part, (None, ""))[0] is suits
+    assert why in found.get(part, (None, ""))[1]
 
 
 def test_only_places_for_parts_are_looked_for() -> None:

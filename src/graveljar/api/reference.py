@@ -8,19 +8,23 @@ from graveljar.core.model import (
     BatteryFigures,
     ByWatts,
     ChargeInput,
+    ChargerFigures,
     ConverterFigures,
     InverterFigures,
     Load,
     Mode,
     Outlet,
+    Panel,
     StationFigures,
     Supply,
 )
 from graveljar.core.planning.construction import BLANK_INPUTS, BLANK_OUTLETS
 from graveljar.core.planning.shelf import (
     BatteryPart,
+    ChargerPart,
     ConverterPart,
     InverterPart,
+    PanelPart,
     ShelfPart,
     StationPart,
 )
@@ -113,5 +117,7 @@ def reference() -> Reference:
                 name="Power station",
                 figures=StationFigures(outlets=BLANK_OUTLETS, inputs=BLANK_INPUTS),
             ),
+            "charger": ChargerPart(kind="charger", name="Charger", figures=ChargerFigures()),
+            "panel": PanelPart(kind="panel", name="Solar panel", figures=Panel()),
         },
     )

@@ -21,7 +21,10 @@ MAX_CHARACTERS: Final = 500_000
 
 _PART: Final[TypeAdapter[AnyPart]] = TypeAdapter(ShelfPart)
 _ABOUT: Final = ("kind", "name", "price", "mass_kg", "notes", "provenance", "known_from")
-_TEXT: Final = {"chemistry", "waveform", "topology", "cold_charge", "resets"}
+_TEXT: Final = {
+    "chemistry", "waveform", "topology", "cold_charge", "resets",
+    "charger_kind", "profile", "cold_cut",
+}  # fmt: skip
 _FLAGS: Final = {"documented", "pass_through"}
 # Lists of things with figures of their own, as JSON in their cell.
 _LISTS: Final = {"outlets", "inputs"}
@@ -67,6 +70,11 @@ COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
         "sleeps_below_w", "sleeps_after_h", "pass_through", "charge_efficiency", "taper_from",
         "most_in_w", "outlets", "inputs",
     ),
+    "charger": {"charger_kind": ("kind",)}
+    | _own("profile", "amps", "hold_v")
+    | _WINDOW
+    | _own("efficiency", "idle_w", "cold_cut"),
+    "panel": _own("watts", "voc_v", "vmp_v", "isc_a", "imp_a", "voc_per_c"),
 }  # fmt: skip
 # What a row must give: a default in its place would look like a label's figure.
 NEEDED: Final = {
@@ -76,6 +84,8 @@ NEEDED: Final = {
     ),
     "converter": ("topology", "set_v", "continuous_a", "accepts_least_v", "accepts_most_v"),
     "station": ("label_wh", "chemistry", "cells", "most_in_w", "outlets", "inputs"),
+    "charger": ("charger_kind", "profile", "amps", "accepts_least_v", "accepts_most_v"),
+    "panel": ("watts", "voc_v", "vmp_v", "isc_a", "imp_a"),
 }  # fmt: skip
 ALL_COLUMNS: Final = tuple(
     dict.fromkeys([*_ABOUT, *(c for kind in COLUMNS.values() for c in kind)])
@@ -267,7 +277,7 @@ def _column(kind: str, problem: Problem) -> str:
 
 def starting_shelf() -> Iterator[AnyPart]:
     """The plain parts every shelf starts with."""
-    for name in ("starting_shelf.csv", "starting_stations.csv"):
+    for name in ("starting_shelf.csv", "starting_stations.csv", "starting_chargers.csv"):
         text = (files("graveljar.formats") / name).read_text(encoding="utf-8")
         for row in read_parts(text):
             if row.part is None:

@@ -1764,6 +1764,94 @@ export interface components {
             shelf?: components["schemas"]["ShelfCopy"] | null;
         };
         /**
+         * ChargerFigures
+         * @description A charger as labelled.
+         *
+         *     It gives at most `amps` at volts up to `hold_v`; without these, up to those that are usual for
+         *     its profile and the cells of its bank. It works from `accepts` volts, AC where it is for mains,
+         *     and draws `idle_w` itself. `cold_cut`: whether it stops by itself below 0 °C. [A], [V], [W]
+         */
+        ChargerFigures: {
+            /**
+             * Kind
+             * @default DC-DC charger
+             * @enum {string}
+             */
+            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply";
+            /**
+             * Profile
+             * @default lithium
+             * @enum {string}
+             */
+            profile: "lithium" | "AGM" | "gel" | "flooded" | "set by hand";
+            /**
+             * Amps
+             * @default 20
+             */
+            amps: number;
+            /** Hold V */
+            hold_v?: number | null;
+            /**
+             * @default {
+             *       "least_v": 11,
+             *       "most_v": 16
+             *     }
+             */
+            accepts: components["schemas"]["Window"];
+            /**
+             * Efficiency
+             * @default 0.9
+             */
+            efficiency: number;
+            /**
+             * Idle W
+             * @default 0.5
+             */
+            idle_w: number;
+            /**
+             * Cold Cut
+             * @default unknown
+             * @enum {string}
+             */
+            cold_cut: "unknown" | "yes" | "no";
+        };
+        /**
+         * ChargerPart
+         * @description A charger of bare batteries, or a controller for solar panels.
+         */
+        ChargerPart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "charger";
+            figures: components["schemas"]["ChargerFigures"];
+        };
+        /**
          * ChemistryFacts
          * @description A chemistry for a choice on screen. Per cell [V]; `reserve` is its default.
          */
@@ -2154,7 +2242,7 @@ export interface components {
             /** Problems */
             problems: components["schemas"]["CellProblem"][];
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | null;
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | null;
         };
         /**
          * CsvText
@@ -3281,7 +3369,7 @@ export interface components {
              */
             saved_at: string;
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"];
             /**
              * Spread From
              * @enum {string}
@@ -3859,7 +3947,7 @@ export interface components {
          */
         NewParts: {
             /** Parts */
-            parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"])[];
+            parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"])[];
         };
         /**
          * Outflow
@@ -3909,6 +3997,42 @@ export interface components {
             imp_a: number;
             /** Voc Per C */
             voc_per_c?: number | null;
+        };
+        /**
+         * PanelPart
+         * @description A solar panel.
+         */
+        PanelPart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "panel";
+            figures: components["schemas"]["Panel"];
         };
         /**
          * Place
@@ -4076,7 +4200,7 @@ export interface components {
             blank_mode: components["schemas"]["Mode"];
             /** Blank Parts */
             blank_parts: {
-                [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
+                [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"];
             };
         };
         /**
@@ -4344,7 +4468,7 @@ export interface components {
             /** Base */
             base: number;
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"];
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"];
         };
         /**
          * SchoolRow
@@ -5126,6 +5250,7 @@ export interface components {
              * @enum {string}
              */
             provenance: "measured" | "label" | "rule of thumb" | "guess";
+            shelf?: components["schemas"]["ShelfCopy"] | null;
         };
         /**
          * Supply

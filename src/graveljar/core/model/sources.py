@@ -4,7 +4,16 @@ from typing import Annotated, Final, Literal
 
 from pydantic import Field
 
-from graveljar.core.model.fields import Amps, Id, Name, Part, Provenance, Volts, Watts
+from graveljar.core.model.fields import (
+    Amps,
+    Id,
+    Name,
+    Part,
+    Provenance,
+    ShelfCopy,
+    Volts,
+    Watts,
+)
 from graveljar.core.model.loads import Between, Span
 
 # kWh/m2 a day on a flat panel at some 50 degrees north, January to December: the middle of what
@@ -78,6 +87,7 @@ class Sun(Part):
     yields: Annotated[float, Field(gt=0, le=1)] = 0.78
     shaded: Annotated[float, Field(ge=0, lt=1)] = 0.0
     provenance: Provenance = "label"
+    shelf: ShelfCopy | None = None
 
 
 class WeekDay(Part):

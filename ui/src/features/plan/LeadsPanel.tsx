@@ -15,6 +15,7 @@ import { Choose } from "../../ui/Choose";
 import { Group, Row } from "../../ui/Row";
 import { WireLink } from "../cables/WireLink";
 import { ChargerFields } from "../fields/ChargerFields";
+import { ShelfRow } from "../shelf/ShelfRow";
 import { Pick } from "./Pick";
 
 /** Leads that charge a station or a bank: where from, in which mode, and what binds. */
@@ -231,6 +232,7 @@ function ChargerGroup({ link, at, set }: ChargerGroupProps) {
   }
   return (
     <Group title="Charger">
+      <ShelfRow subject={link.id} copy={charger.shelf ?? null} />
       <ChargerFields
         value={charger}
         label="Charger"

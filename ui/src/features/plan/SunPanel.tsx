@@ -6,6 +6,8 @@ import { NumberField } from "../../editor/NumberField";
 import { TextField } from "../../editor/TextField";
 import { Choose } from "../../ui/Choose";
 import { Group, Row } from "../../ui/Row";
+import { PanelFields } from "../fields/PanelFields";
+import { ShelfRow } from "../shelf/ShelfRow";
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
@@ -17,16 +19,6 @@ export function SunPanel({ sun }: { sun: Sun }) {
   const at = `/stores/${design.stores.indexOf(sun)}`;
   const set = (field: string, part: Partial<Sun>) =>
     change(`${sun.name}: ${field}`, (d) => withStore<Sun>(d, sun.id, part), `${sun.id}.${field}`);
-  const label = (key: keyof Sun["panel"], what: string, unit: string) => (
-    <NumberField
-      label={`Panel: ${what}`}
-      unit={unit}
-      width="w-16"
-      value={sun.panel[key] as number}
-      path={`${at}/panel/${key}`}
-      onChange={(value) => set(what, { panel: { ...sun.panel, [key]: value } })}
-    />
-  );
   return (
     <div className="grid gap-x-10 lg:grid-cols-2">
       <Group title="Panels">
@@ -39,29 +31,13 @@ export function SunPanel({ sun }: { sun: Sun }) {
             onChange={(name) => set("name", { name })}
           />
         </Row>
-        <Row name="One panel">{label("watts", "watts", "W")}</Row>
-        <Row name="Open, at most power" help="Voc and Vmp of its label">
-          {label("voc_v", "open volts", "V")}
-          {label("vmp_v", "volts at most power", "V")}
-        </Row>
-        <Row name="Shorted, at most power" help="Isc and Imp of its label">
-          {label("isc_a", "shorted amps", "A")}
-          {label("imp_a", "amps at most power", "A")}
-        </Row>
-        <Row name="Volts in the cold" help="change of Voc a degree; empty: the usual table">
-          <NumberField
-            label="Panel: temperature coefficient"
-            unit="% a °C"
-            as="share"
-            signed
-            width="w-16"
-            placeholder="table"
-            value={sun.panel.voc_per_c ?? null}
-            path={`${at}/panel/voc_per_c`}
-            onChange={(voc_per_c) => set("coefficient", { panel: { ...sun.panel, voc_per_c } })}
-            onClear={() => set("coefficient", { panel: { ...sun.panel, voc_per_c: null } })}
-          />
-        </Row>
+        <ShelfRow subject={sun.id} copy={sun.shelf ?? null} />
+        <PanelFields
+          value={sun.panel}
+          label="Panel"
+          at={`${at}/panel`}
+          set={(field, part) => set(`panel ${field}`, { panel: { ...sun.panel, ...part } })}
+        />
         <Row name="Joined" help="in series, strings side by side">
           <NumberField
             label="Panels in series"

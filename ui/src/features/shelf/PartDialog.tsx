@@ -10,10 +10,12 @@ import { Choose } from "../../ui/Choose";
 import { Modal } from "../../ui/Modal";
 import { Group, Row } from "../../ui/Row";
 import { BatteryFields } from "../fields/BatteryFields";
+import { ChargerFields } from "../fields/ChargerFields";
 import { ConverterFields } from "../fields/ConverterFields";
 import { InputFields } from "../fields/InputFields";
 import { IdleField, InverterFields, InverterLosses, SleepRow } from "../fields/InverterFields";
 import { OutletFields } from "../fields/OutletFields";
+import { PanelFields } from "../fields/PanelFields";
 import { StationFields } from "../fields/StationFields";
 import { dropPart, findPart, keepPart } from "./part-drafts";
 import { KINDS } from "./parts";
@@ -119,6 +121,8 @@ export function PartDialog(props: PartDialogProps) {
               {part.kind === "converter" ? (
                 <ConverterFields {...fields} value={part.figures} />
               ) : null}
+              {part.kind === "charger" ? <ChargerFields {...fields} value={part.figures} /> : null}
+              {part.kind === "panel" ? <PanelFields {...fields} value={part.figures} /> : null}
               {part.kind === "station" ? (
                 <StationFields
                   {...fields}

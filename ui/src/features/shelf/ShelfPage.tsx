@@ -113,11 +113,6 @@ export default function ShelfPage() {
           {rows.length} of {shelf.data.length} parts
         </span>
         <span className="flex-1" />
-        {(Object.keys(KINDS) as PartKind[]).map((one) => (
-          <Button key={one} onClick={() => setOpen({ start: reference.blanks[one], kept: null })}>
-            + {KINDS[one].one}
-          </Button>
-        ))}
         <Button look="quiet" onClick={() => setOpen("import")}>
           Import CSV
         </Button>
@@ -128,6 +123,13 @@ export default function ShelfPage() {
         >
           Export CSV
         </a>
+      </div>
+      <div className="mt-2 flex flex-wrap items-center gap-2">
+        {(Object.keys(KINDS) as PartKind[]).map((one) => (
+          <Button key={one} onClick={() => setOpen({ start: reference.blanks[one], kept: null })}>
+            + {KINDS[one].one}
+          </Button>
+        ))}
       </div>
       <Scroll label="Parts" className="mt-3">
         <table className="w-full min-w-190 text-sm">

@@ -6,7 +6,7 @@ import { useDesign } from "../../design/store";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
 import { Row } from "../../ui/Row";
-import { copyAt, differing, figuresOf, take } from "./parts";
+import { copyAt, differing, take } from "./parts";
 
 interface ShelfRowProps {
   /** The store or stage whose part it is. */
@@ -28,9 +28,9 @@ export function ShelfRow({ subject, copy }: ShelfRowProps) {
   const put = async () => {
     const part = {
       kind: here.kind,
-      name: here.copy.name,
-      figures: figuresOf(here.copy),
-      provenance: here.copy.provenance,
+      name: here.name,
+      figures: here.figures,
+      provenance: here.provenance,
     } as ShelfPart;
     const made = (await work(() => api.addParts([part])))?.[0];
     if (!made) return;
@@ -38,7 +38,7 @@ export function ShelfRow({ subject, copy }: ShelfRowProps) {
     notify(`${part.name} is on the shelf.`);
   };
   const newer = kept && copy && kept.revision > copy.revision;
-  const strays = kept && !newer ? differing(kept.part.figures, figuresOf(here.copy)) : [];
+  const strays = kept && !newer ? differing(kept.part.figures, here.figures) : [];
   return (
     <Row name="Shelf">
       <Button onClick={() => ask({ what: "part", subject })}>From the shelf…</Button>
@@ -48,7 +48,7 @@ export function ShelfRow({ subject, copy }: ShelfRowProps) {
       {kept && newer ? (
         <span className="text-sm" data-part="shelf-changed">
           <span className="text-watch">◆ Changed on the shelf</span> since it was taken (
-          {differing(kept.part.figures, figuresOf(here.copy)).join(", ") || "name or notes"}).{" "}
+          {differing(kept.part.figures, here.figures).join(", ") || "name or notes"}).{" "}
           <Button
             onClick={() =>
               change(`${kept.part.name}: update from the shelf`, (d) => take(d, subject, kept))

@@ -35,6 +35,19 @@ const design = {
   loads: [{ id: "lamp", name: "Lamp", rail: "port" }],
 } as unknown as Design;
 
+/** The same, filled by the sun and through a charger. */
+const filled = {
+  ...design,
+  stores: [
+    ...design.stores,
+    { id: "roof", kind: "sun", name: "Roof", series: 2, panel: { watts: 50 } },
+  ],
+  links: [
+    ...design.links,
+    { id: "filler", name: "Filler", rail: "roof", to: "bank", charger: { amps: 10 } },
+  ],
+} as unknown as Design;
+
 const kept = (kind: string, figures: object) =>
   ({
     id: "part-1",
@@ -54,6 +67,18 @@ test("a part's figures go in, and what belongs to the place stays", () => {
     shelf: { part: "part-1", revision: 3 },
   });
   expect(changed.stages[1]).toBe(design.stages[1]);
+});
+
+test("a charger and a panel go into their places, which keep their names", () => {
+  const charged = take(filled, "filler", kept("charger", { kind: "MPPT controller", amps: 20 }));
+  expect(charged.links[1]).toMatchObject({
+    name: "Filler",
+    charger: { kind: "MPPT controller", amps: 20, shelf: { part: "part-1", revision: 3 } },
+  });
+  expect(copyAt(charged, "filler")?.figures).toEqual({ kind: "MPPT controller", amps: 20 });
+  const sunny = take(filled, "roof", kept("panel", { watts: 100 }));
+  expect(sunny.stores[2]).toMatchObject({ name: "Roof", series: 2, panel: { watts: 100 } });
+  expect(copyAt(sunny, "roof")?.figures).toEqual({ watts: 100 });
 });
 
 test("a part of another kind changes nothing", () => {
@@ -94,10 +119,13 @@ test.each([
   ["bank", "battery"],
   ["box", "station"],
   ["inv", "inverter"],
+  ["roof", "panel"],
+  ["filler", "charger"],
+  ["lead", undefined],
   ["feed", undefined],
   ["nobody", undefined],
 ])("what the design holds of a part at %s is a %s", (subject, kind) => {
-  expect(copyAt(design, subject)?.kind).toBe(kind);
+  expect(copyAt(filled, subject)?.kind).toBe(kind);
 });
 
 test("a copy onto the shelf leaves its place behind", () => {

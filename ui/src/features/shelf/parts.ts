@@ -17,6 +17,8 @@ export const KINDS: Record<PartKind, { one: string; many: string }> = {
   inverter: { one: "inverter", many: "Inverters" },
   converter: { one: "converter", many: "Converters" },
   station: { one: "station", many: "Stations" },
+  charger: { one: "charger", many: "Chargers" },
+  panel: { one: "solar panel", many: "Solar panels" },
 };
 
 /** Its label in one line. */
@@ -36,8 +38,17 @@ export function describe(part: ShelfPart): string {
       : "";
     return `${quantity(label_wh, "Wh")} · ${chemistry.toUpperCase()}${gives}${takes}`;
   }
+  if (part.kind === "panel") {
+    const { watts, voc_v, vmp_v, imp_a } = part.figures;
+    return `${quantity(watts, "W")} · open ${quantity(voc_v, "V")} · at most power ${quantity(vmp_v, "V")}, ${quantity(imp_a, "A")}`;
+  }
   const { accepts } = part.figures;
   const window = `${quantity(accepts.least_v, "V")} to ${quantity(accepts.most_v, "V")}`;
+  if (part.kind === "charger") {
+    const { kind, amps, profile, hold_v } = part.figures;
+    const holds = hold_v ? ` up to ${quantity(hold_v, "V")}` : "";
+    return `${kind} · ${profile} · ${quantity(amps, "A")}${holds} · from ${window}`;
+  }
   if (part.kind === "inverter") {
     const { continuous_w, waveform, idle_w } = part.figures;
     return `${quantity(continuous_w, "W")} · ${waveform} · from ${window} · idles ${quantity(idle_w, "W")}`;
@@ -75,24 +86,57 @@ export const figuresOf = (copy: Copied) =>
     Object.entries(copy).filter(([key]) => !HERE_ONLY.has(key)),
   ) as unknown as ShelfPart["figures"];
 
-/** What a design holds of a part at a store or stage. */
-export function copyAt(design: Design, subject: string): { kind: PartKind; copy: Copied } | null {
-  const store = design.stores.find((one) => one.id === subject);
-  if (store?.kind === "bank") return { kind: "battery", copy: store.battery };
-  if (store?.kind === "station") return { kind: "station", copy: store };
-  const stage = design.stages.find((one) => one.id === subject);
-  return stage && stage.kind !== "feed" ? { kind: stage.kind, copy: stage } : null;
+interface Copy {
+  kind: PartKind;
+  name: string;
+  provenance: NonNullable<ShelfPart["provenance"]>;
+  figures: ShelfPart["figures"];
 }
 
-/** A part's figures into a store or stage, with what they are a copy of. */
+/** What a design holds of a part at a store, a stage or a charger. */
+export function copyAt(design: Design, subject: string): Copy | null {
+  const of = (kind: PartKind, copy: Copied): Copy => ({
+    kind,
+    name: copy.name ?? KINDS[kind].one,
+    provenance: copy.provenance ?? "label",
+    figures: figuresOf(copy),
+  });
+  const store = design.stores.find((one) => one.id === subject);
+  if (store?.kind === "bank") return of("battery", store.battery);
+  if (store?.kind === "station") return of("station", store);
+  if (store?.kind === "sun") {
+    const { name = KINDS.panel.one, provenance = "label", panel } = store;
+    return { kind: "panel", name, provenance, figures: panel };
+  }
+  const link = design.links.find((one) => one.id === subject);
+  if (link?.charger) {
+    const { provenance = "label", shelf: _, ...figures } = link.charger;
+    return { kind: "charger", name: link.name ?? KINDS.charger.one, provenance, figures };
+  }
+  const stage = design.stages.find((one) => one.id === subject);
+  return stage && stage.kind !== "feed" ? of(stage.kind, stage) : null;
+}
+
+/** A part's figures into its place in a design, with what they are a copy of. */
 export function take(design: Design, subject: string, from: KeptPart): Design {
   const { part, id, revision, spread_from } = from;
-  const copied = {
-    ...part.figures,
-    name: part.name,
-    provenance: spread_from,
-    shelf: { part: id, revision },
-  };
+  const noted = { provenance: spread_from, shelf: { part: id, revision } };
+  const copied = { ...part.figures, name: part.name, ...noted };
+  // Links and panels keep the names of their places.
+  if (part.kind === "charger") {
+    const charger = { ...part.figures, ...noted };
+    const links = design.links.map((link) => (link.id === subject ? { ...link, charger } : link));
+    return { ...design, links };
+  }
+  if (part.kind === "panel") {
+    const placed = { panel: part.figures, ...noted };
+    return {
+      ...design,
+      stores: design.stores.map((store) =>
+        store.id === subject && store.kind === "sun" ? { ...store, ...placed } : store,
+      ),
+    };
+  }
   const stores = design.stores.map((store) =>
     store.id === subject ? takenInto(store, from, copied) : store,
   );

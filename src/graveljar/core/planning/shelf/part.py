@@ -1,4 +1,4 @@
-"""A part on the shelf: figures of a battery, inverter, converter or station, and what is noted."""
+"""A part on the shelf: its figures as labelled or measured, and what is noted of it."""
 
 from typing import Annotated, Final, Literal, Self, TypeVar
 
@@ -7,8 +7,10 @@ from pydantic_core import PydanticCustomError
 
 from graveljar.core.model import (
     BatteryFigures,
+    ChargerFigures,
     ConverterFigures,
     InverterFigures,
+    Panel,
     Part,
     Provenance,
     StationFigures,
@@ -21,6 +23,8 @@ DECIDES: Final = {
     "inverter": "full_load",
     "converter": "full_load",
     "station": "label_wh",
+    "charger": "amps",
+    "panel": "watts",
 }
 
 
@@ -85,7 +89,29 @@ class StationPart(_Shelved):
         return _check_known(self, StationFigures)
 
 
-AnyPart = BatteryPart | InverterPart | ConverterPart | StationPart
+class ChargerPart(_Shelved):
+    """A charger of bare batteries, or a controller for solar panels."""
+
+    kind: Literal["charger"]
+    figures: ChargerFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, ChargerFigures)
+
+
+class PanelPart(_Shelved):
+    """A solar panel."""
+
+    kind: Literal["panel"]
+    figures: Panel
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, Panel)
+
+
+AnyPart = BatteryPart | InverterPart | ConverterPart | StationPart | ChargerPart | PanelPart
 ShelfPart = Annotated[AnyPart, Field(discriminator="kind")]
 
 

@@ -7,13 +7,23 @@ from pydantic import ValidationError
 
 from graveljar.core.components.battery import bank_label
 from graveljar.core.components.stage_loss import converter_amps
+from graveljar.core.components.sunlight import array_watts
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.limits import exceeds
-from graveljar.core.model import Bank, Converter, Design, Inverter, Stage, Station
+from graveljar.core.model import Bank, Converter, Design, Inverter, Link, Stage, Station, Sun
+from graveljar.core.model.patch import Edit, apply
 from graveljar.core.network.rails import rails_of
 from graveljar.core.network.windows import LABEL_TOLERANCE, MAINS_TOLERANCE, fit_stage
-from graveljar.core.planning.shelf.part import AnyPart, BatteryPart, StationPart
+from graveljar.core.planning.shelf.part import (
+    AnyPart,
+    BatteryPart,
+    ChargerPart,
+    PanelPart,
+    StationPart,
+)
+from graveljar.core.rules.charger import CHARGER_RULES
+from graveljar.core.rules.link import source_side, volts_differ
 from graveljar.core.text import quantity
 
 
@@ -35,13 +45,13 @@ class Suitability:
 
 
 def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[Suitability, ...]:
-    """Judge every part of the right kind for a store or stage, those that suit first.
+    """Judge every part of the right kind for a place, those that suit first.
 
     Raises
     ------
-    InvalidDocument : `subject` is neither a store nor a stage that parts are made for.
+    InvalidDocument : `subject` is no store, stage or charger that parts are made for.
     """
-    things = {thing.id: thing for thing in (*design.stores, *design.stages)}
+    things = {thing.id: thing for thing in (*design.stores, *design.stages, *design.links)}
     thing = things.get(subject)
     if isinstance(thing, Bank):
         found = list(_batteries(design, thing, shelf))
@@ -49,6 +59,10 @@ def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[
         found = list(_stations(thing, shelf))
     elif isinstance(thing, Inverter | Converter):
         found = list(_stages(design, thing, shelf))
+    elif isinstance(thing, Link) and thing.charger is not None:
+        found = list(_chargers(design, thing, shelf))
+    elif isinstance(thing, Sun):
+        found = list(_panels(design, thing, shelf))
     else:
         message = f"“{subject}” cannot be a part from the shelf."
         raise InvalidDocument(message, (Problem("/subject", "no_such_part", message),))
@@ -150,6 +164,49 @@ def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterat
             )
         else:
             yield Suitability(candidate.id, suits=True, why=what)
+
+
+def _chargers(design: Design, link: Link, shelf: Sequence[Candidate]) -> Iterator[Suitability]:
+    """Chargers that work from what feeds the link, each tried in it."""
+    place = design.links.index(link)
+    for candidate in shelf:
+        part = candidate.part
+        if isinstance(part, ChargerPart):
+            figures = part.figures.model_dump(mode="json")
+            edit = Edit("replace", f"/links/{place}/charger", figures)
+            what = f"{quantity(part.figures.amps, 'A')}, {part.figures.profile}"
+            yield from _tried(candidate, design, edit, {link.id}, what)
+
+
+def _panels(design: Design, sun: Sun, shelf: Sequence[Candidate]) -> Iterator[Suitability]:
+    """Panels by what their strings give the controller; each is tried in its place."""
+    place = design.stores.index(sun)
+    fed = {sun.id} | {link.id for link in design.links if link.rail == sun.id}
+    for candidate in shelf:
+        part = candidate.part
+        if isinstance(part, PanelPart):
+            edit = Edit("replace", f"/stores/{place}/panel", part.figures.model_dump(mode="json"))
+            all_w = array_watts(sun.model_copy(update={"panel": part.figures}))
+            yield from _tried(candidate, design, edit, fed, f"{quantity(all_w, 'W')} in all")
+
+
+def _tried(
+    candidate: Candidate, design: Design, edit: Edit, judged: set[str], what: str
+) -> Iterator[Suitability]:
+    """Whether a part does its work, by the rules on charging; nothing if it is of another kind."""
+    try:
+        context = Context(apply(design, (edit,)))
+    except ValidationError:
+        return
+    found = [f for rule in (volts_differ, source_side, *CHARGER_RULES) for f in rule(context)]
+    mine = [f for f in found if f.subject in judged and f.severity != "note"]
+    grave = [f for f in mine if f.severity != "watch"]
+    if grave:
+        yield Suitability(candidate.id, suits=False, why=grave[0].title)
+    elif mine:
+        yield Suitability(candidate.id, suits=True, why=f"{what}, with care: {mine[0].title}")
+    else:
+        yield Suitability(candidate.id, suits=True, why=f"fits; {what}")
 
 
 def _on(design: Design, bank: Bank) -> Iterator[Stage]:
