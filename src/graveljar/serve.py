@@ -19,7 +19,7 @@ import uvicorn
 from graveljar.api.app import create_app
 from graveljar.core.warmup import warm
 from graveljar.demo import demo_designs
-from graveljar.formats.parts_csv import starting_shelf
+from graveljar.formats.parts_csv import starting_id, starting_shelf
 from graveljar.settings import data_folder, database_url, ui_folder
 from graveljar.store.cluster import ClusterFailed, running_cluster
 from graveljar.store.database import migrate, open_pool
@@ -89,9 +89,7 @@ def load_demo(designs: Designs) -> None:
 
 def keep_starting_shelf(parts: Parts) -> None:
     """Keep the plain parts to start with; edits to one stay, and one taken off stays off."""
-    parts.start(
-        {uuid5(NAMESPACE_URL, f"urn:gravel-jar:part:{x.name}"): x for x in starting_shelf()}
-    )
+    parts.start({starting_id(x): x for x in starting_shelf()})
 
 
 @contextmanager

@@ -37,7 +37,7 @@ def test_the_starting_shelf_is_believable() -> None:
     assert min(kinds.count(kind) for kind in ("battery", "inverter", "converter")) >= 12
     # From 60 Wh for a router to 4 kWh.
     assert kinds.count("station") == 8
-    assert (kinds.count("charger"), kinds.count("panel")) == (24, 6)
+    assert (kinds.count("charger"), kinds.count("panel")) == (24, 7)
     for name, part in SHELF.items():
         assert part.price, name
         assert part.mass_kg, name

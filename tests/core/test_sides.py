@@ -9,10 +9,10 @@ from graveljar.core.model.patch import apply
 from graveljar.core.planning.comparison import Variant, side_of, variants_of
 from graveljar.core.planning.shelf import Candidate
 from graveljar.demo import demo_designs
-from graveljar.formats.parts_csv import starting_shelf
+from graveljar.formats.parts_csv import starting_id, starting_shelf
 from tests.building import bank, design, inverter, load
 
-SHELF = [Candidate(part.name, part) for part in starting_shelf()]
+SHELF = [Candidate(str(starting_id(part)), part) for part in starting_shelf()]
 DEMOS = demo_designs()
 
 
@@ -45,12 +45,15 @@ def test_a_column_says_what_the_evaluation_says(name: str) -> None:
 
 
 def test_price_and_mass_are_those_of_the_shelf() -> None:
-    """Two of 340, an inverter of 260 and a boost of 55: as they stand on the starting shelf."""
+    """Two of 340, an inverter of 260, a boost of 55, two panels of 100, a controller of 110 and an
+    engine charger of 280: as they stand on the starting shelf.
+    """
     prices = {x.part.name: x.part.price for x in SHELF}
     assert prices["LFP 12.8 V 150 Ah"] == 340
     side = side_of(DEMOS["puppet-van"], SHELF)
-    assert side.price == 2 * 340 + 260 + 55
+    assert side.price == 2 * 340 + 260 + 55 + 2 * 100 + 110 + 280
     assert side.unpriced == ()
+    assert side.refill.startswith("Runs down")
     assert side_of(DEMOS["tide-gauge-hut"], SHELF).unpriced[0] == "AGM 12 V 110 Ah"
 
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from importlib.resources import files
 from io import StringIO
 from typing import Any, Final
+from uuid import NAMESPACE_URL, UUID, uuid5
 
 from pydantic import TypeAdapter, ValidationError
 
@@ -273,6 +274,11 @@ def _column(kind: str, problem: Problem) -> str:
         if steps[: len(way)] == way and way:
             return column
     return way[0] if way and way[0] in _ABOUT else ""
+
+
+def starting_id(part: AnyPart) -> UUID:
+    """The id of a part that every shelf starts with: the same on every machine."""
+    return uuid5(NAMESPACE_URL, f"urn:gravel-jar:part:{part.name}")
 
 
 def starting_shelf() -> Iterator[AnyPart]:

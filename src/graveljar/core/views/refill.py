@@ -7,7 +7,6 @@ from typing import Final, Literal
 import numpy as np
 
 from graveljar.core.analysis.band import charge_band
-from graveljar.core.analysis.charging_time import Filling, filling_of
 from graveljar.core.analysis.week import (
     DAYS,
     HOURS,
@@ -19,10 +18,18 @@ from graveljar.core.analysis.week import (
     simulate_week,
 )
 from graveljar.core.context import Context
-from graveljar.core.kernel.records import Floats
 from graveljar.core.lowering.lower_stores import daylight
-from graveljar.core.model import Generator, Mains, Store, Sun, Vehicle
-from graveljar.core.text import duration, quantity
+from graveljar.core.model import Generator, Store
+from graveljar.core.text import quantity
+from graveljar.core.views.filling import (
+    FILL_FROM,
+    FillCurve,
+    SourceKind,
+    column,
+    fills_of,
+    shown_place,
+    source_kind,
+)
 from graveljar.core.views.series import Column
 
 DAY_NAMES: Final = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
@@ -30,12 +37,9 @@ DAY_NAMES: Final = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Sat
 EVEN: Final = 0.002
 # Draws of a band that runs a whole week each time. Ours.
 MAX_DRAWS: Final = 64
-# Charge from which filling is shown where none is asked for. [1]
-FILL_FROM: Final = 0.2
 # A store within so little of the charge at which its charger ends is full. Ours. [1]
 FULL_WITHIN: Final = 0.01
 
-SourceKind = Literal["sun", "vehicle", "mains", "generator", "store"]
 Trend = Literal["keeps up", "gains", "runs down", "no source"]
 
 
@@ -80,23 +84,6 @@ class DayRow:
 
 
 @dataclass(frozen=True)
-class FillCurve:
-    """How a link alone fills its store: amps into it and charge over hours. [h], [A], [1]
-
-    Or all links of the store together; then `link` is "together".
-    """
-
-    link: str
-    name: str
-    source: str
-    kind: SourceKind
-    says: str
-    hours: Column
-    amps: Column
-    charge: Column
-
-
-@dataclass(frozen=True)
 class Refill:
     """A week from Monday at midnight.
 
@@ -129,7 +116,7 @@ class Refill:
 def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
     """The week of a design; and how its stores fill from a charge, 0 to 1. [1]"""
     lowered, design = context.analysis.lowered, context.network.design
-    both, place = simulate_week(lowered, 2 * HOURS), _shown(context)
+    both, place = simulate_week(lowered, 2 * HOURS), shown_place(context)
     balanced, week = keeps_up(both, held_places(context)), first_hours(both, HOURS)
     store = context.network.stores[place]
     at_h = np.arange(HOURS + 1, dtype=np.float64)
@@ -146,9 +133,9 @@ def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
         inflows=inflows,
         outflows=outflows,
         days=tuple(_days(context, week, place, inflows, outflows)),
-        charge=_column(week.charge[:, place]),
-        low=_column(tenths[0, place]),
-        high=_column(tenths[2, place]),
+        charge=column(week.charge[:, place]),
+        low=column(tenths[0, place]),
+        high=column(tenths[2, place]),
         draws=draws,
         trend=trend,
         headline=headline,
@@ -156,36 +143,8 @@ def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
         day_in_wh=sum(x.day_wh for x in inflows if x.kind != "store"),
         day_out_wh=sum(x.day_wh for x in outflows),
         short_wh=0.0 if balanced else short_wh,
-        fills=tuple(_fills(context, fill_from)),
+        fills=tuple(fills_of(context, fill_from)),
     )
-
-
-def _column(values: Floats) -> Column:
-    return tuple(float(f"{x:.5g}") for x in values)
-
-
-def _shown(context: Context) -> int:
-    """The first store that is charged; without one the first that holds energy."""
-    stores = [x.id for x in context.network.stores]
-    fed = {link.to for link in context.network.design.links}
-    held = [bank.id for bank in context.network.held]
-    name = next((x for x in held if x in fed), held[0] if held else stores[0])
-    return stores.index(name)
-
-
-def source_kind(store: Store) -> SourceKind:
-    """What kind of source a store is; "store" where it is none."""
-    match store:
-        case Sun():
-            return "sun"
-        case Vehicle():
-            return "vehicle"
-        case Mains():
-            return "mains"
-        case Generator():
-            return "generator"
-        case _:
-            return "store"
 
 
 def _inflows(context: Context, week: Week) -> Iterator[Inflow]:
@@ -200,7 +159,7 @@ def _inflows(context: Context, week: Week) -> Iterator[Inflow]:
             store.id,
             store.name,
             source_kind(store),
-            _column(wh),
+            column(wh),
             float(wh.sum()) / DAYS,
             _litres(context, week, store),
         )
@@ -221,9 +180,9 @@ def _outflows(context: Context, week: Week) -> Iterator[Outflow]:
         if network.is_source(network.rails[str(load.rail)].store):
             continue
         wh = week.used_wh[:, i]
-        yield Outflow(load.id, load.name, _column(wh), float(wh.sum()) / DAYS)
+        yield Outflow(load.id, load.name, column(wh), float(wh.sum()) / DAYS)
     lost = week.lost_wh
-    yield Outflow("losses", "Losses and idle draw", _column(lost), float(lost.sum()) / DAYS)
+    yield Outflow("losses", "Losses and idle draw", column(lost), float(lost.sum()) / DAYS)
 
 
 def _days(
@@ -247,6 +206,18 @@ def _days(
             float(charge.min()),
             bool((charge[1:] >= full_at - FULL_WITHIN).any()),
         )
+
+
+def refill_in_words(context: Context) -> str:
+    """In one line: whether the week balances, and what a mean day brings. [Wh]"""
+    both = simulate_week(context.analysis.lowered, 2 * HOURS)
+    week = first_hours(both, HOURS)
+    balanced = keeps_up(both, held_places(context))
+    trend, headline = _trend(context, week, shown_place(context), balanced=balanced)
+    if trend == "no source":
+        return headline
+    brought = sum(x.day_wh for x in _inflows(context, week) if x.kind != "store")
+    return f"{headline}; {quantity(brought, 'Wh')} a day come in"
 
 
 def held_places(context: Context) -> list[int]:
@@ -313,42 +284,3 @@ def _moment(hours: float) -> str:
     if day >= DAYS:
         return f"day {day + 1}"
     return f"{DAY_NAMES[day]} {minutes // 60:02d}:{minutes % 60:02d}"
-
-
-def _fills(context: Context, begin: float) -> Iterator[FillCurve]:
-    """Each link alone; and where a store has several, all of its together."""
-    lowered, analysis = context.analysis.lowered, context.analysis
-    links = context.network.design.links
-    for link in links:
-        feeding = analysis.link_operations[link.id]
-        alone = filling_of(lowered, feeding, begin, others="off")
-        if alone is not None and alone.charging.hours:
-            kind = source_kind(context.network.store(feeding.source))
-            says = _fill_says(alone, context.network.names[feeding.source])
-            yield _fill_curve(link.id, link.name, feeding.source, kind, says, alone)
-    shown = context.network.stores[_shown(context)].id
-    mine = [x for x in links if x.to == shown and analysis.link_operations[x.id].fit == "fits"]
-    if len(mine) > 1:
-        feeding = analysis.link_operations[mine[0].id]
-        together = filling_of(lowered, feeding, begin, others="on")
-        if together is not None and together.charging.hours:
-            says = _fill_says(together, "All together")
-            yield _fill_curve("together", "All together", "", "store", says, together)
-
-
-def _fill_curve(
-    link: str, name: str, source: str, kind: SourceKind, says: str, filling: Filling
-) -> FillCurve:
-    return FillCurve(
-        link, name, source, kind, says, _column(filling.hours), _column(filling.amps),
-        _column(filling.charge),
-    )  # fmt: skip
-
-
-def _fill_says(filling: Filling, name: str) -> str:
-    charging, most_a = filling.charging, float(filling.amps.max())
-    took = duration(charging.hours)
-    if charging.ends == "full":
-        return f"{name}: {took} with up to {quantity(most_a, 'A')}"
-    end = quantity(charging.end, "share", 2)
-    return f"{name}: to {end} in {took}, no further"

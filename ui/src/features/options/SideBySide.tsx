@@ -272,6 +272,7 @@ function rowsOf(sides: readonly Side[]): [string, string[]][] {
         : `${hours(x.p10)} to ${x.p90 === null ? "more" : hours(x.p90)}`,
     ),
     row("Stops first", (x) => x.first),
+    row("Refill", (x) => x.refill),
     row("Parts", (x) => x.parts.join("; ")),
     row(
       "Price",

@@ -5,11 +5,12 @@ from dataclasses import dataclass
 
 from graveljar.core.analysis.band import band_of
 from graveljar.core.context import Context
-from graveljar.core.model import Bank, Converter, Design, Inverter, Station
+from graveljar.core.model import Bank, Converter, Design, Inverter, ShelfCopy, Station, Sun
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.rules import judge
 from graveljar.core.rules.finding import Severity
 from graveljar.core.text import quantity
+from graveljar.core.views.refill import refill_in_words
 from graveljar.core.views.verdict import verdict_of
 
 
@@ -33,9 +34,9 @@ class SideFinding:
 class ComparedDesign:
     """A column. [h], [Wh a day], [A]
 
-    `price` and `mass_kg` are of the batteries, inverters, converters and stations that are on
-    the shelf by name; `unpriced` names those that are not, or whose price is unsaid. `lost_wh`
-    by where: idle, conversion, cable, the battery itself.
+    `price` and `mass_kg` are of the parts that are on the shelf: batteries, stations, inverters
+    and converters by name, chargers and panels by the part they are a copy of; `unpriced` names
+    those that are not, or whose price is unsaid. `refill` tells of the week in one line.
     """
 
     name: str
@@ -56,6 +57,7 @@ class ComparedDesign:
     start_a: float
     cables: tuple[SideCable, ...]
     findings: tuple[SideFinding, ...]
+    refill: str
 
 
 def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
@@ -65,11 +67,11 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
     verdict = verdict_of(context)
     band = band_of(context.analysis.lowered)
     parts = list(_parts(design))
-    known = {x.part.name: x.part for x in shelf}
+    known = {x.part.name: x.part for x in shelf} | {x.id: x.part for x in shelf}
     price = mass_kg = 0.0
     unpriced = []
-    for name, count in parts:
-        part = known.get(name)
+    for name, key, count in parts:
+        part = known.get(key)
         if part is None or part.price is None:
             unpriced.append(name)
         else:
@@ -81,7 +83,7 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
     posts = [x.run.amps for x in context.cables.values() if x.run.kind == "post"]
     return ComparedDesign(
         name=design.name,
-        parts=tuple(f"{count} × {name}" if count > 1 else name for name, count in parts),
+        parts=tuple(f"{count} × {name}" if count > 1 else name for name, _, count in parts),
         hours=verdict.hours,
         lasts=verdict.lasts,
         p10=band.p10,
@@ -98,21 +100,36 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
         start_a=max((amps.start for amps in posts), default=0.0),
         cables=tuple(_cables(context)),
         findings=tuple(SideFinding(x.severity, x.title) for x in findings if x.severity != "note"),
+        refill=refill_in_words(context),
     )
 
 
-def _parts(design: Design) -> Iterator[tuple[str, int]]:
-    """Batteries, stations and stages by name, and how many."""
+def _parts(design: Design) -> Iterator[tuple[str, str, int]]:
+    """Parts to buy: what each is called, its name or id on the shelf, and how many."""
     for store in design.stores:
-        if isinstance(store, Bank):
-            yield store.battery.name, store.series * store.parallel
-        elif isinstance(store, Station):
-            yield store.name, 1
+        match store:
+            case Bank():
+                name = store.battery.name
+                yield name, name, store.series * store.parallel
+            case Station():
+                yield store.name, store.name, 1
+            case Sun():
+                yield store.name, _id_of(store.shelf, store.name), store.series * store.parallel
+            case _:
+                pass
     for stage in design.stages:
         if isinstance(stage, Inverter):
-            yield stage.name, 1
+            yield stage.name, stage.name, 1
         elif isinstance(stage, Converter):
-            yield stage.name, stage.parallel
+            yield stage.name, stage.name, stage.parallel
+    for link in design.links:
+        if link.charger is not None:
+            yield link.name, _id_of(link.charger.shelf, link.name), 1
+
+
+def _id_of(copy: ShelfCopy | None, name: str) -> str:
+    """The part that something is a copy of; by its name where it is none."""
+    return name if copy is None else copy.part
 
 
 def _cables(context: Context) -> Iterator[SideCable]:
