@@ -1,6 +1,7 @@
 """Sources and chargers: what may be joined, what suits, what they give, and what holds them."""
 
 import json
+import math
 from typing import Any
 
 import pytest
@@ -218,3 +219,38 @@ def test_sources_hold_no_energy_and_are_no_stores_of_the_jar() -> None:
     assert [x.id for x in network.held] == ["bank"]
     assert usable_of(network.bank, 25.0, Context(made).analysis.day.given_w[:, 0],
                      Context(made).analysis.day.hours).wh > 0  # fmt: skip
+
+
+@pytest.mark.parametrize("starts_at", [1.0, 0.99, 0.9, 0.6])
+@pytest.mark.parametrize(
+    ("watts", "amps"), [(1000.0, 113.0), (1400.0, 113.0), (800.0, 30.0), (300.0, 30.0)]
+)
+def test_a_charger_gives_its_amps_and_no_more_beside_a_heavy_load(
+    watts: float, amps: float, starts_at: float
+) -> None:
+    """By Kirchhoff: through 10 mOhm flow I = (V - sqrt(V² - 4 R P)) / 2R; the bank gives what the
+    charger does not. Lead-acid that is nearly full lets little in: it has no other way.
+    """
+    heater = load(watts, "heater", rail="cord", hours_per_day=24.0,
+                  window={"cut_out_v": 9.0, "most_v": 16.0})  # fmt: skip
+    made = design(
+        heater,
+        stores=[bank("agm", 12.0, 45.0, starts_at=starts_at, reserve=0.0),
+                {"kind": "mains", "socket_a": 100.0}],
+        links=[{"id": "charger", "rail": "mains", "to": "bank",
+                "charger": INTO | {"amps": amps, "profile": "AGM"}}],
+        more=[{"kind": "feed", "id": "cord", "cable_mohm": 10.0}],
+        setting={"horizon_h": 24.0},
+    )  # fmt: skip
+    run = Context(made).analysis.run
+    _, _, volts, given, _ = run.points()
+    at_v, bank_a = float(volts[0, 0]), float(given[0, 0])
+    load_a = (at_v - math.sqrt(at_v**2 - 4 * 0.01 * watts)) / (2 * 0.01)
+    charger_a = load_a - bank_a
+    assert charger_a <= amps * (1 + 1e-6)
+    # Short of its amps only where it holds its volts, or those at rest of a full bank.
+    if charger_a < amps * (1 - 1e-6):
+        assert at_v == pytest.approx(14.4 if starts_at < 0.99 else 12.9, abs=0.06)
+        assert run.hours is None
+    else:
+        assert bank_a > 0.0 or at_v < 14.4

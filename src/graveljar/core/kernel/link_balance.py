@@ -42,6 +42,9 @@ FULL_HAIR: Final = 1e-9
 TOPPED: Final = 1e-4
 # A bank without any resistance counts as having so much. [Ohm]
 MIN_OHM: Final = 1e-6
+# Share by which loads may take less at the volts of a charger than at the bank's own: a bound on
+# what their cables lose. [1]
+HELD_SAVES: Final = 0.3
 
 
 @compiled
@@ -98,6 +101,8 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
     count = len(rails)
     if rails[count - 1].kind != LINK:
         return settle(rails, loads, stores)
+    for s in range(len(stores)):
+        _note_held(rails, stores, s)
     failed = settle(rails, loads, stores)
     for _ in range(MAX_PASSES):
         moved = False
@@ -112,9 +117,40 @@ def balance(rails: Records, loads: Records, stores: Records) -> int:
     return UNSETTLED
 
 
+@inlined
+def _note_held(rails: Records, stores: Records, s: int) -> None:
+    """Set the volts at which a bank is held by those of its chargers that do; 0 if none does."""
+    volts, r = 0.0, len(rails) - 1
+    while rails[r].kind == LINK:
+        if rails[r].to == s and rails[r].holds:
+            if rails[r].state == ON:
+                volts = max(volts, _hold_v(rails[r], stores[s]))
+            else:
+                rails[r].holds = 0
+        r -= 1
+    stores[s].held_v = volts
+
+
+@inlined
+def _hold_v(rail: Any, store: Any) -> float:
+    """Volts that a charger holds: its own; those at rest of a bank that is full. [V]"""
+    return float(store.emf if _is_full(store) else rail.hold_v)
+
+
+@inlined
+def _is_full(store: Any) -> bool:
+    """Whether no charge goes into a bank: it is full, kept so, or in frost."""
+    hair = TOPPED if store.full else FULL_HAIR
+    return bool(store.frozen or store.charge >= store.full_at - hair)
+
+
 @compiled
 def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) -> int:
     """Find what one link may take with the others as they are; settled when it is done."""
+    if stores[rails[r].to].usual_v > 0.0:
+        failed = _try_to_hold(rails, loads, stores, r, failed)
+        if failed == UNSETTLED or rails[r].holds:
+            return failed
     upper, binds = _upper(rails, stores, r)
     held, held_by = rails[r].want_w, rails[r].binds
     if failed != SOLVED or abs(held - upper) > FOUND * rails[r].most_w:
@@ -133,6 +169,66 @@ def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) 
         # From where it stood last it is not far.
         guess = held
     return _search(rails, loads, stores, r, guess, over, why)
+
+
+@compiled
+def _try_to_hold(rails: Records, loads: Records, stores: Records, r: int, failed: int) -> int:
+    """Let a charger hold its volts, if what that takes is within all limits; settled then.
+
+    With a load of constant watts there may be lower volts that balance too: not these count, for
+    a charger comes from above.
+    """
+    s = rails[r].to
+    volts, want_w = _hold_v(rails[r], stores[s]), rails[r].want_w
+    if stores[s].held_v != volts or failed != SOLVED:
+        if failed == SOLVED and not rails[r].holds:
+            # Far from it: what loads take at higher volts is not so much less.
+            others_w = _others_w(rails, r)
+            least_w = (1.0 - HELD_SAVES) * others_w if others_w > 0.0 else others_w
+            if not _can_hold(rails, stores, r, least_w):
+                return failed
+        stores[s].held_v = volts
+        failed = settle(rails, loads, stores)
+    if failed == SOLVED:
+        others_w = _others_w(rails, r)
+        needs_w = _into_w(rails, stores, r) + others_w
+        if needs_w >= 0.0 and _can_hold(rails, stores, r, others_w):
+            full = BY_FROST if stores[s].frozen else BY_FULL
+            rails[r].holds, rails[r].binds = 1, full if _is_full(stores[s]) else BY_TAPER
+            rails[r].want_w = rails[r].p0 + needs_w / rails[r].give
+            if abs(rails[r].want_w - want_w) > FOUND * rails[r].most_w:
+                failed = settle(rails, loads, stores)
+            if failed == SOLVED and _excess(rails, stores, r, failed)[0] <= 0.0:
+                return failed
+    rails[r].holds, rails[r].want_w = 0, want_w
+    _note_held(rails, stores, s)
+    return settle(rails, loads, stores)
+
+
+@inlined
+def _into_w(rails: Records, stores: Records, r: int) -> float:
+    """What the cells of a bank take at the volts that a charger holds. [W]"""
+    store = stores[rails[r].to]
+    if _is_full(store):
+        return 0.0
+    return float(rails[r].hold_v * _bank_amps(store, rails[r].hold_v))
+
+
+@inlined
+def _can_hold(rails: Records, stores: Records, r: int, others_w: float) -> bool:
+    """Whether a charger's amps, its input and its source allow it to hold its volts."""
+    rail = rails[r]
+    needs_w = rail.p0 + (_into_w(rails, stores, r) + others_w) / rail.give
+    most_w = rail.p0 + rail.charge_a * _hold_v(rail, stores[rail.to]) / rail.give
+    return bool(needs_w <= min(most_w, rail.most_w, _of_source(rails, stores, r)))
+
+
+@inlined
+def _others_w(rails: Records, r: int) -> float:
+    """What all else takes at the terminals of the bank that a charger fills, or brings. [W]"""
+    rail, here = rails[r], rails[rails[r].to]
+    mine = rail.give * max(rail.amps * input_v(rails, r) - rail.p0, 0.0)
+    return float(here.volts * here.taken + mine)
 
 
 @compiled
@@ -200,19 +296,18 @@ def _of_source(rails: Records, stores: Records, r: int) -> float:
 @compiled
 def _into_bank(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     """The most of a charger: its amps, then its volts; once full what is drawn from the bank."""
-    rail, store, here = rails[r], stores[rails[r].to], rails[rails[r].to]
-    mine = rail.give * max(rail.amps * input_v(rails, r) - rail.p0, 0.0)
-    # What all else takes at the bank's terminals, or brings.
-    others_w = here.volts * here.taken + mine
-    full = store.frozen or store.charge >= store.full_at - (TOPPED if store.full else FULL_HAIR)
-    if full:
+    rail, store = rails[r], stores[rails[r].to]
+    others_w = _others_w(rails, r)
+    if _is_full(store):
         given, binds = max(others_w, 0.0), BY_FROST if store.frozen else BY_FULL
     else:
         given = max(rail.hold_v * _bank_amps(store, rail.hold_v) + others_w, 0.0)
         binds = BY_TAPER
-    at_amps = rail.charge_a * _terminal_v(store, rail.charge_a, others_w)
-    if at_amps < given:
-        given, binds = at_amps, BY_MODE
+    if given > rail.charge_a * _hold_v(rail, store):
+        # It cannot hold its volts: its amps decide, at the lower volts that come of them.
+        at_amps = rail.charge_a * _terminal_v(store, rail.charge_a, others_w)
+        if at_amps < given:
+            given, binds = at_amps, BY_MODE
     takes = rail.p0 + given / rail.give
     return (takes, binds) if takes < rail.most_w else (rail.most_w, BY_MODE)
 
@@ -230,14 +325,17 @@ def _bank_amps(store: Any, volts: float) -> float:
 
 @inlined
 def _terminal_v(store: Any, amps: float, others_w: float) -> float:
-    """Volts of a bank into which some amps flow, of which others take some watts. [V]"""
-    volts = _with_amps(store.charge_emf, store.charge_ohm, amps, others_w)
-    if volts > 0.0 and amps - others_w / volts >= SOFT_C * store.ah:
+    """Volts of a bank into which some amps flow, of which others take some watts. [V]
+
+    The lowest there are: with much resistance while it is charged there may be higher ones.
+    """
+    volts = _with_amps(store.emf, store.ohm, amps, others_w)
+    if volts > 0.0 and amps - others_w / volts < 0.0:
         return volts
     volts = _with_amps(store.emf, store.soft_ohm, amps, others_w)
-    if volts > 0.0 and amps - others_w / volts >= 0.0:
+    if volts > 0.0 and amps - others_w / volts < SOFT_C * store.ah:
         return volts
-    return _with_amps(store.emf, store.ohm, amps, others_w)
+    return _with_amps(store.charge_emf, store.charge_ohm, amps, others_w)
 
 
 @inlined

@@ -231,6 +231,8 @@ def _new_volts(rails: Records, stores: Records, r: int) -> float:
     source = _source_v(rails, stores, r)
     if rail.kind == STORE:
         store = stores[rail.store]
+        if store.held_v > 0.0:
+            return float(store.held_v)
         new = _behind(source, store.ohm, here)
         amps = here.taken + here.slope * (new - here.volts)
         if store.usual_v <= 0.0 or new == NONE or amps >= 0.0:

@@ -74,10 +74,11 @@ LIMIT_TOLERANCE: Final = 1e-6
 # waits for a person. A link gives the share `give` of at most `most_w` to store `to`;
 # at present it may take `want_w`, for the reason `binds`; `first_binds` that of `limit_a`;
 # `bypass`: what the store's AC outlets give comes on top. `got` is counted at the input [Wh].
-# One that charges a bank gives at most `charge_a`, holds `hold_v`, and draws `p0` itself.
+# One that charges a bank gives at most `charge_a`, up to `hold_v`, which it `holds` at present or
+# not, and draws `p0` itself.
 RAIL: Final = _record(
     "kind parent zone store first last with_loads blocked latch state runs "
-    "to bypass binds first_binds why why_by outs returns fuse_kind",
+    "to bypass binds first_binds holds why why_by outs returns fuse_kind",
     "ohm set_v droop_ohm p0 k1 k2 cut_v restart_v sleep_w sleep_at_w "
     "from_h back_h asked volts amps taken va slope mid_volts mid_amps cable idle conversion "
     "limit_a fuse_a most_w give want_w got limit_w peak_w peak_a wear why_v why_x out_h "
@@ -113,7 +114,8 @@ LOAD: Final = _record(
 # A bank that is charged keeps the share `ah_give` of the Ah; is full at `full_at`; accepts
 # `accepts_per_h` amps for each Ah missing where its chargers hold `usual_v` (0: all it is given).
 # While it is charged its volts follow `soft_ohm` up to `SOFT_C` of its Ah, beyond that
-# `charge_emf` and `charge_ohm`. `at_wrap` is its charge when the days last began anew.
+# `charge_emf` and `charge_ohm`, unless a charger holds them at `held_v` (0: none does). `at_wrap`
+# is its charge when the days last began anew.
 BANK: Final = _record(
     "on endless linked no_pass closed awake slept full frozen too_cold returns "
     "why why_by fuse_kind",
@@ -121,7 +123,7 @@ BANK: Final = _record(
     "before change rate released inside rate_wh stop_h from_h "
     "limit_a peak_a fuse_a wear why_v why_x "
     "returns_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since "
-    "ah_give full_at usual_v accepts_per_h soft_ohm charge_emf charge_ohm mid_emf "
+    "ah_give full_at usual_v accepts_per_h soft_ohm charge_emf charge_ohm held_v mid_emf "
     "at_wrap",
 )
 # What gave up, in a load's stop.
