@@ -23,7 +23,7 @@ def main(address: str) -> None:
     """Size a reading lamp on one battery."""
     design = {
         "format": "gravel-jar/design",
-        "version": 10,
+        "version": 11,
         "name": "Reading corner",
         "stores": [{"kind": "bank", "id": "bank", "reserve": 0.1, "battery": {"ah": 100.0}}],
     }

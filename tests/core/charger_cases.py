@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from tests.building import bank
+from tests.building import bank, load
 from tests.core.cases import Case
 
 
@@ -32,6 +32,39 @@ def by_generator(watts: float, **more: Any) -> dict[str, Any]:
     made = charged(amps=25.0, idle_w=0.0, efficiency=0.9)
     made["stores"][1] = {"kind": "generator", "id": "mains", "watts": watts, **more}
     return made
+
+
+def driven(alternator_a: float, hours: float = 2.0, **of_car: Any) -> dict[str, Any]:
+    """A bank charged with 30 A of an engine: some 34 A out of it."""
+    runs = {"kind": "windows", "windows": [{"from_h": 9.0, "to_h": 9.0 + hours}]}
+    car = {"kind": "vehicle", "limit_a": 90.0, "alternator_a": alternator_a, "runs": runs}
+    charger = {"amps": 30.0, "efficiency": 0.9, "idle_w": 0.0}
+    return {
+        "stores": [bank(), car | of_car],
+        "links": [{"id": "cord", "rail": "vehicle", "to": "bank", "charger": charger}],
+    }
+
+
+def past_the_engine(watts: float) -> dict[str, Any]:
+    """A starter battery whose engine gives 50 A at 14.4 V, 720 W, all day."""
+    runs = {"kind": "windows", "windows": [{"from_h": 0.0, "to_h": 24.0}]}
+    charger = {
+        "kind": "alternator",
+        "profile": "set by hand",
+        "amps": 50.0,
+        "hold_v": 14.4,
+        "accepts": {"least_v": 9.0, "most_v": 16.0},
+        "efficiency": 1.0,
+        "idle_w": 0.0,
+    }
+    return {
+        "loads": [load(watts, rail="bank", hours_per_day=24.0)],
+        "stores": [bank("agm", 12.0, use="starter"),
+                   {"kind": "vehicle", "limit_a": 90.0, "running_v": 14.4, "cable_mohm": 0.0,
+                    "runs": runs}],
+        "links": [{"id": "cord", "rail": "vehicle", "to": "bank", "cable_mohm": 0.0,
+                   "charger": charger}],
+    }  # fmt: skip
 
 
 AGM = bank("agm", 12.0)
@@ -68,6 +101,15 @@ CHARGER_CASES = [
     Case("generator.wants_sine", "watch", by_generator(900.0, waveform="other"),
          by_generator(900.0)),
     # 1.25 times 5.8 A are 7.25 A (NEC 690.8, memory).
+    # 30 A into some 14 V from 13.8 V at 90 % are 34 to 35 A: half of 68 to 70 A; 0.4 of 85 to 88 A.
+    # Common practice: half its rating for long; 30 to 50 % of it at idle.
+    Case("vehicle.alternator_strained", "watch", driven(60.0), driven(80.0)),
+    Case("vehicle.alternator_strained", "watch", driven(60.0), driven(60.0, hours=0.25)),
+    Case("vehicle.idles", "fix", driven(80.0, idles=True), driven(100.0, idles=True)),
+    Case("vehicle.battery_gives_the_rest", "fix", past_the_engine(800.0), past_the_engine(650.0)),
+    Case("vehicle.will_not_start", "fix", past_the_engine(900.0), past_the_engine(650.0)),
+    Case("vehicle.by_voltage", "watch", driven(140.0, signal="voltage", alternator="smart"),
+         driven(140.0, alternator="smart")),
     Case("sun.controller_small", "fix", sunny(of_charger=PWM | {"amps": 7.0}),
          sunny(of_charger=PWM | {"amps": 7.5})),
 ]  # fmt: skip

@@ -50,6 +50,8 @@ OFF_SCREEN = (
     "station.port_overloaded",
     "station.sum_of_labels",
     "vehicle.current_above_limit",
+    "vehicle.battery_gives_the_rest",
+    "vehicle.will_not_start",
     "bank.sized_by_batteries",
     "bank.no_cut_off",
     "bank.freezes",

@@ -25,7 +25,7 @@ CONTROLLER = {"kind": "MPPT controller", "accepts": {"least_v": 15.0, "most_v": 
 def refused(**document: Any) -> dict[str, str]:
     """Where a document is refused, and why."""
     with pytest.raises(InvalidDocument) as caught:
-        read_design(json.dumps({"format": "gravel-jar/design", "version": 10, **document}).encode())
+        read_design(json.dumps({"format": "gravel-jar/design", "version": 11, **document}).encode())
     return {x.path: x.message for x in caught.value.problems}
 
 

@@ -873,6 +873,8 @@ export interface components {
         /**
          * AddStore
          * @description A store more: a bank, a station, a source; with the figures of a part, if one is taken.
+         *
+         *     A `starter` comes with its engine and the alternator between them.
          */
         AddStore: {
             /**
@@ -884,7 +886,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "bank" | "station" | "vehicle" | "mains" | "generator" | "sun";
+            what: "bank" | "station" | "vehicle" | "starter" | "mains" | "generator" | "sun";
             /** Name */
             name?: string | null;
             battery?: components["schemas"]["BatteryFigures"] | null;
@@ -992,6 +994,8 @@ export interface components {
         /**
          * Bank
          * @description Alike batteries, `series` in a string, `parallel` strings; its terminals are a rail.
+         *
+         *     A `starter` battery keeps as its `reserve` what its engine needs to start.
          */
         Bank: {
             /**
@@ -1042,6 +1046,12 @@ export interface components {
              * @default 1
              */
             starts_at: number;
+            /**
+             * Use
+             * @default house
+             * @enum {string}
+             */
+            use: "house" | "starter";
             /**
              * Location
              * @default living space
@@ -1718,7 +1728,7 @@ export interface components {
              * @default DC-DC charger
              * @enum {string}
              */
-            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply";
+            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply" | "alternator";
             /**
              * Profile
              * @default lithium
@@ -1730,6 +1740,8 @@ export interface components {
              * @default 20
              */
             amps: number;
+            /** Most W */
+            most_w?: number | null;
             /** Hold V */
             hold_v?: number | null;
             /**
@@ -1767,9 +1779,13 @@ export interface components {
          * ChargerFigures
          * @description A charger as labelled.
          *
-         *     It gives at most `amps` at volts up to `hold_v`; without these, up to those that are usual for
-         *     its profile and the cells of its bank. It works from `accepts` volts, AC where it is for mains,
-         *     and draws `idle_w` itself. `cold_cut`: whether it stops by itself below 0 °C. [A], [V], [W]
+         *     It gives at most `amps`, and `most_w` where that is printed, at volts up to `hold_v`; without
+         *     these, up to those that are usual for its profile and the cells of its bank. It works from
+         *     `accepts` volts, AC where it is for mains, and draws `idle_w` itself. `cold_cut`: whether it
+         *     stops by itself below 0 °C. [A], [V], [W]
+         *
+         *     An `alternator`, or the DC-DC converter of a hybrid, fills the battery that starts its engine:
+         *     it holds its volts as long as it runs and never ends.
          */
         ChargerFigures: {
             /**
@@ -1777,7 +1793,7 @@ export interface components {
              * @default DC-DC charger
              * @enum {string}
              */
-            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply";
+            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply" | "alternator";
             /**
              * Profile
              * @default lithium
@@ -1789,6 +1805,8 @@ export interface components {
              * @default 20
              */
             amps: number;
+            /** Most W */
+            most_w?: number | null;
             /** Hold V */
             hold_v?: number | null;
             /**
@@ -1896,9 +1914,9 @@ export interface components {
          * ComparedDesign
          * @description A column. [h], [Wh a day], [A]
          *
-         *     `price` and `mass_kg` are of the batteries, inverters, converters and stations that are on
-         *     the shelf by name; `unpriced` names those that are not, or whose price is unsaid. `lost_wh`
-         *     by where: idle, conversion, cable, the battery itself.
+         *     `price` and `mass_kg` are of the parts that are on the shelf: batteries, stations, inverters
+         *     and converters by name, chargers and panels by the part they are a copy of; `unpriced` names
+         *     those that are not, or whose price is unsaid. `refill` tells of the week in one line.
          */
         ComparedDesign: {
             /** Name */
@@ -1937,6 +1955,8 @@ export interface components {
             cables: components["schemas"]["SideCable"][];
             /** Findings */
             findings: components["schemas"]["SideFinding"][];
+            /** Refill */
+            refill: string;
         };
         /**
          * Connector
@@ -2389,10 +2409,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 10
+             * @default 11
              * @constant
              */
-            version: 10;
+            version: 11;
             /**
              * Name
              * @default New design
@@ -2488,6 +2508,7 @@ export interface components {
              *         "parallel": 1,
              *         "reserve": 0.1,
              *         "starts_at": 1,
+             *         "use": "house",
              *         "location": "living space"
              *       }
              *     ]
@@ -3852,7 +3873,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 10,
+             *       "version": 11,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -3929,7 +3950,8 @@ export interface components {
              *           "parallel": 1,
              *           "reserve": 0.1,
              *           "series": 1,
-             *           "starts_at": 1
+             *           "starts_at": 1,
+             *           "use": "house"
              *         }
              *       ],
              *       "stages": [],
@@ -5368,7 +5390,9 @@ export interface components {
          *
          *     `limit_a` is what its socket, its fuse or its own DC-DC converter may give continuously; while
          *     the engine is off nothing is taken. A smart `alternator` lets the volts stray from 12.2 to
-         *     15.5 V; an unknown one may. `signal` is how what it feeds knows of the engine.
+         *     15.5 V; an unknown one may. It is rated for `alternator_a`, where that is known, and gives less
+         *     of it where the engine only `idles`. `signal` is how what it feeds knows of the engine. What is
+         *     `taken_from` a socket has its thin cables before it, `cable_mohm` in all. [A], [mOhm]
          */
         Vehicle: {
             /**
@@ -5420,6 +5444,19 @@ export interface components {
              * @enum {string}
              */
             alternator: "unknown" | "smart" | "fixed";
+            /** Alternator A */
+            alternator_a?: number | null;
+            /**
+             * Idles
+             * @default false
+             */
+            idles: boolean;
+            /**
+             * Taken From
+             * @default socket
+             * @enum {string}
+             */
+            taken_from: "socket" | "battery post";
             /**
              * Signal
              * @default ignition wire

@@ -119,7 +119,7 @@ class Analysis:
         """What all loads need of the first store, if it is a bank."""
         design, whole = self.network.design, self.whole
         first = design.first
-        if not isinstance(first, Bank):
+        if not isinstance(first, Bank) or first.use == "starter":
             return None
         return work_out(design, first, whole.day, whole.demand, whole.bank_demands[first.id])
 

@@ -139,7 +139,7 @@ def filling_of(
         charging = Charging(first, first, taper, 0.0, 0.0, "not solved")
     else:
         brings = bool(points) and trace.amps[min(last + 1, points - 1), k] > 0
-        full = float(stores[to]["full_at"]) - FULL
+        full = min(float(stores[to]["full_at"]), 1.0) - FULL
         frozen = bool(lowered.day.frozen[:, to].all())
         charging = _charging(hours, charge, last, (first, taper, full), brings, frozen)
     upto = slice(0, last + 1)

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 from itertools import pairwise
-from typing import Any
+from typing import Any, Final
 
 import numpy as np
 
@@ -32,6 +32,9 @@ from graveljar.core.model import (
 from graveljar.core.network.charge_input import charge_amps
 from graveljar.core.tables.charging import CHARGING
 from graveljar.core.tables.chemistry import NO_CHARGE_BELOW_C
+
+# A charge that no store reaches: what holds its volts for ever takes none for full. [1]
+NEVER_FULL: Final = 2.0
 
 
 def lower_stores(design: Design, banks: tuple[Bank, ...], assumed: dict[str, float]) -> Records:
@@ -78,6 +81,8 @@ def _charged(into: Any, design: Design, bank: Bank, assumed: dict[str, float]) -
     into["usual_v"], into["ah_give"] = usual_volts(bank), kind.ah_efficiency
     into["accepts_per_h"] = kind.accepts_per_h or 0.0
     into["taper"], into["full_at"] = taper_charge(bank, ohm, amps), full_charge(bank, ohm)
+    if _never_ends(design, bank):
+        into["full_at"] = NEVER_FULL
 
 
 def curves(design: Design, banks: tuple[Bank, ...], *, charging: bool = False) -> Floats:
@@ -127,10 +132,18 @@ def weather_of(
     }
 
 
+def _never_ends(design: Design, bank: Bank) -> bool:
+    """Whether something holds its volts at a bank for as long as it runs."""
+    kinds = (x.charger.kind for x in design.links if x.to == bank.id and x.charger is not None)
+    return "alternator" in kinds
+
+
 def _full(bank: Bank, store: Store, design: Design, ambient_c: float, leads_ohm: float) -> float:
     """Charge at which a store is full: of a bank that is charged, where its charger ends."""
     if not isinstance(store, Bank) or all(link.to != store.id for link in design.links):
         return 1.0
+    if _never_ends(design, bank):
+        return NEVER_FULL
     own_ohm = bank_label(bank).resistance_ohm * resistance_factor(bank.battery, ambient_c)
     return full_charge(bank, own_ohm + leads_ohm)
 

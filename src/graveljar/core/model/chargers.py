@@ -10,12 +10,18 @@ from graveljar.core.model.fields import (
     Provenance,
     ShelfCopy,
     Volts,
+    Watts,
     WattsOrNone,
     Window,
 )
 
 ChargerKind = Literal[
-    "mains charger", "DC-DC charger", "MPPT controller", "PWM controller", "bench supply"
+    "mains charger",
+    "DC-DC charger",
+    "MPPT controller",
+    "PWM controller",
+    "bench supply",
+    "alternator",
 ]
 Profile = Literal["lithium", "AGM", "gel", "flooded", "set by hand"]
 
@@ -23,14 +29,19 @@ Profile = Literal["lithium", "AGM", "gel", "flooded", "set by hand"]
 class ChargerFigures(Part):
     """A charger as labelled.
 
-    It gives at most `amps` at volts up to `hold_v`; without these, up to those that are usual for
-    its profile and the cells of its bank. It works from `accepts` volts, AC where it is for mains,
-    and draws `idle_w` itself. `cold_cut`: whether it stops by itself below 0 °C. [A], [V], [W]
+    It gives at most `amps`, and `most_w` where that is printed, at volts up to `hold_v`; without
+    these, up to those that are usual for its profile and the cells of its bank. It works from
+    `accepts` volts, AC where it is for mains, and draws `idle_w` itself. `cold_cut`: whether it
+    stops by itself below 0 °C. [A], [V], [W]
+
+    An `alternator`, or the DC-DC converter of a hybrid, fills the battery that starts its engine:
+    it holds its volts as long as it runs and never ends.
     """
 
     kind: ChargerKind = "DC-DC charger"
     profile: Profile = "lithium"
     amps: Amps = 20.0
+    most_w: Watts | None = None
     hold_v: Volts | None = None
     accepts: Window = Window(least_v=11.0, most_v=16.0)
     efficiency: Annotated[float, Field(ge=0.3, le=1)] = 0.9

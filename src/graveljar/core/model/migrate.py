@@ -8,7 +8,7 @@ _NO_LONGER_ASSUMED: Final = (
 
 
 def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
-    """A document as one of version 10; what is wrong in it stays wrong, and is said.
+    """A document as one of version 11; what is wrong in it stays wrong, and is said.
 
     From version 1: hours a day became one way of saying when; a mains appliance straight on a
     bank, which it let stand, is not joined to anything. Version 2 knew no parts on the shelf,
@@ -16,18 +16,12 @@ def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
     of a fuse became those of a fuse that says more. Version 5 knew no cold cut-offs and resets;
     up to version 6 the building wire table counted where none was chosen. Up to version 8 the
     reserve of a store was called `keep_back`. Up to version 9 a bank was charged by energy: what
-    was assumed of that is of no use now; and a station was taken to taper from 90 % on.
+    was assumed of that is of no use now; and a station was taken to taper from 90 % on. Version 10
+    knew no alternators and no starter batteries: nothing changes for it.
     """
-    changed = document | {"version": 10}
-    if isinstance(document.get("stores"), list):
-        changed["stores"] = [
-            _tapering(_renamed(store, "keep_back", "reserve")) for store in document["stores"]
-        ]
-    assumed = document.get("assumptions")
-    if isinstance(assumed, dict):
-        changed["assumptions"] = {
-            key: value for key, value in assumed.items() if key not in _NO_LONGER_ASSUMED
-        }
+    changed = document | {"version": 11}
+    if version < 10:
+        changed |= _charged_by_energy(document)
     if version > 6:
         return changed
     setting = document.get("setting", {})
@@ -44,6 +38,21 @@ def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
         return changed
     banks = {store.get("id", "bank") for store in stores or [{}] if isinstance(store, dict)}
     return changed | {"loads": [_load(load, banks) for load in loads]}
+
+
+def _charged_by_energy(document: dict[str, Any]) -> dict[str, Any]:
+    """Stores and assumptions of a document up to version 9."""
+    changed: dict[str, Any] = {}
+    if isinstance(document.get("stores"), list):
+        changed["stores"] = [
+            _tapering(_renamed(store, "keep_back", "reserve")) for store in document["stores"]
+        ]
+    assumed = document.get("assumptions")
+    if isinstance(assumed, dict):
+        changed["assumptions"] = {
+            key: value for key, value in assumed.items() if key not in _NO_LONGER_ASSUMED
+        }
+    return changed
 
 
 def _renamed(thing: Any, old: str, new: str) -> Any:

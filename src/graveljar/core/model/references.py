@@ -70,6 +70,10 @@ def link_problems(design: Connections) -> Iterator[Place]:
             yield (*here, "to"), "unknown_store", f"“{link.to}” is not a station or bank here"
             continue
         yield from _input_problems(link, store if isinstance(store, Station) else None, kinds, here)
+        by_engine = isinstance(stores.get(link.rail), Vehicle)
+        if link.charger is not None and link.charger.kind == "alternator" and not by_engine:
+            message = f"is part of an engine; “{link.rail}” is not a vehicle"
+            yield (*here, "charger", "kind"), "other_kind", message
         if isinstance(store, Station) and (link.to, link.input) in taken:
             yield (*here, "input"), "input_taken", f"“{link.input}” is already in use"
         taken.add((link.to, link.input))

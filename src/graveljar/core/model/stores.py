@@ -56,7 +56,10 @@ class Battery(BatteryFigures):
 
 
 class Bank(Part):
-    """Alike batteries, `series` in a string, `parallel` strings; its terminals are a rail."""
+    """Alike batteries, `series` in a string, `parallel` strings; its terminals are a rail.
+
+    A `starter` battery keeps as its `reserve` what its engine needs to start.
+    """
 
     kind: Literal["bank"] = "bank"
     id: Id = "bank"
@@ -66,5 +69,6 @@ class Bank(Part):
     parallel: Annotated[int, Field(ge=1, le=32)] = 1
     reserve: Annotated[float, Field(ge=0, le=0.9)] = 0.1
     starts_at: Annotated[float, Field(gt=0, le=1)] = 1.0
+    use: Literal["house", "starter"] = "house"
     location: Literal["living space", "vented box", "outside"] = "living space"
     leads: BankLeads | None = None

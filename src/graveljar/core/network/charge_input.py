@@ -59,6 +59,8 @@ def cap_w(store: Store, link: Link, assumed: dict[str, float]) -> float:
     given_w = charge_amps(bank, link, assumed) * hold_volts(bank, link.charger)
     if link.charger is None:
         return given_w
+    if link.charger.most_w is not None:
+        given_w = min(given_w, link.charger.most_w)
     return link.charger.idle_w + given_w / link.charger.efficiency
 
 

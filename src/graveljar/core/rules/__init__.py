@@ -17,6 +17,7 @@ from graveljar.core.rules.load import LOAD_RULES
 from graveljar.core.rules.run import RUN_RULES
 from graveljar.core.rules.station import STATION_RULES
 from graveljar.core.rules.store import STORE_RULES
+from graveljar.core.rules.vehicle import VEHICLE_RULES
 from graveljar.core.rules.window import WINDOW_RULES
 
 # From the joint outward: what is wrongly joined matters before how long it lasts.
@@ -26,6 +27,7 @@ RULES: Final[tuple[Rule, ...]] = (
     *LINK_RULES,
     *CHARGER_RULES,
     *STATION_RULES,
+    *VEHICLE_RULES,
     *INVERTER_RULES,
     *CONVERTER_RULES,
     *FUSE_RULES,

@@ -87,6 +87,8 @@ def other_profile(context: Context) -> Iterator[Finding]:
         suits = ("AGM", "gel") if right == "AGM" else (right,)
         if charger.profile == "set by hand" or charger.profile in suits:
             continue
+        if charger.kind == "alternator":
+            continue
         reason = (
             "A profile for lead-acid floats the battery at full, may equalise it at 15 V or more, "
             "and may shift its volts with the temperature: wrong for lithium. Some use the AGM "
@@ -116,6 +118,9 @@ def too_many_amps(context: Context) -> Iterator[Finding]:
         amps = sum(charger.amps for _, _, charger, _ in mine)
         share = network.assumed[kind.charge_c]
         if not mine or not exceeds(amps, share * rest.ah):
+            continue
+        if bank.use == "starter" and not kind.lithium:
+            # Its alternator could give more than it lets in: it has done so in every vehicle.
             continue
         given, takes = beyond(amps, share * rest.ah, "A")
         place, link, charger, _ = max(mine, key=lambda x: x[2].amps)

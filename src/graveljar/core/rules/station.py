@@ -7,7 +7,7 @@ from typing import Final
 from graveljar.core.components.fuse import runs_hot
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
-from graveljar.core.model import AcOutlet, Bank, DcPort, Feed, Plug, Station, Vehicle
+from graveljar.core.model import AcOutlet, Bank, DcPort, Feed, Plug, Station
 from graveljar.core.model.patch import Edit
 from graveljar.core.network.schedule import middles, within
 from graveljar.core.rules.finding import Finding, Remedy, Rule
@@ -166,86 +166,6 @@ def sum_of_labels(context: Context) -> Iterator[Finding]:
         )
 
 
-def engine_signal(context: Context) -> Iterator[Finding]:
-    """`vehicle.no_engine_signal`, `vehicle.by_voltage`: does it stop when the engine does?
-
-    By voltage or by the ignition wire: both schools; modern alternators vary their volts.
-    """
-    for s, vehicle in enumerate(context.network.design.stores):
-        if not isinstance(vehicle, Vehicle) or not _feeds(context, vehicle.id):
-            continue
-        edit = Edit("replace", f"/stores/{s}/signal", "ignition wire")
-        remedy = Remedy("Connect an ignition (D+) wire to a relay or to its remote input.", (edit,))
-        if vehicle.signal == "none":
-            yield Finding(
-                "vehicle.no_engine_signal",
-                "fix",
-                vehicle.id,
-                f"Nothing switches off what is connected to {vehicle.name} when the engine stops",
-                (
-                    "A converter does not know whether the engine runs: it goes on drawing and "
-                    "empties the starter battery."
-                ),
-                (),
-                (remedy,),
-                ("trade",),
-            )
-        elif vehicle.signal == "voltage":
-            yield Finding(
-                "vehicle.by_voltage",
-                "note",
-                vehicle.id,
-                f"The engine of {vehicle.name} is detected by voltage",
-                (
-                    "Modern alternators lower their voltage while driving, so a device that "
-                    "detects the engine by voltage may switch off on the way. "
-                    "An ignition wire is more reliable."
-                ),
-                (),
-                (remedy,),
-                ("trade",),
-            )
-
-
-def _feeds(context: Context, store: str) -> bool:
-    network = context.network
-    return any(x.rail == store for x in (*network.design.stages, *network.design.links)) or any(
-        load.rail == store for load in network.design.loads
-    )
-
-
-def vehicle_current(context: Context) -> Iterator[Finding]:
-    """`vehicle.current_above_limit`: more than its socket or own DC-DC converter gives.
-
-    Past 1 to 1.5 kW a hybrid's small 12 V battery makes up the rest and sags.
-    """
-    for vehicle in context.network.design.stores:
-        if not isinstance(vehicle, Vehicle):
-            continue
-        needs_a = context.analysis.demand.asked[vehicle.id].watts / vehicle.running_v
-        # What a link would draw of it is said of the link.
-        by_link = any(
-            x.source == vehicle.id and x.full.watts
-            for x in context.analysis.link_operations.values()
-        )
-        if by_link or not exceeds(needs_a, vehicle.limit_a):
-            continue
-        asked, gives = beyond(needs_a, vehicle.limit_a, "A")
-        yield Finding(
-            "vehicle.current_above_limit",
-            "fix",
-            vehicle.id,
-            f"{vehicle.name} must supply {asked}; it is rated for {gives}",
-            (
-                "Above that a fuse blows, or, with the engine or ready mode on, its small "
-                "battery supplies the rest and sags."
-            ),
-            (f"store.{vehicle.id}.running_design_a",),
-            (Remedy("Draw less from it, or connect straight to the battery, with a fuse."),),
-            ("trade",),
-        )
-
-
 def plug_hot(context: Context) -> Iterator[Finding]:
     """`station.plug_hot`: more goes through a plug than 80 % of what plugs of its kind carry."""
     for station in context.network.design.stores:
@@ -326,8 +246,6 @@ STATION_RULES: Final[tuple[Rule, ...]] = (
     no_pass_through,
     falls_asleep,
     port_overloaded,
-    vehicle_current,
-    engine_signal,
     plug_hot,
     usb_negotiates,
     sum_of_labels,

@@ -192,7 +192,7 @@ def _days(
     inflows: tuple[Inflow, ...],
     outflows: tuple[Outflow, ...],
 ) -> Iterator[DayRow]:
-    full_at = float(context.analysis.lowered.store_records[place]["full_at"])
+    full_at = min(float(context.analysis.lowered.store_records[place]["full_at"]), 1.0)
     for d, (name, day) in enumerate(zip(DAY_NAMES, context.network.design.week.days, strict=True)):
         hours = slice(24 * d, 24 * d + 24)
         charge = week.charge[24 * d : 24 * d + 25, place]
@@ -258,7 +258,7 @@ def _trend(context: Context, week: Week, place: int, *, balanced: bool) -> tuple
 def _details(context: Context, week: Week, place: int) -> Iterator[str]:
     charge = week.charge[:, place]
     store = context.network.stores[place]
-    full_at = float(context.analysis.lowered.store_records[place]["full_at"])
+    full_at = min(float(context.analysis.lowered.store_records[place]["full_at"]), 1.0)
     full_days = sum(
         bool((charge[24 * d + 1 : 24 * d + 25] >= full_at - FULL_WITHIN).any()) for d in range(DAYS)
     )

@@ -10,7 +10,7 @@ import { describe } from "../shelf/parts";
 import { Says } from "./Says";
 import { useBuilt, useTake } from "./use-build";
 
-type What = "bank" | "station" | "vehicle" | "mains" | "generator" | "sun";
+type What = "bank" | "station" | "vehicle" | "starter" | "mains" | "generator" | "sun";
 
 /** Add a store: a bank or a station from the shelf or blank, or a source. */
 export default function StoreDialog() {
@@ -50,6 +50,7 @@ export default function StoreDialog() {
               ["station", "a power station"],
               ["bank", "a battery bank"],
               ["vehicle", "a vehicle's socket or converter"],
+              ["starter", "a vehicle with its starter battery"],
               ["mains", "a mains socket"],
               ["generator", "a generator"],
               ["sun", "solar panels"],

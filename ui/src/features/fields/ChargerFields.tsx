@@ -12,6 +12,7 @@ const KINDS = [
   "MPPT controller",
   "PWM controller",
   "bench supply",
+  "alternator",
 ];
 const PROFILES = ["lithium", "AGM", "gel", "flooded", "set by hand"];
 
@@ -53,6 +54,14 @@ export function ChargerFields({ value, label, at, set }: FieldsProps<ChargerFigu
           width="w-16"
           unit="V"
           placeholder="usual"
+        />
+      </Row>
+      <Row name="At most" help="watts out of it, where printed">
+        <NumberField
+          {...of.optional("most_w", "most watts")}
+          width="w-20"
+          unit="W"
+          placeholder="unsaid"
         />
       </Row>
       <Row name="Accepts" help="at its input; AC for a mains charger">

@@ -86,6 +86,17 @@ export function BankPanel({ bank }: { bank: Bank }) {
               onChange={(name) => set("name", { name })}
             />
           </Row>
+          <Row name="Use" help="a starter battery keeps what its engine needs">
+            <Choose
+              label="Use of the bank"
+              value={bank.use}
+              options={[
+                ["house", "for the loads"],
+                ["starter", "starts an engine"],
+              ]}
+              onChange={(use) => set("use", { use })}
+            />
+          </Row>
           <Row name="In series × parallel">
             <NumberField
               label="Batteries in series"

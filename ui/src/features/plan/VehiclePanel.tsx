@@ -7,6 +7,11 @@ import { TextField } from "../../editor/TextField";
 import { TimesField } from "../../editor/TimesField";
 import { Choose } from "../../ui/Choose";
 import { Group, Row } from "../../ui/Row";
+import { Tick } from "../../ui/Tick";
+
+// Thin cables and plug of a socket; a short thick cable to the post. Common practice.
+const SOCKET_MOHM = 20;
+const POST_MOHM = 5;
 
 /** A vehicle: what its socket or converter gives, and when its engine runs. */
 export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
@@ -50,6 +55,30 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             onChange={(limit_a) => set("amps", { limit_a })}
           />
         </Row>
+        <Row name="Taken from" help="a socket has thin cables and a fuse of its own">
+          <Choose
+            label="Vehicle: taken from"
+            value={vehicle.taken_from}
+            options={[
+              ["socket", "a socket"],
+              ["battery post", "the battery post"],
+            ]}
+            onChange={(taken_from) =>
+              set("taken from", {
+                taken_from,
+                cable_mohm: taken_from === "socket" ? SOCKET_MOHM : POST_MOHM,
+              })
+            }
+          />
+          <NumberField
+            label="Vehicle: cable"
+            unit="mΩ to there"
+            width="w-16"
+            value={vehicle.cable_mohm}
+            path={`${at}/cable_mohm`}
+            onChange={(cable_mohm) => set("cable", { cable_mohm })}
+          />
+        </Row>
         <Row name="Alternator" help="a smart one varies from 12.2 to 15.5 V">
           <Choose
             label="Vehicle: alternator"
@@ -61,6 +90,16 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             ]}
             onChange={(alternator) => set("alternator", { alternator })}
           />
+          <NumberField
+            label="Vehicle: alternator amps"
+            unit="A rated"
+            width="w-16"
+            placeholder="unsaid"
+            value={vehicle.alternator_a ?? null}
+            path={`${at}/alternator_a`}
+            onChange={(alternator_a) => set("alternator amps", { alternator_a })}
+            onClear={() => set("alternator amps", { alternator_a: null })}
+          />
         </Row>
         <Row name="Engine runs" help="times of day">
           <TimesField
@@ -68,6 +107,12 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
             value={vehicle.runs}
             onChange={(runs) => set("engine", { runs })}
           />
+          <Tick
+            label="Vehicle: engine only idles"
+            checked={vehicle.idles}
+            onChange={(idles) => set("idling", { idles })}
+          />
+          only idles
         </Row>
         <Row name="Engine signal" help="how its loads detect that the engine runs">
           <Choose
@@ -79,16 +124,6 @@ export function VehiclePanel({ vehicle }: { vehicle: Vehicle }) {
               ["none", "nothing"],
             ]}
             onChange={(signal) => set("engine signal", { signal })}
-          />
-        </Row>
-        <Row name="Cable to it" help="both conductors">
-          <NumberField
-            label="Vehicle: cable"
-            unit="mΩ"
-            width="w-16"
-            value={vehicle.cable_mohm}
-            path={`${at}/cable_mohm`}
-            onChange={(cable_mohm) => set("cable", { cable_mohm })}
           />
         </Row>
         <Row name="Source">

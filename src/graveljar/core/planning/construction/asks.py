@@ -60,10 +60,13 @@ class RemoveStage(Part):
 
 
 class AddStore(Part):
-    """A store more: a bank, a station, a source; with the figures of a part, if one is taken."""
+    """A store more: a bank, a station, a source; with the figures of a part, if one is taken.
+
+    A `starter` comes with its engine and the alternator between them.
+    """
 
     ask: Literal["store"]
-    what: Literal["bank", "station", "vehicle", "mains", "generator", "sun"]
+    what: Literal["bank", "station", "vehicle", "starter", "mains", "generator", "sun"]
     name: Name | None = None
     battery: BatteryFigures | None = None
     station: StationFigures | None = None

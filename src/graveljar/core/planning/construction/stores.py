@@ -39,6 +39,13 @@ from graveljar.core.views.links import link_rows
 # replaced by what is there. [A], [mOhm]
 ENGINE_A = 40.0
 ENGINE_MOHM = 5.0
+# A vehicle's own battery and alternator, to be replaced by what is there: volts while the engine
+# runs, and the charge from which it still starts. Common practice. [V], [A], [Ah], [mOhm], [1]
+STARTER_V = 14.4
+ALTERNATOR_A = 90.0
+STARTER_AH = 70.0
+STARTER_MOHM = 8.0
+STARTS_AT = 0.5
 # A station nobody described: one AC outlet, one DC port, a DC and a mains input. Ours.
 BLANK_OUTLETS = (AcOutlet(id="ac"), DcPort(id="dc-12v"))
 BLANK_INPUTS = (
@@ -78,6 +85,8 @@ def blank_inputs(ac_volts: float) -> tuple[ChargeInput, ...]:
 
 def add_store(design: Design, ask: AddStore) -> BuildResult:
     """A store more, behind the others."""
+    if ask.what == "starter":
+        return _engine(design, ask)
     new_id = free_id(design, ask.what)
     match ask.what:
         case "bank":
@@ -99,6 +108,63 @@ def add_store(design: Design, ask: AddStore) -> BuildResult:
     edits = (Edit("add", "/stores/-", new),)
     apply(design, edits)
     return BuildResult(f"add {new['name']}", (), new_id, (), edits)
+
+
+def _engine(design: Design, ask: AddStore) -> BuildResult:
+    """A vehicle with the battery that starts it, and the alternator between them."""
+    engine = Vehicle(
+        id=free_id(design, "engine"),
+        name=ask.name or "Engine",
+        running_v=STARTER_V,
+        limit_a=ALTERNATOR_A,
+        alternator_a=ALTERNATOR_A,
+        taken_from="battery post",
+        cable_mohm=0.0,
+    )
+    battery = Battery(
+        name="Starter battery, 12 V AGM",
+        chemistry="agm",
+        volts=12.0,
+        ah=STARTER_AH,
+        bms_a=None,
+        resistance_mohm=STARTER_MOHM,
+    )
+    bank = Bank(
+        id=free_id(design, "starter"),
+        name="Starter battery",
+        battery=battery,
+        reserve=STARTS_AT,
+        use="starter",
+        location="outside",
+    )
+    alternator = Charger(
+        kind="alternator",
+        profile="set by hand",
+        amps=ALTERNATOR_A,
+        hold_v=STARTER_V,
+        accepts=Window(least_v=9.0, most_v=16.0),
+        efficiency=1.0,
+        idle_w=0.0,
+    )
+    link = Link(
+        id=free_id(design, "alternator"),
+        name="Alternator",
+        rail=engine.id,
+        to=bank.id,
+        cable_mohm=0.0,
+        charger=alternator,
+    )
+    edits = (
+        Edit("add", "/stores/-", engine.model_dump(mode="json")),
+        Edit("add", "/stores/-", bank.model_dump(mode="json")),
+        Edit("add", "/links/-", link.model_dump(mode="json")),
+    )
+    apply(design, edits)
+    says = (
+        "An engine, the battery that starts it, and its alternator. Set their amps, or the watts "
+        "of a hybrid's DC-DC converter, as labelled.",
+    )
+    return BuildResult(f"add {bank.name}", says, bank.id, (), edits)
 
 
 def _copy(ask: AddStore) -> dict[str, Any] | None:
