@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from tests.building import bank, load
+from tests.building import bank, load, station
 from tests.core.cases import Case
 
 
@@ -67,6 +67,15 @@ def past_the_engine(watts: float) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def passed_through(changeover: str, bears: str = "no") -> dict[str, Any]:
+    """A load on the sockets of a station that the mains charges."""
+    return {
+        "loads": [load(50.0, "server", ac=True) | {"rail": "sockets", "bears_break": bears}],
+        "stores": [station(changeover=changeover), {"kind": "mains", "id": "wall"}],
+        "links": [{"id": "cord", "rail": "wall", "to": "station", "input": "mains"}],
+    }
+
+
 AGM = bank("agm", 12.0)
 PWM = {"kind": "PWM controller"}
 
@@ -110,6 +119,8 @@ CHARGER_CASES = [
     Case("vehicle.will_not_start", "fix", past_the_engine(900.0), past_the_engine(650.0)),
     Case("vehicle.by_voltage", "watch", driven(140.0, signal="voltage", alternator="smart"),
          driven(140.0, alternator="smart")),
+    Case("load.changeover", "fix", passed_through("break"), passed_through("none")),
+    Case("load.changeover", "watch", passed_through("unknown"), passed_through("unknown", "yes")),
     Case("sun.controller_small", "fix", sunny(of_charger=PWM | {"amps": 7.0}),
          sunny(of_charger=PWM | {"amps": 7.5})),
 ]  # fmt: skip

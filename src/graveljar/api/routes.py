@@ -19,6 +19,7 @@ from graveljar.core.planning.balance import Balance, balance_of
 from graveljar.core.planning.construction import Ask, BuildResult, build
 from graveljar.core.quick_entry import Reading, read_line
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
+from graveljar.core.views.outage import Outage, outage_of
 from graveljar.core.views.refill import Refill, refill_of
 from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course
@@ -61,6 +62,13 @@ class RefillRequest(Body):
 
     design: Design
     fill_from: Annotated[float, Field(ge=0.01, le=0.95, allow_inf_nan=False)] = 0.2
+
+
+class OutageRequest(Body):
+    """A design, and how long its mains fails. [h]"""
+
+    design: Design
+    hours: Annotated[float, Field(ge=0.1, le=168, allow_inf_nan=False)] = 9.0
 
 
 class Health(BaseModel):
@@ -127,6 +135,12 @@ def post_refill(body: RefillRequest) -> Refill:
 def post_balance(design: Design) -> list[Balance]:
     """Single changes that make every week end as it began; none where it does."""
     return list(balance_of(design))
+
+
+@router.post("/refill/outage")
+def post_outage(body: OutageRequest) -> Outage | None:
+    """An outage of the mains at its worst; null where the mains feeds nothing."""
+    return outage_of(Context(body.design), body.hours)
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)

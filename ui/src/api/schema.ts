@@ -184,6 +184,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/refill/outage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Outage
+         * @description An outage of the mains at its worst; null where the mains feeds nothing.
+         */
+        post: operations["post_outage_api_refill_outage_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/course.csv": {
         parameters: {
             query?: never;
@@ -3617,7 +3637,7 @@ export interface components {
          *     `duty` is the share of its hours in which it takes its watts: averaged, or on and off in
          *     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
          *     loads are never run at the same time as one another. `depends`: whose health or life does; told
-         *     from its name if unsaid.
+         *     from its name if unsaid. `bears_break`: whether it goes on after a moment without power.
          */
         Load: {
             /** Cable Mohm */
@@ -3701,6 +3721,12 @@ export interface components {
              * @default false
              */
             kept_apart: boolean;
+            /**
+             * Bears Break
+             * @default unknown
+             * @enum {string}
+             */
+            bears_break: "unknown" | "yes" | "no";
             /**
              * Priority
              * @default nice
@@ -3970,6 +3996,83 @@ export interface components {
         NewParts: {
             /** Parts */
             parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"])[];
+        };
+        /**
+         * Outage
+         * @description An outage of `hours` that begins at the worst hour of the day, `begins_h`. [h]
+         *
+         *     `survives` : Hours until the first load that counts stops, by the hour at which the mains fails;
+         *         None if longer than a week. [h], shape (24,)
+         *     `twice` : Whether two such outages a day are run through; None where they would overlap.
+         */
+        Outage: {
+            /** Hours */
+            hours: number;
+            /** Begins H */
+            begins_h: number;
+            /** Survives */
+            survives: (number | null)[];
+            /** Loads */
+            loads: components["schemas"]["OutageLoad"][];
+            /** Stores */
+            stores: components["schemas"]["OutageStore"][];
+            /** Twice */
+            twice: boolean | null;
+            /** Headline */
+            headline: string;
+            /** Details */
+            details: string[];
+        };
+        /**
+         * OutageLoad
+         * @description A load in an outage: how long it runs on, None if longer than a week. [h]
+         *
+         *     `changeover`: whether it sees a break as the mains fails.
+         */
+        OutageLoad: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Must */
+            must: boolean;
+            /** Lasts H */
+            lasts_h: number | null;
+            /** Runs Through */
+            runs_through: boolean;
+            /** Says */
+            says: string;
+            /**
+             * Changeover
+             * @enum {string}
+             */
+            changeover: "none" | "break" | "unknown";
+        };
+        /**
+         * OutageRequest
+         * @description A design, and how long its mains fails. [h]
+         */
+        OutageRequest: {
+            design: components["schemas"]["Design"];
+            /**
+             * Hours
+             * @default 9
+             */
+            hours: number;
+        };
+        /**
+         * OutageStore
+         * @description A store after the outage: its lowest charge [1], and hours until full again, None: never.
+         */
+        OutageStore: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Lowest */
+            lowest: number;
+            /** Recharged H */
+            recharged_h: number | null;
         };
         /**
          * Outflow
@@ -4924,6 +5027,12 @@ export interface components {
              */
             cold_charge: "unknown" | "cut-off" | "heater";
             /**
+             * Changeover
+             * @default unknown
+             * @enum {string}
+             */
+            changeover: "unknown" | "none" | "break";
+            /**
              * Outlets
              * @default []
              */
@@ -4985,7 +5094,8 @@ export interface components {
          *     test took it out at the battery, goes before the two. `cells` in series make the inner volts.
          *     It switches itself off when less than `sleeps_below_w` are asked for `sleeps_after_h`.
          *     `most_in_w` bounds all inputs together; from `taper_from` charge on it charges slower.
-         *     `cold_charge` is what keeps it from being charged below 0 °C.
+         *     `cold_charge` is what keeps it from being charged below 0 °C. `changeover`: whether its AC
+         *     sockets have a break when the mains that it passes through fails.
          */
         StationFigures: {
             /**
@@ -5052,6 +5162,12 @@ export interface components {
              * @enum {string}
              */
             cold_charge: "unknown" | "cut-off" | "heater";
+            /**
+             * Changeover
+             * @default unknown
+             * @enum {string}
+             */
+            changeover: "unknown" | "none" | "break";
             /**
              * Outlets
              * @default []
@@ -5972,6 +6088,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Balance"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_outage_api_refill_outage_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutageRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outage"] | null;
                 };
             };
             /** @description Client Error */

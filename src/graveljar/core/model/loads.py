@@ -151,7 +151,7 @@ class Load(Joined):
     `duty` is the share of its hours in which it takes its watts: averaged, or on and off in
     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
     loads are never run at the same time as one another. `depends`: whose health or life does; told
-    from its name if unsaid.
+    from its name if unsaid. `bears_break`: whether it goes on after a moment without power.
     """
 
     id: Id
@@ -174,6 +174,7 @@ class Load(Joined):
     nature: Nature = "electronics"
     depends: Depends | None = None
     kept_apart: bool = False
+    bears_break: Literal["unknown", "yes", "no"] = "unknown"
     priority: Literal["must", "nice"] = "nice"
     provenance: Provenance = "label"
 

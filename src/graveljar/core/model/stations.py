@@ -132,7 +132,8 @@ class StationFigures(Part):
     test took it out at the battery, goes before the two. `cells` in series make the inner volts.
     It switches itself off when less than `sleeps_below_w` are asked for `sleeps_after_h`.
     `most_in_w` bounds all inputs together; from `taper_from` charge on it charges slower.
-    `cold_charge` is what keeps it from being charged below 0 °C.
+    `cold_charge` is what keeps it from being charged below 0 °C. `changeover`: whether its AC
+    sockets have a break when the mains that it passes through fails.
     """
 
     label_wh: WattHours = 512.0
@@ -148,6 +149,7 @@ class StationFigures(Part):
     taper_from: Annotated[float, Field(gt=0, lt=1)] = 0.98
     most_in_w: Watts = 500.0
     cold_charge: ColdCharge = "unknown"
+    changeover: Literal["unknown", "none", "break"] = "unknown"
     outlets: Annotated[tuple[Outlet, ...], Field(max_length=12, strict=False)] = ()
     inputs: Annotated[tuple[ChargeInput, ...], Field(max_length=6, strict=False)] = ()
 

@@ -12,6 +12,7 @@ from graveljar.core.network.standard_sizes import regulator_for
 from graveljar.core.network.windows import RUNS, LoadFit, fit_load
 from graveljar.core.rules.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.text import beyond, listed, number, quantity
+from graveljar.core.views.outage import stations_on_mains
 
 _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
     "not joined": ("load.not_joined", "fix", "It is not connected."),
@@ -204,4 +205,30 @@ def apart_too_long(context: Context) -> Iterator[Finding]:
     )
 
 
-LOAD_RULES: Final[tuple[Rule, ...]] = (rail_differs, medical, apart_too_long)
+def changeover(context: Context) -> Iterator[Finding]:
+    """`load.changeover`: a load that bears no break on a station that has one, or may have."""
+    for station, load in stations_on_mains(context):
+        if load.bears_break != "no":
+            continue
+        known = station.changeover == "break"
+        has = "has a break" if known else "may have a break"
+        yield Finding(
+            "load.changeover",
+            "fix" if known else "watch",
+            load.id,
+            f"{load.name} bears no break; {station.name} {has} when the mains fails",
+            (
+                "A station that passes the mains through switches over to its battery: for a few "
+                "hundredths of a second nothing comes. Some devices restart or stop then. Pull the "
+                "mains plug once, with everything on, and see."
+            ),
+            (),
+            (
+                Remedy("Connect it to a DC port, which the battery feeds in any case."),
+                Remedy("Use a supply without a break: one whose inverter always runs."),
+            ),
+            ("trade",),
+        )
+
+
+LOAD_RULES: Final[tuple[Rule, ...]] = (rail_differs, medical, apart_too_long, changeover)

@@ -1,5 +1,6 @@
 import type { ReactNode } from "react";
 import { NumberField } from "../../editor/NumberField";
+import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
 import { Tick } from "../../ui/Tick";
 import { boundTo, type FieldsProps, type StationFigures } from "./fields";
@@ -60,6 +61,18 @@ export function StationFields({ value, label, at, set, chemistry }: Props) {
           label={`${label}: pass-through`}
           checked={value.pass_through}
           onChange={(pass_through) => set("pass-through", { pass_through })}
+        />
+      </Row>
+      <Row name="When the mains fails" help="its AC sockets, while mains passes through">
+        <Choose
+          label={`${label}: changeover`}
+          value={value.changeover}
+          options={[
+            ["unknown", "not known"],
+            ["none", "no break"],
+            ["break", "a short break"],
+          ]}
+          onChange={(changeover) => set("changeover", { changeover })}
         />
       </Row>
       <Row name="All inputs take">

@@ -121,6 +121,18 @@ export default function LoadDetails({ load, path, set }: LoadFieldProps) {
             onChange={(event) => set("kept apart", { kept_apart: event.target.checked })}
           />
         </Row>
+        <Row name="A moment without power">
+          <Choose
+            label={`${load.name}: bears a break`}
+            value={load.bears_break}
+            options={[
+              ["unknown", "not known"],
+              ["yes", "it goes on"],
+              ["no", "it stops or restarts"],
+            ]}
+            onChange={(bears_break) => set("bears a break", { bears_break })}
+          />
+        </Row>
       </div>
     </div>
   );

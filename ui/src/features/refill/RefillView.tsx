@@ -17,6 +17,7 @@ import { useBuildNow } from "../construction/use-build";
 import { BalanceList } from "./BalanceList";
 import { Days } from "./Days";
 import { FillChart } from "./FillChart";
+import { OutagePanel } from "./OutagePanel";
 import { isOfRefill, MONTHS, SOURCE_WORDS } from "./refill";
 import { Spouts } from "./Spouts";
 import { WeekChart } from "./WeekChart";
@@ -46,6 +47,22 @@ interface ScreenProps {
   setFillFrom: (charge: number) => void;
 }
 
+type SunOfDay = Design["week"]["days"][number]["sun"];
+
+const rain =
+  (days: number) =>
+  (day: number): SunOfDay =>
+    day < days ? "poor" : "usual";
+
+/** What the sun of the whole week may be set to at once, by the day. */
+const SUN_OF_DAYS: Record<string, (day: number) => SunOfDay> = {
+  "usual all week": () => "usual",
+  "rain for 2 days": rain(2),
+  "rain for 3 days": rain(3),
+  "rain for 5 days": rain(5),
+  "rain all week": rain(7),
+};
+
 const FILL_FROM = [0.05, 0.1, 0.2, 0.3, 0.5, 0.7, 0.9] as const;
 
 function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
@@ -58,6 +75,10 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
   const setWeek = (what: string, part: Partial<Design["week"]>) =>
     change(what, (d) => ({ ...d, week: { ...d.week, ...part } }), `week.${what}`);
   const sunny = design.stores.some((store) => store.kind === "sun");
+  const mains = new Set(
+    design.stores.filter((store) => store.kind === "mains").map((store) => store.id),
+  );
+  const onMains = design.links.some((link) => mains.has(link.rail));
   const mine = evaluation.findings.filter((one) => isOfRefill(one.code));
   return (
     <main className="lg:grid lg:min-h-[calc(100vh-3.25rem)] lg:grid-cols-[minmax(0,1fr)_21.5rem]">
@@ -85,6 +106,21 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
                 />
                 daylight {quantity(refill.daylight_h, "h")}
               </span>
+              <Choose
+                label="Sun of all days"
+                value=""
+                options={[
+                  ["", "days as set below"],
+                  ...Object.keys(SUN_OF_DAYS).map((what) => [what, what] as const),
+                ]}
+                onChange={(what) => {
+                  const sun = SUN_OF_DAYS[what];
+                  if (sun) {
+                    const days = design.week.days.map((day, n) => ({ ...day, sun: sun(n) }));
+                    setWeek(`sun: ${what}`, { days });
+                  }
+                }}
+              />
             </>
           ) : null}
           <span className="flex-1" />
@@ -121,6 +157,7 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
             <FillChart refill={refill} />
           </section>
         </div>
+        {onMains ? <OutagePanel /> : null}
       </div>
       <aside
         className="space-y-4 border-line bg-bench px-5 py-4 max-lg:border-t lg:border-l"
