@@ -115,6 +115,17 @@ def test_a_panel_is_entered_from_its_label(page: Page, server: Server) -> None:
     page.fill("Sun hours: Feb", "2,5")
     page.leave()
     assert page.saved()["stores"][1]["sun_hours"][1] == 2.5
+    page.find("[data-part=sun-place-opener]").click()
+    page.fill("Place: latitude", "52")
+    page.fill("Place: tilt", "60")
+    page.fill("Clearness: Feb", "50")
+    page.until(lambda: "50" in (page.labelled("Clearness: Feb").get_attribute("value") or ""), "50")
+    page.button("Use these sun hours").click()
+    # A tilted panel has more than the half of 2.3 to 2.7 that a clear sky gives on the flat.
+    page.until(lambda: 1.6 < page.saved()["stores"][1]["sun_hours"][1] < 3.2, "worked out")
+    assert page.saved()["week"]["latitude"] == 52
+    page.undo()
+    page.holds("Sun hours: Feb", "2.5")
     page.fill("Sun hours: Feb", "14")
     page.says("[role=alert]", "12")
 

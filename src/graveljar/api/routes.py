@@ -11,6 +11,7 @@ from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
+from graveljar.core.components.sun_place import PlaceSun, sun_of_place, usual_clearness
 from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import MAX_LOADS, Design
@@ -69,6 +70,21 @@ class OutageRequest(Body):
 
     design: Design
     hours: Annotated[float, Field(ge=0.1, le=168, allow_inf_nan=False)] = 9.0
+
+
+class SunPlaceRequest(Body):
+    """Where panels stand and face [°], and by month how clear the sky is, or as usual. [1]"""
+
+    latitude: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)]
+    tilt: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)]
+    azimuth: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)]
+    clearness: (
+        Annotated[
+            list[Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]],
+            Field(min_length=12, max_length=12),
+        ]
+        | None
+    ) = None
 
 
 class Health(BaseModel):
@@ -141,6 +157,13 @@ def post_balance(design: Design) -> list[Balance]:
 def post_outage(body: OutageRequest) -> Outage | None:
     """An outage of the mains at its worst; null where the mains feeds nothing."""
     return outage_of(Context(body.design), body.hours)
+
+
+@router.post("/sun/place")
+def post_sun_place(body: SunPlaceRequest) -> PlaceSun:
+    """Sun hours by month on panels at a place."""
+    clearness = usual_clearness() if body.clearness is None else tuple(body.clearness)
+    return sun_of_place(body.latitude, body.tilt, body.azimuth, clearness)
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)

@@ -121,6 +121,15 @@ export const api = {
   /** An outage of the mains of so many hours; null where the mains feeds nothing. */
   outage: (design: Design, hours: number, signal: AbortSignal) =>
     taken(client.POST("/api/refill/outage", { body: { design, hours }, signal })),
+  /** Sun hours by month on panels at a place; without a clearness by the usual one. */
+  sunPlace: (
+    latitude: number,
+    tilt: number,
+    azimuth: number,
+    clearness: number[] | null,
+    signal: AbortSignal,
+  ) =>
+    taken(client.POST("/api/sun/place", { body: { latitude, tilt, azimuth, clearness }, signal })),
   /** Single changes that balance the week. */
   balance: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/refill/balance", { body: design, signal })),

@@ -204,6 +204,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sun/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Sun Place
+         * @description Sun hours by month on panels at a place.
+         */
+        post: operations["post_sun_place_api_sun_place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/course.csv": {
         parameters: {
             query?: never;
@@ -4177,6 +4197,22 @@ export interface components {
             why: string;
         };
         /**
+         * PlaceSun
+         * @description Sun hours a day by month, January first: of a clear sky, flat, on the plane. [kWh/m2]
+         *
+         *     `clearness` is what they were worked out with. [1]
+         */
+        PlaceSun: {
+            /** Clearness */
+            clearness: number[];
+            /** Clear */
+            clear: number[];
+            /** Flat */
+            flat: number[];
+            /** Plane */
+            plane: number[];
+        };
+        /**
          * ProblemDetails
          * @description The body of every error.
          */
@@ -5391,6 +5427,20 @@ export interface components {
             shelf?: components["schemas"]["ShelfCopy"] | null;
         };
         /**
+         * SunPlaceRequest
+         * @description Where panels stand and face [°], and by month how clear the sky is, or as usual. [1]
+         */
+        SunPlaceRequest: {
+            /** Latitude */
+            latitude: number;
+            /** Tilt */
+            tilt: number;
+            /** Azimuth */
+            azimuth: number;
+            /** Clearness */
+            clearness?: number[] | null;
+        };
+        /**
          * Supply
          * @description What an appliance is fed with.
          */
@@ -6132,6 +6182,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Outage"] | null;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_sun_place_api_sun_place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SunPlaceRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceSun"];
                 };
             };
             /** @description Client Error */

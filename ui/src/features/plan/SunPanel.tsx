@@ -8,6 +8,7 @@ import { Choose } from "../../ui/Choose";
 import { Group, Row } from "../../ui/Row";
 import { PanelFields } from "../fields/PanelFields";
 import { ShelfRow } from "../shelf/ShelfRow";
+import { SunPlace } from "./SunPlace";
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
@@ -111,6 +112,21 @@ export function SunPanel({ sun }: { sun: Sun }) {
             </div>
           ))}
         </div>
+        <details className="mt-2">
+          <summary className="text-river text-sm" data-part="sun-place-opener">
+            Work them out for a place
+          </summary>
+          <SunPlace
+            months={MONTHS}
+            latitude={design.week.latitude}
+            onUse={(sun_hours, latitude) =>
+              change(`${sun.name}: sun hours of a place`, (d) => ({
+                ...withStore<Sun>(d, sun.id, { sun_hours: [...sun_hours] }),
+                week: { ...d.week, latitude },
+              }))
+            }
+          />
+        </details>
       </Group>
     </div>
   );
