@@ -48,6 +48,19 @@ def test_a_van_with_sun_and_engine_over_a_rainy_week(page: Page, server: Server)
     assert page.violations({}) == []
 
 
+def test_the_year_shows_which_months_keep_up_and_leads_there(page: Page, server: Server) -> None:
+    page.open(server.demo("tide-gauge-hut"))
+    _refill(page)
+    page.says("[data-part=year-says]", "keeps up")
+    assert len(page.all("[data-month]")) == 12
+    page.find('[data-month="6"]').click()
+    page.find('[data-month="6"][aria-pressed=true]')
+    assert page.saved()["week"]["month"] == 6
+    page.undo()
+    page.find('[data-month="6"][aria-pressed=false]')
+    assert page.violations({}, "[data-part=year]") == []
+
+
 def test_what_balances_the_week_is_used_and_then_it_keeps_up(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
     _refill(page)

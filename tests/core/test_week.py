@@ -16,6 +16,7 @@ from graveljar.core.planning.balance import balance_of
 from graveljar.core.planning.balance.balance import balances
 from graveljar.core.planning.construction import AddRefill, build
 from graveljar.core.views.refill import refill_of
+from graveljar.core.views.year import year_of
 from graveljar.demo import demo_designs
 from tests.building import bank, codes, design, load, looked_at
 from tests.core.cases import ALL_DAY
@@ -220,3 +221,20 @@ def test_no_change_that_balances_charges_with_more_than_the_bank_may_take() -> N
     rows = {row.what: row for row in balance_of(driven(1.0, 20.0, 15.0, ah=40.0))}
     assert not rows["charger"].possible
     assert rows["charger"].edits == ()
+
+
+def test_the_year_says_of_each_month_what_its_week_does() -> None:
+    """A panel of some hours a day: it keeps up when its month brings more than goes out."""
+    made = demo_designs()["tide-gauge-hut"]
+    rows = list(year_of(Context(made)))
+    assert [row.month for row in rows] == list(range(1, 13))
+    for row in (rows[0], rows[5], rows[11]):
+        week = made.week.model_copy(update={"month": row.month})
+        alone = refill_of(Context(made.model_copy(update={"week": week})))
+        assert row.keeps_up is (alone.trend != "runs down")
+        assert row.asked_wh == pytest.approx(looked_at(made).jar.day_wh)
+        # Once it keeps up no more comes in than goes out; else all there is.
+        assert row.in_wh <= alone.day_in_wh * 1.01
+    # At 50 degrees north June has nine times the sun of December (common practice).
+    assert rows[5].sun_wh > 1.5 * rows[11].sun_wh
+    assert list(year_of(Context(driven(2.0, 30.0)))) == []

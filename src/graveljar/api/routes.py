@@ -24,6 +24,7 @@ from graveljar.core.views.outage import Outage, outage_of
 from graveljar.core.views.refill import Refill, refill_of
 from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course
+from graveljar.core.views.year import MonthRow, year_of
 from graveljar.formats.cables_csv import write_cuts, write_runs
 from graveljar.formats.course_csv import write_series
 
@@ -151,6 +152,12 @@ def post_refill(body: RefillRequest) -> Refill:
 def post_balance(design: Design) -> list[Balance]:
     """Single changes that make every week end as it began; none where it does."""
     return list(balance_of(design))
+
+
+@router.post("/refill/year")
+def post_year(design: Design) -> list[MonthRow]:
+    """The week of a design in every month; none if no sun shines on it."""
+    return list(year_of(Context(design)))
 
 
 @router.post("/refill/outage")

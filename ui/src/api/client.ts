@@ -118,6 +118,9 @@ export const api = {
   /** A week of a design: what comes in, what goes out, how full it is. */
   refill: (design: Design, fillFrom: number, signal: AbortSignal) =>
     taken(client.POST("/api/refill", { body: { design, fill_from: fillFrom }, signal })),
+  /** The week in every month; none if no sun shines on it. */
+  year: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/refill/year", { body: design, signal })),
   /** An outage of the mains of so many hours; null where the mains feeds nothing. */
   outage: (design: Design, hours: number, signal: AbortSignal) =>
     taken(client.POST("/api/refill/outage", { body: { design, hours }, signal })),

@@ -184,6 +184,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/refill/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Year
+         * @description The week of a design in every month; none if no sun shines on it.
+         */
+        post: operations["post_year_api_refill_year_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/refill/outage": {
         parameters: {
             query?: never;
@@ -3861,6 +3881,25 @@ export interface components {
             chosen_by: "nothing" | "connector" | "sense wire" | "setting";
         };
         /**
+         * MonthRow
+         * @description The second week in a month, when a full start is used up.
+         *
+         *     What the sun and all sources bring in a mean day; and what a day asks for, if nothing stops.
+         *     [Wh]
+         */
+        MonthRow: {
+            /** Month */
+            month: number;
+            /** Sun Wh */
+            sun_wh: number;
+            /** In Wh */
+            in_wh: number;
+            /** Asked Wh */
+            asked_wh: number;
+            /** Keeps Up */
+            keeps_up: boolean;
+        };
+        /**
          * MoveLoads
          * @description Loads to another rail, or to none.
          */
@@ -6138,6 +6177,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Balance"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_year_api_refill_year_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthRow"][];
                 };
             };
             /** @description Client Error */

@@ -21,6 +21,7 @@ import { OutagePanel } from "./OutagePanel";
 import { isOfRefill, MONTHS, SOURCE_WORDS } from "./refill";
 import { Spouts } from "./Spouts";
 import { WeekChart } from "./WeekChart";
+import { YearStrip } from "./YearStrip";
 
 /** Refill: how the stores get full again, and whether a week keeps up with its use. */
 export default function RefillView() {
@@ -158,6 +159,9 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
           </section>
         </div>
         {onMains ? <OutagePanel /> : null}
+        {sunny ? (
+          <YearStrip month={design.week.month} onMonth={(month) => setWeek("month", { month })} />
+        ) : null}
       </div>
       <aside
         className="space-y-4 border-line bg-bench px-5 py-4 max-lg:border-t lg:border-l"
