@@ -72,6 +72,20 @@ def test_what_balances_the_week_is_used_and_then_it_keeps_up(page: Page, server:
     page.says(HEADLINE, "Runs down")
 
 
+def test_batteries_and_panels_that_balance_are_used_together(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    _refill(page)
+    row = page.long_until(lambda: page.all("[data-pair]")[0], "batteries with panels")
+    # Two batteries of 340 and eight panels of 100: as they stand on the starting shelf.
+    assert "1480" in row.text.replace("\u202f", "")
+    row.find_element("css selector", "button").click()
+    page.says(HEADLINE, "Keeps up")
+    page.long_until(lambda: "what is here" in page.find("[data-pair]").text, "what is here")
+    assert page.saved()["stores"][1]["parallel"] == 4
+    page.undo()
+    page.says(HEADLINE, "Runs down")
+
+
 def test_a_hut_by_sun_alone_in_december(page: Page, server: Server) -> None:
     """From nothing: one button adds panel and controller; in June it keeps up, in December not."""
     document = server.demo("tide-gauge-hut")

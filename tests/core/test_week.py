@@ -11,17 +11,20 @@ from graveljar.core.analysis.simulation import simulate
 from graveljar.core.analysis.week import HOURS, from_monday, simulate_week
 from graveljar.core.context import Context
 from graveljar.core.model import Design
-from graveljar.core.model.patch import apply
-from graveljar.core.planning.balance import balance_of
+from graveljar.core.model.patch import Edit, apply
+from graveljar.core.planning.balance import balance_of, pairs_of
 from graveljar.core.planning.balance.balance import balances
 from graveljar.core.planning.construction import AddRefill, build
+from graveljar.core.planning.shelf import Candidate
 from graveljar.core.views.refill import refill_of
 from graveljar.core.views.year import year_of
 from graveljar.demo import demo_designs
+from graveljar.formats.parts_csv import starting_id, starting_shelf
 from tests.building import bank, codes, design, load, looked_at
 from tests.core.cases import ALL_DAY
 from tests.core.charger_cases import charged, sunny
 
+SHELF = [Candidate(str(starting_id(part)), part) for part in starting_shelf()]
 SUNS = ["good", "usual", "poor"]
 
 
@@ -238,3 +241,24 @@ def test_the_year_says_of_each_month_what_its_week_does() -> None:
     # At 50 degrees north June has nine times the sun of December (common practice).
     assert rows[5].sun_wh > 1.5 * rows[11].sun_wh
     assert list(year_of(Context(driven(2.0, 30.0)))) == []
+
+
+def test_batteries_with_the_fewest_panels_balance_and_one_panel_less_does_not() -> None:
+    """20 W all day are 480 Wh and more; 2.5 sun hours at 0.78 are 195 Wh of a panel of 100 W."""
+    hungry = load(20.0, "modem", hours_per_day=24.0)
+    made = design(hungry, **sunny(bank(ah=50.0), sun_hours=[2.5] * 12), setting={"ambient_c": 20.0})
+    pairs = pairs_of(made, SHELF, poor=False)
+    assert [(x.batteries, x.panels) for x in pairs] == sorted(
+        (x.batteries, x.panels) for x in pairs
+    )
+    assert [x.panels for x in pairs] == sorted({x.panels for x in pairs}, reverse=True)
+    assert pairs[-1].panels == 3
+    for pair in pairs:
+        after = apply(made, pair.edits)
+        assert refill_of(Context(after)).trend != "runs down"
+        fewer = [Edit("replace", "/stores/1/parallel", pair.panels - 1)]
+        assert refill_of(Context(apply(after, fewer))).trend == "runs down"
+    # A quarter of the sun: four times the panels, or more.
+    poor = pairs_of(made, SHELF, poor=True)
+    assert poor[-1].panels >= 11
+    assert pairs_of(design(hungry), SHELF, poor=False) == ()

@@ -13,6 +13,7 @@ from graveljar.api.history import router as history_router
 from graveljar.api.options import router as options_router
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
+from graveljar.api.refill import router as refill_router
 from graveljar.api.routes import router
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import router as shelf_router
@@ -44,6 +45,7 @@ def create_app(
     app.state.parts = parts
     app.state.searches = Searches()
     app.include_router(router)
+    app.include_router(refill_router)
     app.include_router(designs_router)
     app.include_router(history_router)
     app.include_router(shelf_router)

@@ -11,20 +11,15 @@ from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
-from graveljar.core.components.sun_place import PlaceSun, sun_of_place, usual_clearness
 from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
-from graveljar.core.planning.balance import Balance, balance_of
 from graveljar.core.planning.construction import Ask, BuildResult, build
 from graveljar.core.quick_entry import Reading, read_line
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
-from graveljar.core.views.outage import Outage, outage_of
-from graveljar.core.views.refill import Refill, refill_of
 from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course
-from graveljar.core.views.year import MonthRow, year_of
 from graveljar.formats.cables_csv import write_cuts, write_runs
 from graveljar.formats.course_csv import write_series
 
@@ -57,35 +52,6 @@ class RunRequest(Body):
 
     design: Design
     until_h: Annotated[float, Field(gt=0, le=8_760, allow_inf_nan=False)] | None = None
-
-
-class RefillRequest(Body):
-    """A week of a design, and the charge from which to fill its stores. [1]"""
-
-    design: Design
-    fill_from: Annotated[float, Field(ge=0.01, le=0.95, allow_inf_nan=False)] = 0.2
-
-
-class OutageRequest(Body):
-    """A design, and how long its mains fails. [h]"""
-
-    design: Design
-    hours: Annotated[float, Field(ge=0.1, le=168, allow_inf_nan=False)] = 9.0
-
-
-class SunPlaceRequest(Body):
-    """Where panels stand and face [°], and by month how clear the sky is, or as usual. [1]"""
-
-    latitude: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)]
-    tilt: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)]
-    azimuth: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)]
-    clearness: (
-        Annotated[
-            list[Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]],
-            Field(min_length=12, max_length=12),
-        ]
-        | None
-    ) = None
 
 
 class Health(BaseModel):
@@ -140,37 +106,6 @@ def post_places(body: RailChoiceRequest) -> list[Place]:
 def post_course(body: RunRequest) -> Response:
     """A run in full, for the time line; nothing is stored."""
     return Response(course_json(body.design, body.until_h), media_type="application/json")
-
-
-@router.post("/refill")
-def post_refill(body: RefillRequest) -> Refill:
-    """A week of a design: what comes in by source, what goes out, how full it is."""
-    return refill_of(Context(body.design), body.fill_from)
-
-
-@router.post("/refill/balance")
-def post_balance(design: Design) -> list[Balance]:
-    """Single changes that make every week end as it began; none where it does."""
-    return list(balance_of(design))
-
-
-@router.post("/refill/year")
-def post_year(design: Design) -> list[MonthRow]:
-    """The week of a design in every month; none if no sun shines on it."""
-    return list(year_of(Context(design)))
-
-
-@router.post("/refill/outage")
-def post_outage(body: OutageRequest) -> Outage | None:
-    """An outage of the mains at its worst; null where the mains feeds nothing."""
-    return outage_of(Context(body.design), body.hours)
-
-
-@router.post("/sun/place")
-def post_sun_place(body: SunPlaceRequest) -> PlaceSun:
-    """Sun hours by month on panels at a place."""
-    clearness = usual_clearness() if body.clearness is None else tuple(body.clearness)
-    return sun_of_place(body.latitude, body.tilt, body.azimuth, clearness)
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)

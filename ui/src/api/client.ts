@@ -14,7 +14,7 @@ import type {
 /** How long an answer may take. A search has no end of its own: a person stops it. [ms] */
 const DEADLINE_MS = 20_000;
 const LONG_DEADLINE_MS = 90_000;
-const LONG = /\/api\/(options|refill\/balance|shelf\/routes|course\.csv)/;
+const LONG = /\/api\/(options|refill\/(balance|pairs)|shelf\/routes|course\.csv)/;
 const ENDLESS = /\/api\/options\/search$/;
 
 /** Fetch with a deadline of its own beside the caller's signal. */
@@ -124,6 +124,9 @@ export const api = {
   /** An outage of the mains of so many hours; null where the mains feeds nothing. */
   outage: (design: Design, hours: number, signal: AbortSignal) =>
     taken(client.POST("/api/refill/outage", { body: { design, hours }, signal })),
+  /** Numbers of batteries and panels that balance the week. */
+  pairs: (design: Design, poor: boolean, signal: AbortSignal) =>
+    taken(client.POST("/api/refill/pairs", { body: { design, poor }, signal })),
   /** Sun hours by month on panels at a place; without a clearness by the usual one. */
   sunPlace: (
     latitude: number,

@@ -144,6 +144,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/course.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Course Csv
+         * @description Every point of a run as CSV, written as it is worked out.
+         */
+        post: operations["post_course_csv_api_course_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cables/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Schools
+         * @description Every cable run by the ampacity table of each school, side by side.
+         */
+        post: operations["post_schools_api_cables_schools_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cables.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Cables Csv
+         * @description Every cable run, or what is bought and cut for them, as CSV.
+         */
+        post: operations["post_cables_csv_api_cables_csv_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/refill": {
         parameters: {
             query?: never;
@@ -244,7 +304,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/course.csv": {
+    "/api/refill/pairs": {
         parameters: {
             query?: never;
             header?: never;
@@ -254,50 +314,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Course Csv
-         * @description Every point of a run as CSV, written as it is worked out.
+         * Post Pairs
+         * @description Numbers of batteries and panels that balance the week, with the prices of the shelf.
          */
-        post: operations["post_course_csv_api_course_csv_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cables/schools": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Schools
-         * @description Every cable run by the ampacity table of each school, side by side.
-         */
-        post: operations["post_schools_api_cables_schools_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cables.csv": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Cables Csv
-         * @description Every cable run, or what is bought and cut for them, as CSV.
-         */
-        post: operations["post_cables_csv_api_cables_csv_post"];
+        post: operations["post_pairs_api_refill_pairs_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4148,6 +4168,43 @@ export interface components {
             day_wh: number;
         };
         /**
+         * Pair
+         * @description So many batteries with so many panels. [Wh], [W]
+         *
+         *     `price` of both on the shelf; None where one of them is not there or has none. `now`: this is
+         *     what there is. `edits` are empty where they cannot be offered.
+         */
+        Pair: {
+            /** Batteries */
+            batteries: number;
+            /** Panels */
+            panels: number;
+            /** Bank Wh */
+            bank_wh: number;
+            /** Sun W */
+            sun_w: number;
+            /** Price */
+            price: number | null;
+            /** Now */
+            now: boolean;
+            /** Label */
+            label: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * PairsRequest
+         * @description A design, and whether the sun is poor on every day.
+         */
+        PairsRequest: {
+            design: components["schemas"]["Design"];
+            /**
+             * Poor
+             * @default false
+             */
+            poor: boolean;
+        };
+        /**
          * Panel
          * @description A solar panel as labelled, at 25 °C and 1 000 W/m2. [W], [V], [A]
          *
@@ -6113,6 +6170,140 @@ export interface operations {
             };
         };
     };
+    post_course_csv_api_course_csv_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RunRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_schools_api_cables_schools_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolRow"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_cables_csv_api_cables_csv_post: {
+        parameters: {
+            query?: {
+                what?: "runs" | "cuts";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     post_refill_api_refill_post: {
         parameters: {
             query?: never;
@@ -6333,7 +6524,7 @@ export interface operations {
             };
         };
     };
-    post_course_csv_api_course_csv_post: {
+    post_pairs_api_refill_pairs_post: {
         parameters: {
             query?: never;
             header?: never;
@@ -6342,7 +6533,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["RunRequest"];
+                "application/json": components["schemas"]["PairsRequest"];
             };
         };
         responses: {
@@ -6352,51 +6543,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": string;
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_schools_api_cables_schools_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Design"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SchoolRow"][];
+                    "application/json": components["schemas"]["Pair"][];
                 };
             };
             /** @description Client Error */
@@ -6417,52 +6564,6 @@ export interface operations {
                 content: {
                     "application/problem+json": unknown;
                     "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_cables_csv_api_cables_csv_post: {
-        parameters: {
-            query?: {
-                what?: "runs" | "cuts";
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Design"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/plain": string;
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "text/plain": components["schemas"]["ProblemDetails"];
                 };
             };
         };

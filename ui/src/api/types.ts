@@ -54,6 +54,7 @@ export type Place = Schemas["Place"];
 export type Built = Schemas["BuildResult"];
 export type Ask = Schemas["BuildRequest"]["ask"];
 export type MonthRow = Schemas["MonthRow"];
+export type Pair = Schemas["Pair"];
 export type Outage = Schemas["Outage"];
 export type Course = Schemas["Course"];
 export type KeptPart = Schemas["KeptPart"];

@@ -18,6 +18,7 @@ import { BalanceList } from "./BalanceList";
 import { Days } from "./Days";
 import { FillChart } from "./FillChart";
 import { OutagePanel } from "./OutagePanel";
+import { Pairs } from "./Pairs";
 import { isOfRefill, MONTHS, SOURCE_WORDS } from "./refill";
 import { Spouts } from "./Spouts";
 import { WeekChart } from "./WeekChart";
@@ -159,6 +160,7 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
           </section>
         </div>
         {onMains ? <OutagePanel /> : null}
+        {sunny ? <Pairs /> : null}
         {sunny ? (
           <YearStrip month={design.week.month} onMonth={(month) => setWeek("month", { month })} />
         ) : null}

@@ -1,0 +1,94 @@
+"""Refill: the week, what balances it, an outage, the year, the sun of a place."""
+
+from typing import Annotated
+
+from fastapi import APIRouter
+from pydantic import Field
+
+from graveljar.api.problems import PROBLEMS
+from graveljar.api.requests import Body, BoundedRoute
+from graveljar.api.shelf import Kept
+from graveljar.core.components.sun_place import PlaceSun, sun_of_place, usual_clearness
+from graveljar.core.context import Context
+from graveljar.core.model import Design
+from graveljar.core.planning.balance import Balance, Pair, balance_of, pairs_of
+from graveljar.core.planning.shelf import Candidate
+from graveljar.core.views.outage import Outage, outage_of
+from graveljar.core.views.refill import Refill, refill_of
+from graveljar.core.views.year import MonthRow, year_of
+
+router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
+
+
+class RefillRequest(Body):
+    """A week of a design, and the charge from which to fill its stores. [1]"""
+
+    design: Design
+    fill_from: Annotated[float, Field(ge=0.01, le=0.95, allow_inf_nan=False)] = 0.2
+
+
+class OutageRequest(Body):
+    """A design, and how long its mains fails. [h]"""
+
+    design: Design
+    hours: Annotated[float, Field(ge=0.1, le=168, allow_inf_nan=False)] = 9.0
+
+
+class SunPlaceRequest(Body):
+    """Where panels stand and face [°], and by month how clear the sky is, or as usual. [1]"""
+
+    latitude: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)]
+    tilt: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)]
+    azimuth: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)]
+    clearness: (
+        Annotated[
+            list[Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]],
+            Field(min_length=12, max_length=12),
+        ]
+        | None
+    ) = None
+
+
+class PairsRequest(Body):
+    """A design, and whether the sun is poor on every day."""
+
+    design: Design
+    poor: bool = False
+
+
+@router.post("/refill")
+def post_refill(body: RefillRequest) -> Refill:
+    """A week of a design: what comes in by source, what goes out, how full it is."""
+    return refill_of(Context(body.design), body.fill_from)
+
+
+@router.post("/refill/balance")
+def post_balance(design: Design) -> list[Balance]:
+    """Single changes that make every week end as it began; none where it does."""
+    return list(balance_of(design))
+
+
+@router.post("/refill/year")
+def post_year(design: Design) -> list[MonthRow]:
+    """The week of a design in every month; none if no sun shines on it."""
+    return list(year_of(Context(design)))
+
+
+@router.post("/refill/outage")
+def post_outage(body: OutageRequest) -> Outage | None:
+    """An outage of the mains at its worst; null where the mains feeds nothing."""
+    return outage_of(Context(body.design), body.hours)
+
+
+@router.post("/sun/place")
+def post_sun_place(body: SunPlaceRequest) -> PlaceSun:
+    """Sun hours by month on panels at a place."""
+    clearness = usual_clearness() if body.clearness is None else tuple(body.clearness)
+    return sun_of_place(body.latitude, body.tilt, body.azimuth, clearness)
+
+
+@router.post("/refill/pairs")
+def post_pairs(body: PairsRequest, parts: Kept) -> list[Pair]:
+    """Numbers of batteries and panels that balance the week, with the prices of the shelf."""
+    shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
+    return list(pairs_of(body.design, shelf, poor=body.poor))
