@@ -95,6 +95,19 @@ CHARGER_CASES = [
     Case("charger.above_rate", "fix", charged(amps=51.0), charged(amps=50.0)),
     Case("charger.above_rate", "fix", charged(AGM, profile="AGM", amps=26.0),
          charged(AGM, profile="AGM", amps=25.0)),
+    # 13.5 V keep four cells of LFP; 13.8 V are a float for lead-acid. Common practice.
+    Case("charger.floats", "watch", charged(float_v=13.8), charged(float_v=13.5)),
+    Case("charger.floats", "watch", charged(float_v=13.8),
+         charged(AGM, profile="AGM", float_v=13.8)),
+    # -3 to -5 mV/K a cell from 25 °C, none for lithium. Common practice.
+    Case("charger.compensates", "watch", charged(compensates="yes"), charged(compensates="no")),
+    Case("charger.compensates", "watch",
+         charged(AGM, profile="AGM", compensates="no") | {"setting": {"ambient_c": 5.0}},
+         charged(AGM, profile="AGM", compensates="no") | {"setting": {"ambient_c": 20.0}}),
+    # A maintainer of 1.5 A at 14.4 V brings 21.6 W.
+    Case("charger.cannot_keep_up", "fix",
+         charged(amps=1.5) | {"loads": [load(25.0, hours_per_day=24.0)]},
+         charged(amps=1.5) | {"loads": [load(20.0, hours_per_day=24.0)]}),
     Case("charger.no_end", "watch", charged(kind="bench supply"), charged()),
     # Polar night at 75° north in December; 8 sun hours in 7.8 h of daylight are 1.6 kW/m² at noon.
     Case("sun.no_sun", "watch", sunny(week={"month": 12, "latitude": 75.0}),

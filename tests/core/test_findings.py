@@ -50,6 +50,7 @@ OFF_SCREEN = (
     "station.port_overloaded",
     "station.sum_of_labels",
     "vehicle.current_above_limit",
+    "charger.cannot_keep_up",
     "load.changeover",
     "vehicle.battery_gives_the_rest",
     "vehicle.will_not_start",

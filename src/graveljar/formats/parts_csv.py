@@ -23,8 +23,8 @@ MAX_CHARACTERS: Final = 500_000
 _PART: Final[TypeAdapter[AnyPart]] = TypeAdapter(ShelfPart)
 _ABOUT: Final = ("kind", "name", "price", "mass_kg", "notes", "provenance", "known_from")
 _TEXT: Final = {
-    "chemistry", "waveform", "topology", "cold_charge", "resets",
-    "charger_kind", "profile", "cold_cut",
+    "chemistry", "waveform", "topology", "cold_charge", "resets", "changeover",
+    "charger_kind", "profile", "cold_cut", "compensates",
 }  # fmt: skip
 _FLAGS: Final = {"documented", "pass_through"}
 # Lists of things with figures of their own, as JSON in their cell.
@@ -69,12 +69,12 @@ COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
     "station": _own(
         "label_wh", "measured_wh", "chemistry", "cells", "usable_share", "idle_w",
         "sleeps_below_w", "sleeps_after_h", "pass_through", "charge_efficiency", "taper_from",
-        "most_in_w", "outlets", "inputs",
+        "most_in_w", "changeover", "outlets", "inputs",
     ),
     "charger": {"charger_kind": ("kind",)}
-    | _own("profile", "amps", "hold_v")
+    | _own("profile", "amps", "most_w", "hold_v")
     | _WINDOW
-    | _own("efficiency", "idle_w", "cold_cut"),
+    | _own("efficiency", "idle_w", "cold_cut", "float_v", "compensates"),
     "panel": _own("watts", "voc_v", "vmp_v", "isc_a", "imp_a", "voc_per_c"),
 }  # fmt: skip
 # What a row must give: a default in its place would look like a label's figure.

@@ -1847,6 +1847,14 @@ export interface components {
              * @enum {string}
              */
             cold_cut: "unknown" | "yes" | "no";
+            /** Float V */
+            float_v?: number | null;
+            /**
+             * Compensates
+             * @default unknown
+             * @enum {string}
+             */
+            compensates: "unknown" | "yes" | "no";
             /**
              * Provenance
              * @default label
@@ -1862,7 +1870,8 @@ export interface components {
          *     It gives at most `amps`, and `most_w` where that is printed, at volts up to `hold_v`; without
          *     these, up to those that are usual for its profile and the cells of its bank. It works from
          *     `accepts` volts, AC where it is for mains, and draws `idle_w` itself. `cold_cut`: whether it
-         *     stops by itself below 0 °C. [A], [V], [W]
+         *     stops by itself below 0 °C. Once full it may hold `float_v`; it may shift its volts with the
+         *     temperature, as it `compensates`. [A], [V], [W]
          *
          *     An `alternator`, or the DC-DC converter of a hybrid, fills the battery that starts its engine:
          *     it holds its volts as long as it runs and never ends.
@@ -1912,6 +1921,14 @@ export interface components {
              * @enum {string}
              */
             cold_cut: "unknown" | "yes" | "no";
+            /** Float V */
+            float_v?: number | null;
+            /**
+             * Compensates
+             * @default unknown
+             * @enum {string}
+             */
+            compensates: "unknown" | "yes" | "no";
         };
         /**
          * ChargerPart

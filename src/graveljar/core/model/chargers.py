@@ -32,7 +32,8 @@ class ChargerFigures(Part):
     It gives at most `amps`, and `most_w` where that is printed, at volts up to `hold_v`; without
     these, up to those that are usual for its profile and the cells of its bank. It works from
     `accepts` volts, AC where it is for mains, and draws `idle_w` itself. `cold_cut`: whether it
-    stops by itself below 0 °C. [A], [V], [W]
+    stops by itself below 0 °C. Once full it may hold `float_v`; it may shift its volts with the
+    temperature, as it `compensates`. [A], [V], [W]
 
     An `alternator`, or the DC-DC converter of a hybrid, fills the battery that starts its engine:
     it holds its volts as long as it runs and never ends.
@@ -47,6 +48,8 @@ class ChargerFigures(Part):
     efficiency: Annotated[float, Field(ge=0.3, le=1)] = 0.9
     idle_w: WattsOrNone = 0.5
     cold_cut: Literal["unknown", "yes", "no"] = "unknown"
+    float_v: Volts | None = None
+    compensates: Literal["unknown", "yes", "no"] = "unknown"
 
     @property
     def from_mains(self) -> bool:

@@ -15,6 +15,7 @@ from graveljar.core.rules.joint import JOINT_RULES
 from graveljar.core.rules.link import LINK_RULES
 from graveljar.core.rules.load import LOAD_RULES
 from graveljar.core.rules.run import RUN_RULES
+from graveljar.core.rules.source import SOURCE_RULES
 from graveljar.core.rules.station import STATION_RULES
 from graveljar.core.rules.store import STORE_RULES
 from graveljar.core.rules.vehicle import VEHICLE_RULES
@@ -26,6 +27,7 @@ RULES: Final[tuple[Rule, ...]] = (
     *WINDOW_RULES,
     *LINK_RULES,
     *CHARGER_RULES,
+    *SOURCE_RULES,
     *STATION_RULES,
     *VEHICLE_RULES,
     *INVERTER_RULES,

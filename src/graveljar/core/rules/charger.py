@@ -5,11 +5,9 @@ from typing import Final
 
 from graveljar.core.components.battery import bank_label, chemistry_of
 from graveljar.core.components.charging import hold_volts, usual_volts
-from graveljar.core.components.sunlight import mean_sun
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
-from graveljar.core.lowering.lower_stores import daylight
-from graveljar.core.model import Bank, Charger, Generator, Link, Sun
+from graveljar.core.model import Bank, Charger, Link, Mains
 from graveljar.core.model.patch import Edit
 from graveljar.core.rules.finding import Finding, Remedy, Rule
 from graveljar.core.tables.chemistry import OVER_FULL_LEAD, OVER_FULL_LITHIUM
@@ -17,16 +15,17 @@ from graveljar.core.text import beyond, number, quantity
 
 # So far below the usual volts a bank does not get full. Ours. [1]
 TOO_LOW: Final = 0.02
-# Sun that shines nowhere: more than full sun at noon and a quarter. Ours. [kW/m2]
-MAX_SUN: Final = 1.25
-# Share beyond the label's short-circuit amps that cable and controller are made for: NEC 690.8,
-# from memory. [1]
-SUN_MARGIN: Final = 1.25
-# From so many strings on each has a fuse: NEC 690.9, from memory.
-FUSED_STRINGS: Final = 3
+# Share of the full volts at which lithium may be held for long: 13.5 of 14.6 V. Common practice.
+FLOAT_SHARE: Final = 0.93
+# Volts that lead-acid wants more, for each cell and degree below 25 °C: 3 to 5 mV. Common practice.
+COMPENSATION_V: Final = 0.004
+COMPENSATED_FROM_C: Final = 25.0
+# So many degrees from there it matters. Ours. [K]
+COMPENSATED_K: Final = 10.0
 
 
-def _chargers(context: Context) -> Iterator[tuple[int, Link, Charger, Bank]]:
+def chargers_of(context: Context) -> Iterator[tuple[int, Link, Charger, Bank]]:
+    """Each link with a charger into a bank: its place in the document, itself, both."""
     banks = context.network.banks_by_id
     for place, link in enumerate(context.network.design.links):
         if link.charger is not None and link.to in banks:
@@ -40,7 +39,7 @@ def _set_to(place: int, volts: float, says: str) -> Remedy:
 
 def wrong_volts(context: Context) -> Iterator[Finding]:
     """`charger.volts_high`, `charger.volts_low`: it holds volts that do not suit the chemistry."""
-    for place, link, charger, bank in _chargers(context):
+    for place, link, charger, bank in chargers_of(context):
         kind, rest = chemistry_of(bank.battery), bank_label(bank)
         holds, usual = hold_volts(bank, charger), usual_volts(bank)
         over = OVER_FULL_LITHIUM if kind.lithium else OVER_FULL_LEAD
@@ -81,7 +80,7 @@ def other_profile(context: Context) -> Iterator[Finding]:
 
     Two schools for LFP on an AGM setting of 14.4 V: fine, and never.
     """
-    for place, link, charger, bank in _chargers(context):
+    for place, link, charger, bank in chargers_of(context):
         kind = chemistry_of(bank.battery)
         right = "lithium" if kind.lithium else ("flooded" if kind.vented else "AGM")
         suits = ("AGM", "gel") if right == "AGM" else (right,)
@@ -113,7 +112,7 @@ def too_many_amps(context: Context) -> Iterator[Finding]:
     """`charger.above_rate`: all chargers of a bank together give more than it may take."""
     network = context.network
     for bank in network.banks:
-        mine = [x for x in _chargers(context) if x[3].id == bank.id]
+        mine = [x for x in chargers_of(context) if x[3].id == bank.id]
         kind, rest = chemistry_of(bank.battery), network.bank_labels[bank.id]
         amps = sum(charger.amps for _, _, charger, _ in mine)
         share = network.assumed[kind.charge_c]
@@ -147,7 +146,7 @@ def too_many_amps(context: Context) -> Iterator[Finding]:
 
 def no_end(context: Context) -> Iterator[Finding]:
     """`charger.no_end`: an adjustable bench supply holds its volts for ever."""
-    for _, link, charger, bank in _chargers(context):
+    for _, link, charger, bank in chargers_of(context):
         if charger.kind != "bench supply":
             continue
         yield Finding(
@@ -166,147 +165,105 @@ def no_end(context: Context) -> Iterator[Finding]:
         )
 
 
-def sun_rules(context: Context) -> Iterator[Finding]:
-    """`sun.no_sun`, `sun.too_many_hours`, `sun.hot_volts`, `sun.string_fuses`: panels."""
-    network = context.network
-    for s, store in enumerate(network.design.stores):
-        if isinstance(store, Sun):
-            yield from _hours(context, store)
-            yield from _strings(context, store, s)
-    for _, link, charger, bank in _chargers(context):
-        source = network.store(network.rails[link.rail].store)
-        holds = hold_volts(bank, charger)
-        if isinstance(source, Sun) and network.rails[source.id].low_v < holds:
-            low, needs = beyond(network.rails[source.id].low_v, holds, "V")
-            yield Finding(
-                "sun.hot_volts",
-                "fix",
-                source.id,
-                f"Hot, {source.name} gives {low}; {bank.name} is charged up to {needs}",
-                (
-                    "A controller only steps down: with hot panels nothing flows just when the "
-                    "sun is strongest."
-                ),
-                (),
-                (Remedy("Use panels with more volts, or two in series."),),
-                ("nec-690",),
-            )
-
-
-def _hours(context: Context, sun: Sun) -> Iterator[Finding]:
-    design = context.network.design
-    hours, daylight_h = sun.sun_hours[design.week.month - 1], daylight(design)
-    noon = mean_sun(hours, daylight_h, 11.5, 12.5)
-    if not hours or not daylight_h:
-        dark = "the sun does not rise" if not daylight_h else "it has no sun hours"
+def floats(context: Context) -> Iterator[Finding]:
+    """`charger.floats`: lithium that is held near full for ever ages, and gains nothing."""
+    for place, link, charger, bank in chargers_of(context):
+        kind, cells = chemistry_of(bank.battery), bank_label(bank).cells
+        if not kind.lithium or charger.float_v is None:
+            continue
+        most_v = FLOAT_SHARE * kind.full_v * cells
+        if not exceeds(charger.float_v, most_v):
+            continue
+        held, limit = beyond(charger.float_v, most_v, "V")
+        edit = Edit("replace", f"/links/{place}/charger/float_v", round(most_v - 0.05, 1))
         yield Finding(
-            "sun.no_sun",
+            "charger.floats",
             "watch",
-            sun.id,
-            f"{sun.name} brings nothing: in this month {dark}",
-            "The hours and the week are worked out without it.",
-            (),
-            (Remedy("Choose another month, or another source for the dark time."),),
-            ("definition",),
-        )
-    elif noon > MAX_SUN:
-        yield Finding(
-            "sun.too_many_hours",
-            "fix",
-            sun.id,
-            f"{number(hours)} sun hours do not fit in {quantity(daylight_h, 'h')} of daylight",
+            link.id,
+            f"Once full the charger of {bank.name} holds {held}; for lithium {limit} is plenty",
             (
-                f"At noon that would be {number(noon)} kW/m²; full sun is about 1. What the week "
-                "shows of this panel is too much."
+                "Lithium needs no float charge: held near full it ages. Where the charger must "
+                "float, for it carries loads too, lower volts do."
             ),
-            (),
-            (Remedy("Look up the sun hours of this month on the plane of the panel."),),
+            (f"store.{bank.id}.full_v",),
+            (Remedy(f"Set its float to {quantity(round(most_v - 0.05, 1), 'V')}.", (edit,)),),
             ("trade",),
         )
 
 
-def _strings(context: Context, sun: Sun, place: int) -> Iterator[Finding]:
-    links = [x for x in context.network.design.links if x.rail == sun.id]
-    if sun.parallel < FUSED_STRINGS or all(x.fuse is not None for x in links):
-        return
-    amps = SUN_MARGIN * 1.25 * sun.panel.isc_a
-    yield Finding(
-        "sun.string_fuses",
-        "fix",
-        sun.id,
-        f"{sun.parallel} strings of panels side by side, without fuses",
-        (
-            "From three strings on, the others can push more current into a damaged one than "
-            "it withstands. Each string needs a DC fuse of about "
-            f"{quantity(amps, 'A')}, and all of them a disconnect."
-        ),
-        (),
-        (Remedy("Put a fuse made for solar panels into each string."),),
-        ("nec-690",),
-    )
-
-
-def generator_rules(context: Context) -> Iterator[Finding]:
-    """`generator.overloaded`, `generator.wants_sine`: its load, and its wave."""
-    network, analysis = context.network, context.analysis
-    for s, store in enumerate(network.design.stores):
-        if not isinstance(store, Generator):
+def compensates(context: Context) -> Iterator[Finding]:
+    """`charger.compensates`: volts that follow the temperature, for lead-acid and only for that."""
+    ambient_c = context.network.design.setting.ambient_c
+    for place, link, charger, bank in chargers_of(context):
+        lithium, cells = chemistry_of(bank.battery).lithium, bank_label(bank).cells
+        wrong = lithium and charger.compensates == "yes"
+        missing = (
+            not lithium
+            and charger.compensates == "no"
+            and abs(ambient_c - COMPENSATED_FROM_C) > COMPENSATED_K
+        )
+        if not wrong and not missing:
             continue
-        asked = analysis.demand.asked[store.id].watts
-        most_w = network.assumed["inverter_most_share"] * store.watts
-        if exceeds(asked, most_w):
-            drawn, should = beyond(asked, most_w, "W")
-            yield Finding(
-                "generator.overloaded",
-                "fix",
-                store.id,
-                f"{drawn} are drawn from {store.name}; it should carry {should} at most",
-                (
-                    "A small generator holds its rating for minutes. Above four fifths of it its "
-                    "volts sag, it gets hot, and a charger that sees the volts fall switches off."
-                ),
-                (),
-                (Remedy("Use a smaller charger, fewer loads at a time, or a larger generator."),),
-                ("trade-80",),
-            )
-        chargers = [x.name for x in network.design.links if x.rail == store.id]
-        if store.waveform != "pure sine" and chargers:
-            edit = Edit("replace", f"/stores/{s}/waveform", "pure sine")
-            yield Finding(
-                "generator.wants_sine",
-                "watch",
-                store.id,
-                f"{chargers[0]} may not work from the wave of {store.name}",
-                (
-                    "Chargers want low distortion, about 10 % or less: from a plain generator some "
-                    "refuse, hum, or charge with less than their amps."
-                ),
-                (),
-                (Remedy("Use an inverter generator, which gives a sine wave.", (edit,)),),
-                ("trade",),
-            )
-
-
-def controller_amps(context: Context) -> Iterator[Finding]:
-    """`sun.controller_small`: the panels can push more than the controller is made for."""
-    for place, link, charger, _ in _chargers(context):
-        source = context.network.store(context.network.rails[link.rail].store)
-        if not isinstance(source, Sun) or charger.kind != "PWM controller":
-            continue
-        most_a = SUN_MARGIN * source.panel.isc_a * source.parallel
-        if not exceeds(most_a, charger.amps):
-            continue
-        pushed, rated = beyond(most_a, charger.amps, "A")
-        edit = Edit("replace", f"/links/{place}/charger/amps", float(int(most_a) + 1))
+        shift_v = COMPENSATION_V * cells * (COMPENSATED_FROM_C - ambient_c)
+        shift = f"{'+' if shift_v > 0 else '-'}{quantity(abs(shift_v), 'V', 2)}"
+        edit = Edit("replace", f"/links/{place}/charger/compensates", "no" if wrong else "yes")
+        at = quantity(ambient_c, "°C")
         yield Finding(
-            "sun.controller_small",
-            "fix",
+            "charger.compensates",
+            "watch",
             link.id,
-            f"{source.name} can push {pushed} through a controller of {rated}",
-            "A PWM controller passes the panels' whole current: 1.25 times the short-circuit amps.",
+            (
+                f"The charger of {bank.name} shifts its volts with the temperature: {shift} at {at}"
+                if wrong
+                else f"The charger of {bank.name} does not follow the temperature: {shift} at {at}"
+            ),
+            (
+                "Lithium is charged with the same volts in the cold as in the heat."
+                if wrong
+                else (
+                    "Lead-acid wants 3 to 5 mV a cell more for each degree below 25 °C, and less "
+                    "above: without that it is never full in the cold, and gases in the heat."
+                )
+            ),
             (),
-            (Remedy(f"Use a controller of {quantity(int(most_a) + 1, 'A')}.", (edit,)),),
-            ("nec-690",),
+            (
+                Remedy(
+                    "Switch its temperature compensation off."
+                    if wrong
+                    else "Use one with a sensor on the battery.",
+                    (edit,),
+                ),
+            ),
+            ("trade",),
+        )
+
+
+def cannot_keep_up(context: Context) -> Iterator[Finding]:
+    """`charger.cannot_keep_up`: less than what is left on draws, though it is never unplugged."""
+    network, day = context.network, context.analysis.day
+    for s, bank in enumerate(network.stores):
+        mine = [x for x in chargers_of(context) if x[3].id == bank.id]
+        sources = [network.store(network.rails[x[1].rail].store) for x in mine]
+        steady = all(isinstance(x, Mains) and x.times is None for x in sources)
+        if not mine or not steady or any(x[1].times is not None for x in mine):
+            continue
+        mean_w = float(day.given_w[:, s] @ day.hours) / 24.0
+        brings_w = sum(x[2].amps * hold_volts(bank, x[2]) for x in mine)
+        if not exceeds(mean_w, brings_w):
+            continue
+        drawn, brought = beyond(mean_w, brings_w, "W")
+        yield Finding(
+            "charger.cannot_keep_up",
+            "fix",
+            mine[0][1].id,
+            f"{bank.name} gives {drawn} on average; its charger brings {brought}",
+            (
+                "It runs down with the charger plugged in. A maintainer of an amp or two keeps a "
+                "battery full that nothing is connected to; it does not feed loads."
+            ),
+            (f"store.{bank.id}.usable",),
+            (Remedy("Use a charger with more amps, or switch off what is left on."),),
+            ("trade",),
         )
 
 
@@ -315,7 +272,7 @@ CHARGER_RULES: Final[tuple[Rule, ...]] = (
     other_profile,
     too_many_amps,
     no_end,
-    sun_rules,
-    generator_rules,
-    controller_amps,
+    floats,
+    compensates,
+    cannot_keep_up,
 )

@@ -84,6 +84,29 @@ export function ChargerFields({ value, label, at, set }: FieldsProps<ChargerFigu
           onChange={(cold_cut) => set("cold cut-off", { cold_cut })}
         />
       </Row>
+      <details className="my-1">
+        <summary className="text-river text-sm">Rarely on the label</summary>
+        <Row name="Once full" help="volts it goes on holding">
+          <NumberField
+            {...of.optional("float_v", "float volts")}
+            width="w-16"
+            unit="V"
+            placeholder="none"
+          />
+        </Row>
+        <Row name="Temperature compensation" help="volts that follow the battery's temperature">
+          <Choose
+            label={`${label}: temperature compensation`}
+            value={value.compensates}
+            options={[
+              ["unknown", "not known"],
+              ["yes", "on"],
+              ["no", "off, or none"],
+            ]}
+            onChange={(compensates) => set("temperature compensation", { compensates })}
+          />
+        </Row>
+      </details>
     </>
   );
 }

@@ -73,10 +73,10 @@ function Rows({ pairs, stamp }: { pairs: readonly Pair[]; stamp: Stamp | null })
         {pairs.map((pair) => (
           <tr key={pair.batteries} className="border-line border-t" data-pair={pair.batteries}>
             <td className="py-1 pr-6">
-              {pair.batteries}, {quantity(pair.bank_wh, "Wh")}
+              {pair.batteries} · {quantity(pair.bank_wh, "Wh")}
             </td>
             <td className="pr-6">
-              {pair.panels}, {quantity(pair.sun_w, "W")}
+              {pair.panels} · {quantity(pair.sun_w, "W")}
             </td>
             <td className="pr-6 text-right">
               {pair.price == null ? "not on the shelf" : number(pair.price, 4)}

@@ -24,6 +24,7 @@ from graveljar.core.planning.shelf.part import (
 )
 from graveljar.core.rules.charger import CHARGER_RULES
 from graveljar.core.rules.link import source_side, volts_differ
+from graveljar.core.rules.source import SOURCE_RULES
 from graveljar.core.text import quantity
 
 
@@ -198,7 +199,11 @@ def _tried(
         context = Context(apply(design, (edit,)))
     except ValidationError:
         return
-    found = [f for rule in (volts_differ, source_side, *CHARGER_RULES) for f in rule(context)]
+    found = [
+        f
+        for rule in (volts_differ, source_side, *CHARGER_RULES, *SOURCE_RULES)
+        for f in rule(context)
+    ]
     mine = [f for f in found if f.subject in judged and f.severity != "note"]
     grave = [f for f in mine if f.severity != "watch"]
     if grave:
