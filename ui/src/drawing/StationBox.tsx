@@ -68,7 +68,7 @@ export function LeadBox({ box, link }: { box: PlacedBox; link: Lead }) {
   const words = leadWords(link, evaluation.links);
   return (
     <Thing id={link.id} words={`${link.name}, to ${to}: ${words}`}>
-      <Frame box={box} title={`→ ${to}`} lines={[words]} />
+      <Frame box={box} title={link.charger ? link.name : `→ ${to}`} lines={[words]} />
     </Thing>
   );
 }

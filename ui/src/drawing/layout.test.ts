@@ -95,3 +95,46 @@ test("nothing in the drawing lies over another thing, or beyond its edge, or wit
     { seed: 7, numRuns: 300 },
   );
 });
+
+test("what only fills a bank stands below it, source over charger, and nothing meets", () => {
+  const filled = (count: number): Design => {
+    const made = designOf([0, 0, 1], [0, 1, 2, 3]);
+    const sources = Array.from({ length: count }, (_, n) => `sun-${n}`);
+    return {
+      ...made,
+      stores: [...made.stores, ...sources.map((id) => ({ id, kind: "sun", name: id, panel: {} }))],
+      links: sources.map((id) => ({ id: `link-${id}`, name: id, rail: id, to: "bank" })),
+    } as unknown as Design;
+  };
+  fc.assert(
+    fc.property(
+      fc.integer({ min: 1, max: 4 }),
+      fc.integer({ min: 640, max: 1600 }),
+      fc.boolean(),
+      (count, room, shown) => {
+        const design = filled(count);
+        const strips = new Set(shown ? design.links.map((link) => link.id) : []);
+        const placed = layOut(design, { room, unfolded: new Set(), strips });
+        const all = areas(placed, strips);
+        for (const [n, one] of all.entries()) {
+          for (const other of all.slice(n + 1)) {
+            expect(meet(one, other), `${one.what} on ${other.what}`).toBe(false);
+          }
+        }
+        const box = (id: string) => placed.boxes.find((one) => one.id === id);
+        const bank = box("bank");
+        for (const { id } of design.stores.slice(1)) {
+          const [source, charger] = [box(id), box(`link-${id}`)];
+          if (!bank || !source || !charger) throw new Error(`${id} is not drawn`);
+          expect(source.y).toBeGreaterThan(bank.y + bank.h);
+          expect(charger.y).toBeGreaterThan(source.y + source.h);
+          expect(charger.x + charger.w).toBeLessThanOrEqual(bank.x + bank.w);
+          // No rail of its own.
+          expect(placed.rails.some((rail) => rail.id === id)).toBe(false);
+        }
+        expect(placed.height).toBeGreaterThan(Math.max(...placed.boxes.map((b) => b.y + b.h)));
+      },
+    ),
+    { numRuns: 60 },
+  );
+});

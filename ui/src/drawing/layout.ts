@@ -2,6 +2,7 @@
 
 import type { Design, Store } from "../api/types";
 import { bankPictureSize } from "../pictures/BankPicture";
+import { feedersOf, placeFeeders } from "./feeders";
 import { outline } from "./outline";
 import {
   BOX_H,
@@ -45,8 +46,8 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
   const boxW = depth > 2 ? 156 : 170;
   const fixed = 10 + storeW + WIRE_W + (depth - 1) * (boxW + 2 * WIRE_W) + LOAD_WIRE_W + 14;
   // A strip stands behind its load's watts, or below its name where that is too wide.
-  const below = anyStrip && fixed + STRIP_X + STRIP_W + 6 > room;
-  const loadW = anyStrip && !below ? STRIP_X + STRIP_W + 6 : WATTS_X + 16;
+  const stripsBelow = anyStrip && fixed + STRIP_X + STRIP_W + 6 > room;
+  const loadW = anyStrip && !stripsBelow ? STRIP_X + STRIP_W + 6 : WATTS_X + 16;
   // What room is left over goes to the lines.
   const spare = Math.min(Math.max(room - fixed - loadW, 0) / (2 * depth), 44);
   const lead = WIRE_W + spare;
@@ -110,13 +111,13 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
         x: loadX,
         y,
         w: loadW - 8,
-        stripX: below ? loadX + 17 : loadX + STRIP_X,
-        stripY: below ? y + ROW - 6 : y - 3,
+        stripX: stripsBelow ? loadX + 17 : loadX + STRIP_X,
+        stripY: stripsBelow ? y + ROW - 6 : y - 3,
       });
       placed.order.push(load.id);
       straight(placed, load.id, "load", x, loadX - 8, y + ROW / 2 - 4);
       joins.push(y + ROW / 2 - 4);
-      y += strips.has(load.id) ? (below ? ROW + STRIP_H - 2 : STRIP_ROW) : ROW;
+      y += strips.has(load.id) ? (stripsBelow ? ROW + STRIP_H - 2 : STRIP_ROW) : ROW;
     }
     y = fold(placed, branch, shown, loadX, y);
     if (branch.loads.length) y += 10;
@@ -173,7 +174,10 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
   };
 
   let y = 42;
+  const feeders = feedersOf(tree.roots);
+  const below = new Set(feeders.map((one) => one.source));
   for (const root of tree.roots) {
+    if (below.has(root.id)) continue;
     if (root.kind === "station") {
       const [end] = placeBox(root, { x: 10, w: storeW, top: y - 26, level: 0 });
       y = end + 40;
@@ -193,7 +197,9 @@ function acrossThe(design: Design, { room, unfolded, strips }: LayoutOptions): P
       rail.nameY = rail.top - 9;
       straight(placed, id, "out", 10 + storeW, rail.x, meets);
     }
-    y = Math.max(end, top + h - 8) + 14;
+    const mine = feeders.filter((one) => one.to === id);
+    const low = placeFeeders(placed, mine, strips, storeW, top - 26 + h);
+    y = Math.max(end, mine.length ? low + 14 : top + h - 8) + 14;
   }
   return withLoose(placed, tree.loose, design.loads.length, unfolded, loadX, loadW, y);
 }

@@ -8,7 +8,11 @@ const ROW = 26;
 export function MiniDrawing({ design }: { design: Design }) {
   const stoneAt = new Map(design.loads.map((load, at) => [load.id, stoneOf(at)]));
   const loadsOn = (rail: string) => design.loads.filter((load) => load.rail === rail);
-  const rails = [...design.stores, ...design.stages];
+  // What only fills others stands above, beside the line that feeds the loads.
+  const fills = (store: Design["stores"][number]) =>
+    store.kind !== "bank" && store.kind !== "station" && !loadsOn(store.id).length;
+  const sources = design.stores.filter(fills);
+  const rails = [...sources, ...design.stores.filter((one) => !fills(one)), ...design.stages];
   const rows = rails.map((rail) => ({ id: rail.id, name: rail.name, loads: loadsOn(rail.id) }));
   const height = rows.length * ROW + 8;
   const stores = design.stores.length;
@@ -22,7 +26,7 @@ export function MiniDrawing({ design }: { design: Design }) {
       <line
         x1={10}
         x2={10}
-        y1={14}
+        y1={14 + Math.min(sources.length, rows.length - 1) * ROW}
         y2={Math.max(height - 16, 14)}
         stroke="var(--ink)"
         strokeWidth={3}
@@ -33,7 +37,9 @@ export function MiniDrawing({ design }: { design: Design }) {
         const store = at < stores;
         return (
           <g key={row.id}>
-            <line x1={10} x2={22} y1={y + 10} y2={y + 10} stroke="var(--ink)" strokeWidth={1.5} />
+            {at < sources.length ? null : (
+              <line x1={10} x2={22} y1={y + 10} y2={y + 10} stroke="var(--ink)" strokeWidth={1.5} />
+            )}
             <rect
               x={store ? 2 : 22}
               y={y}
