@@ -128,7 +128,7 @@ CHARGER_CASES = [
     Case("vehicle.alternator_strained", "watch", driven(60.0), driven(80.0)),
     Case("vehicle.alternator_strained", "watch", driven(60.0), driven(60.0, hours=0.25)),
     Case("vehicle.idles", "fix", driven(80.0, idles=True), driven(100.0, idles=True)),
-    Case("vehicle.battery_gives_the_rest", "fix", past_the_engine(800.0), past_the_engine(650.0)),
+    Case("vehicle.past_engine", "fix", past_the_engine(800.0), past_the_engine(650.0)),
     Case("vehicle.will_not_start", "fix", past_the_engine(900.0), past_the_engine(650.0)),
     Case("vehicle.by_voltage", "watch", driven(140.0, signal="voltage", alternator="smart"),
          driven(140.0, alternator="smart")),

@@ -52,7 +52,7 @@ OFF_SCREEN = (
     "vehicle.current_above_limit",
     "charger.cannot_keep_up",
     "load.changeover",
-    "vehicle.battery_gives_the_rest",
+    "vehicle.past_engine",
     "vehicle.will_not_start",
     "bank.sized_by_batteries",
     "bank.no_cut_off",

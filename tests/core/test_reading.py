@@ -188,7 +188,7 @@ def test_a_fuse_of_version_4_keeps_its_amps() -> None:
         read_design(_bytes(old | {"version": VERSION}))
 
 
-@pytest.mark.parametrize("version", range(1, VERSION))
+@pytest.mark.parametrize("version", range(1, 10))
 def test_an_older_document_keeps_what_is_held_in_reserve(version: int) -> None:
     """Up to version 8 it was called `keep_back`; up to 6 the building wire table was the usual."""
     stores = [{"kind": "bank", "id": "bank", "keep_back": 0.35}]

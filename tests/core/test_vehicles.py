@@ -57,8 +57,8 @@ def test_past_its_limit_a_hybrid_falls_to_its_small_battery() -> None:
     assert run.hours is not None
     assert 10 / 60 <= run.hours <= 20 / 60
     found = {f.code: f for f in looked_at(past).findings}
-    assert f"{at_once:.3g} V" in found["vehicle.battery_gives_the_rest"].title
-    assert "2000 W are drawn" in found["vehicle.battery_gives_the_rest"].title.replace("\u202f", "")
+    assert f"{at_once:.3g} V" in found["vehicle.past_engine"].title
+    assert "2000 W are drawn" in found["vehicle.past_engine"].title.replace("\u202f", "")
     assert "no longer starts the engine after 1" in found["vehicle.will_not_start"].title
 
 

@@ -154,7 +154,9 @@ def recovery_of(lowered: LoweredDesign, begin_h: int, hours: float) -> Recovery:
             k = int(up[0])
             after[s] = _crossing(at_h, charge[:, s], k, float(full[s]), end) - end
     within = (at_h >= begin) & (at_h <= end + 1e-6)
-    return Recovery(charge[within].min(axis=0), after)
+    # A run that has ended before stays as it ended.
+    lowest = charge[within].min(axis=0) if within.any() else charge[-1]
+    return Recovery(lowest, after)
 
 
 def _crossing(at_h: Floats, charge: Floats, k: int, level: float, least_h: float) -> float:

@@ -1,12 +1,14 @@
 """Days in a row during which the mains fails at times."""
 
+from typing import Final
+
 import numpy as np
 
 from graveljar.core.kernel.records import DayProfile, Flags, Floats
 from graveljar.core.network.schedule import DAY_H
 
 # Spans closer than this to an edge are cut there. [h]
-HAIR = 1e-9
+_HAIR_H: Final = 1e-9
 
 
 def with_outages(
@@ -35,7 +37,7 @@ def with_outages(
     begins = np.concatenate([day.edges[:-1] + DAY_H * d for d in range(days)])
     edges: Floats = np.append(begins, DAY_H * days)
     cuts = np.array([x for span in spans for x in span if 0.0 < x < edges[-1]])
-    new = np.array([x for x in cuts if np.abs(edges - x).min() > HAIR])
+    new = np.array([x for x in cuts if np.abs(edges - x).min() > _HAIR_H])
     edges = np.sort(np.concatenate([edges, np.unique(new)]))
     middles = 0.5 * (edges[:-1] + edges[1:])
     # The stretch of the usual day that each of these lies in.

@@ -206,7 +206,7 @@ def apart_too_long(context: Context) -> Iterator[Finding]:
 
 
 def changeover(context: Context) -> Iterator[Finding]:
-    """`load.changeover`: a load that bears no break on a station that has one, or may have."""
+    """`load.changeover`: a load that stops at a break, on a station that has one, or may."""
     for station, load in stations_on_mains(context):
         if load.bears_break != "no":
             continue
@@ -216,7 +216,7 @@ def changeover(context: Context) -> Iterator[Finding]:
             "load.changeover",
             "fix" if known else "watch",
             load.id,
-            f"{load.name} bears no break; {station.name} {has} when the mains fails",
+            f"{load.name} stops at a break; {station.name} {has} when the mains fails",
             (
                 "A station that passes the mains through switches over to its battery: for a few "
                 "hundredths of a second nothing comes. Some devices restart or stop then. Pull the "

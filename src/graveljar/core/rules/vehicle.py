@@ -64,7 +64,7 @@ def will_not_start(context: Context) -> Iterator[Finding]:
 
 
 def past_the_engine(context: Context) -> Iterator[Finding]:
-    """`vehicle.battery_gives_the_rest`: more is drawn than the engine gives while it runs.
+    """`vehicle.past_engine`: more is drawn than the engine gives while it runs.
 
     The volts fall from what it holds to those of its battery at once, and go on falling.
     """
@@ -86,7 +86,7 @@ def past_the_engine(context: Context) -> Iterator[Finding]:
             falls = f"its volts fall to {quantity(half + inside**0.5, 'V', 3)} at once"
         asked, gives = beyond(drawn_w, held_w, "W")
         yield Finding(
-            "vehicle.battery_gives_the_rest",
+            "vehicle.past_engine",
             "fix",
             bank.id,
             f"{asked} are drawn and {vehicle.name} gives {gives}: {falls}",

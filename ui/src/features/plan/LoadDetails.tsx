@@ -123,14 +123,14 @@ export default function LoadDetails({ load, path, set }: LoadFieldProps) {
         </Row>
         <Row name="A moment without power">
           <Choose
-            label={`${load.name}: bears a break`}
+            label={`${load.name}: a moment without power`}
             value={load.bears_break}
             options={[
               ["unknown", "not known"],
               ["yes", "it goes on"],
               ["no", "it stops or restarts"],
             ]}
-            onChange={(bears_break) => set("bears a break", { bears_break })}
+            onChange={(bears_break) => set("a moment without power", { bears_break })}
           />
         </Row>
       </div>
