@@ -11,7 +11,8 @@ from tests.browser.page import Page, Server
 
 
 def _names(page: Page) -> list[str]:
-    return [str(x.get_attribute("data-shelf")) for x in page.all("[data-shelf]")]
+    script = "return [...document.querySelectorAll('[data-shelf]')].map((one) => one.dataset.shelf)"
+    return [str(name) for name in page.driver.execute_script(script)]
 
 
 def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
