@@ -6,6 +6,8 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
+from graveljar.core.model.patch import Edit, apply
+from graveljar.core.model.sources import FLAT_AT_50_NORTH
 from graveljar.demo import demo_designs
 
 NAMES = sorted(demo_designs())
@@ -56,6 +58,18 @@ def test_changes_that_balance_are_edits_of_the_design_that_was_sent(web: TestCli
         ("/api/refill", {"design": {}, "fill_from": "half"}, "/fill_from"),
         ("/api/refill", {"design": {"week": {"month": 0}}}, "/design/week/month"),
         ("/api/refill", {}, "/design"),
+        ("/api/refill/outage", {"design": {}, "hours": 0.0}, "/hours"),
+        ("/api/refill/outage", {"design": {}, "hours": 169.0}, "/hours"),
+        ("/api/refill/outage", {"hours": 9.0}, "/design"),
+        ("/api/refill/pairs", {"design": {}, "poor": "rain"}, "/poor"),
+        ("/api/refill/year", {"week": {"latitude": 91.0}}, "/week/latitude"),
+        ("/api/sun/place", {"latitude": 91.0, "tilt": 0.0, "azimuth": 0.0}, "/latitude"),
+        ("/api/sun/place", {"latitude": 50.0, "tilt": 91.0, "azimuth": 0.0}, "/tilt"),
+        ("/api/sun/place", {"latitude": 50.0, "tilt": 0.0, "azimuth": 361.0}, "/azimuth"),
+        ("/api/sun/place",
+         {"latitude": 50.0, "tilt": 0.0, "azimuth": 0.0, "clearness": [0.5] * 11}, "/clearness"),
+        ("/api/sun/place",
+         {"latitude": 50.0, "tilt": 0.0, "azimuth": 0.0, "clearness": [1.5] * 12}, "/clearness/0"),
         ("/api/refill/balance", {"week": {"days": []}}, "/week/days"),
         ("/api/build", {"design": {}, "ask": {"ask": "refill", "what": "wind", "to": "bank"}},
          "/ask"),
@@ -67,3 +81,44 @@ def test_bad_requests_say_where(web: TestClient, path: str, body: Any, place: st
     answer = web.post(path, json=body)
     assert answer.status_code == 422
     assert any(place in error["path"] for error in answer.json()["errors"])
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_every_demo_has_a_year_if_the_sun_shines_on_it_and_an_outage_if_mains_feeds_it(
+    web: TestClient, name: str
+) -> None:
+    made = _demo(name)
+    kinds = {store["kind"] for store in made["stores"]}
+    year = web.post("/api/refill/year", json=made).json()
+    assert len(year) == (12 if "sun" in kinds else 0)
+    assert all(row["in_wh"] >= row["sun_wh"] >= 0 for row in year)
+    outage = web.post("/api/refill/outage", json={"design": made, "hours": 5.0})
+    assert outage.status_code == 200
+    assert (outage.json() is None) is ("mains" not in kinds)
+
+
+def test_an_outage_names_every_load_and_the_worst_hour(web: TestClient) -> None:
+    made = _demo("tide-gauge-hut")
+    bank = made["stores"][0]["id"]
+    ask = {"ask": "refill", "what": "mains", "to": bank}
+    built = web.post("/api/build", json={"design": made, "ask": ask})
+    assert built.status_code == 200
+    after = apply(demo_designs()["tide-gauge-hut"], tuple(
+        Edit(x["op"], x["path"], x.get("value")) for x in built.json()["edits"] if x["op"] != "test"
+    )).model_dump(mode="json")  # fmt: skip
+    found = web.post("/api/refill/outage", json={"design": after, "hours": 6.0}).json()
+    assert {row["id"] for row in found["loads"]} == {load["id"] for load in made["loads"]}
+    assert len(found["survives"]) == 24
+    known = [hours for hours in found["survives"] if hours is not None]
+    assert found["survives"][found["begins_h"]] == min(known)
+    assert [store["id"] for store in found["stores"]] == [bank]
+
+
+def test_sun_hours_of_a_place_come_with_the_clearness_they_were_made_with(web: TestClient) -> None:
+    place = {"latitude": 50.0, "tilt": 0.0, "azimuth": 180.0}
+    usual = web.post("/api/sun/place", json=place).json()
+    # The usual sun hours at 50 degrees north are what they were taken from.
+    assert usual["flat"] == pytest.approx(FLAT_AT_50_NORTH, abs=0.01)
+    typed = web.post("/api/sun/place", json=place | {"clearness": [0.5] * 12}).json()
+    assert typed["clearness"] == [0.5] * 12
+    assert typed["flat"] == pytest.approx([0.5 * x for x in typed["clear"]], abs=0.001)

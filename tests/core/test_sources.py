@@ -50,6 +50,10 @@ def joined(rail: str, *, charger: Any = None, to: str = "bank", **link: Any) -> 
         (joined("sun", charger=INTO), "/links/0/charger/kind", "works from AC"),
         (joined("sun", charger={}), "/links/0/charger/kind", "use a charge controller"),
         (joined("vehicle", charger=INTO), "/links/0/charger/kind", "works from AC"),
+        (joined("mains", charger={"kind": "alternator"}), "/links/0/charger/kind",
+         "is part of an engine"),
+        (joined("bank", to="bank", charger={"kind": "alternator"}), "/links/0/charger/kind",
+         "is part of an engine"),
         (joined("vehicle", charger=CONTROLLER), "/links/0/charger/kind", "is for solar panels"),
         # One brain only: a station has its own.
         (joined("vehicle", to="station", input="dc-in", charger={}), "/links/0/charger",

@@ -1,9 +1,13 @@
 """A vehicle and the battery that starts it, which gives what its engine cannot."""
 
+import json
 from typing import Any
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
+from graveljar.core.analysis.week import simulate_week
 from graveljar.core.context import Context
 from graveljar.core.model import Design
 from graveljar.core.model.patch import apply
@@ -96,3 +100,58 @@ def test_an_engine_with_its_battery_is_built_in_one_step() -> None:
     assert after.links[0].charger.kind == "alternator"
     brought = {f.code for f in looked_at(after).findings if f.severity in ("stop", "fix")}
     assert brought <= {f.code for f in looked_at(made).findings}
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    st.floats(50, 2600), st.floats(20, 120), st.floats(0.55, 1.0), st.floats(20, 200),
+    st.sampled_from([None, 800.0, 1300.0]), st.integers(1, 23),
+)  # fmt: skip
+def test_energy_balances_and_no_alternator_gives_more_than_its_limits(
+    watts: float, ah: float, starts_at: float, amps: float, most_w: float | None, hours: int
+) -> None:
+    """Conservation, and Kirchhoff at the posts: what the battery does not give the engine does."""
+    spans = {"kind": "windows", "windows": [{"from_h": 0.0, "to_h": float(hours)}]}
+    made = hybrid(watts, runs=spans, ah=ah, amps=amps, most_w=most_w)
+    stores = (made.stores[0].model_copy(update={"starts_at": starts_at}), *made.stores[1:])
+    made = made.model_copy(update={"stores": stores})
+    lowered = Context(made).analysis.lowered
+    week = simulate_week(lowered, 30)
+    heat = week.lost_wh.sum() + week.before_wh.sum()
+    assert week.released_wh.sum() == pytest.approx(week.used_wh.sum() + heat, rel=1e-3, abs=1e-2)
+    assert (week.charge[:, 0] <= 1.0 + 1e-9).all()
+    # Of an hour no more comes in than its amps at its volts, or its watts.
+    limit_w = min(amps * 14.5, most_w or 1e9, 150.0 * 14.5)
+    assert week.brought_wh.max() <= limit_w * (1 + 1e-6)
+    run = Context(made).analysis.run
+    _, _, volts, given_a, drawn = run.points()
+    # At the posts: the load's watts less the battery's own, at every point that was kept.
+    from_engine = drawn[:, 0] - volts[:, 0] * given_a[:, 0]
+    assert from_engine.max() <= limit_w * (1 + 1e-6) + 1e-6
+    assert volts[:, 0].max() <= 14.5 + 1e-9
+
+
+@pytest.mark.parametrize(
+    ("kept_alternator_a", "links", "finding"),
+    [
+        # 40 A into the house bank are some 45 A out of the engine: half of 90 A, and 0.4 of 112 A.
+        (80.0, 1, "vehicle.alternator_strained"),
+        (110.0, 1, None),
+        (None, 1, None),
+    ],
+)
+def test_what_a_charger_takes_on_a_starter_battery_counts_on_its_alternator(
+    kept_alternator_a: float | None, links: int, finding: str | None
+) -> None:
+    """Common practice: half of an alternator's rating for long."""
+    made = hybrid(10.0, amps=90.0, most_w=None).model_dump(mode="json")
+    made["stores"][1]["alternator_a"] = kept_alternator_a
+    made["stores"].append({"kind": "bank", "id": "house", "starts_at": 0.3})
+    made["links"].append(
+        {"id": "house-charger", "rail": "starter", "to": "house",
+         "charger": {"amps": 40.0, "efficiency": 0.9, "accepts": {"least_v": 11, "most_v": 16}}}
+    )  # fmt: skip
+    found = {f.code for f in looked_at(Design.model_validate_json(json.dumps(made))).findings}
+    assert len(made["links"]) == links + 1
+    strained = {code for code in found if code == "vehicle.alternator_strained"}
+    assert strained == ({finding} if finding else set())
