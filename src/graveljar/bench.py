@@ -98,8 +98,7 @@ def grown() -> Design:
 def run_ms(design: Design) -> float:
     """A run of the engine by itself. [ms]"""
     lowered = lower(Network(design))
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     nothing = new_trace(len(rails), len(loads), len(stores), kept=False)
     horizon_h = horizon_of(lowered)
     return _typical_ms(lambda: run(rails, loads, stores, lowered.day, horizon_h, nothing), 200)

@@ -180,8 +180,7 @@ def test_the_kernel_gives_the_same_uncompiled(seed: int) -> None:
     lowered = lower(Network(random_design(seed, stages=2)))
     found = []
     for function in (run, run.py_func):  # type: ignore[attr-defined]
-        rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-        stores = lowered.store_records.copy()
+        rails, loads, stores = lowered.fresh_records()
         nothing = new_trace(len(rails), len(loads), 1, kept=False)
         ends_h = function(rails, loads, stores, lowered.day, 30.0, nothing)
         found.append((ends_h, float(stores["charge"][0]), loads["used"].sum()))

@@ -91,8 +91,7 @@ def _busiest(lowered: LoweredDesign) -> int:
 @pytest.mark.parametrize("seed", range(20))
 def test_random_rail_trees_settle_as_the_circuit_does(seed: int, tmp_path: Path) -> None:
     lowered = lower(Network(random_design(seed)))
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), 1)
     begin(rails, loads, stores, trace)
     stores["charge"] = 0.6
@@ -157,8 +156,7 @@ def _bench(watts: float) -> LoweredDesign:
 
 
 def _settled(lowered: LoweredDesign) -> tuple[int, Any, Any]:
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     begin(rails, loads, stores, new_trace(3, 3, 1, kept=False))
     weather(stores, lowered.day, 0)
     open_circuit(stores, lowered.day)

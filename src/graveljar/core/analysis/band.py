@@ -192,15 +192,13 @@ def charge_band(lowered: LoweredDesign, at_h: Floats, most: int = DRAWS) -> tupl
 
 
 def _charges(lowered: LoweredDesign, at_h: Floats, factors: tuple[Floats, ...]) -> Floats:
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores))
     return charge_many(rails, loads, stores, lowered.week, at_h, trace, *factors)
 
 
 def _run(lowered: LoweredDesign, factors: tuple[Floats, ...]) -> Floats:
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     return run_many(
         rails,
         loads,

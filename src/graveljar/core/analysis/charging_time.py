@@ -123,8 +123,7 @@ def filling_of(
     if feeding.fit != "fits":
         return None
     k, to = lowered.place[feeding.link.id], lowered.place[feeding.link.to]
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     if begin is not None:
         stores[to]["begin"] = begin
     trace = new_trace(len(rails), len(loads), len(stores))

@@ -170,8 +170,7 @@ def simulate_day(lowered: LoweredDesign) -> DailyEnergy:
     >>> round(simulate_day(lowered()).wh, 1)  # 24 h x 5 A x 13.0886 V, half full
     1570.6
     """
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     half = (1.0 + stores["floor"]) / 2
     nothing = new_trace(len(rails), len(loads), len(stores), kept=False)
     # What feeds a store is left out: a day's use is what its loads ask for.

@@ -147,8 +147,7 @@ class LinkOperation:
     def _at(self, *, full: bool, held: bool = True) -> LinkPoint:
         if self.fit != "fits":
             return NOTHING
-        rails, loads = self.lowered.rail_records.copy(), self.lowered.load_records.copy()
-        stores = self.lowered.store_records.copy()
+        rails, loads, stores = self.lowered.fresh_records()
         k = self.lowered.place[self.link.id]
         if not held:
             _let_go(self.lowered, self.link, rails, stores, k)

@@ -201,8 +201,7 @@ def _run(
     lowered: LoweredDesign, rows: list[int], spans: list[tuple[float, float]], until_h: float
 ) -> tuple[Floats, Trace]:
     """When each load is first not served, and the course of the run, from full stores."""
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     stores["begin"] = np.minimum(stores["full_at"], 1.0)
     days = int(np.ceil(until_h / DAY_H))
     profile = with_outages(lowered.day, days, rows, spans)

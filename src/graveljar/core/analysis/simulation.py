@@ -384,8 +384,7 @@ def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
     >>> round(float(hours[-1]), 6)
     20.0
     """
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores))
     trace.counts[PAUSES] = 1
     march(rails, loads, stores, lowered.week, until_h, trace)
@@ -443,8 +442,7 @@ def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
     >>> round(simulate(lowered()).hours, 6)  # 100 Ah at 5 A
     20.0
     """
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), kept=kept)
     horizon_h = horizon_of(lowered)
     ends_h = march(rails, loads, stores, lowered.week, horizon_h, trace)

@@ -106,9 +106,7 @@ class _Probe:
 
     def __init__(self, demand: Demand, store: str, starting: Load) -> None:
         self.lowered = lowered = demand.lowered
-        self.rails = lowered.rail_records.copy()
-        self.loads = lowered.load_records.copy()
-        self.stores = lowered.store_records.copy()
+        self.rails, self.loads, self.stores = lowered.fresh_records()
         self.place = lowered.place[store]
         coldest = int(np.argmax(lowered.day.cold_ohm[:, self.place]))
         weather(self.stores, lowered.day, coldest)

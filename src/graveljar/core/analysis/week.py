@@ -95,8 +95,7 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
     (0.5, 66.5)
     """
     monday = from_monday(lowered)
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), kept=False)
     counted, charge = [], [stores["begin"].copy()]
     counted.append(_counters(lowered, rails, loads, stores, fresh=True))

@@ -224,7 +224,7 @@ def _add_own(rails: Records, stores: Records, r: int) -> None:
     rail.amps = rail.taken
 
 
-@compiled
+@inlined
 def _new_volts(rails: Records, stores: Records, r: int) -> float:
     """Volts of a rail from its source and what is drawn, by the slopes at the last ones."""
     rail, here = rails[r], rails[r]

@@ -76,6 +76,10 @@ class LoweredDesign:
     day: DayProfile
     week: DayProfile
 
+    def fresh_records(self) -> tuple[Records, Records, Records]:
+        """Copies of the records of rails, loads and stores, for a run to change."""
+        return self.rail_records.copy(), self.load_records.copy(), self.store_records.copy()
+
 
 def lower(network: Network) -> LoweredDesign:
     """Arrays of a network. See `net` for their shapes.

@@ -253,8 +253,7 @@ def _steady(context: Context, one: PlannedRun, store: str, least: float) -> tupl
 def _trips_below(context: Context, store: str, subject: str, ohm: float) -> float:
     """Charge below which the highest start trips something, were a run of so much resistance."""
     lowered = context.analysis.lowered
-    rails, loads = lowered.rail_records.copy(), lowered.load_records.copy()
-    stores = lowered.store_records.copy()
+    rails, loads, stores = lowered.fresh_records()
     names = [load.id for load in lowered.loads]
     if subject in names:
         loads["ohm"][names.index(subject)] = ohm
