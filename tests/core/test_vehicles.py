@@ -3,6 +3,7 @@
 import json
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -72,6 +73,24 @@ def test_ohm_and_kirchhoff_give_the_volts() -> None:
         volts = volts_at_first(hybrid(watts))
         rest_v = volts + 0.018 * (watts - 1300.0) / volts
         assert rest_v == pytest.approx(6 * 2.1487, abs=0.02)
+
+
+@pytest.mark.parametrize(
+    ("starts_at", "charger"),
+    [(1.0, {"most_w": None, "amps": 90.0}), (0.6, {}), (0.6, {"most_w": None, "amps": 90.0})],
+)
+def test_the_finding_names_the_volts_of_the_run(starts_at: float, charger: Any) -> None:
+    """Kirchhoff: what 18 mOhm lose of the battery's rest is what the engine does not give."""
+    made = hybrid(2000.0, **charger)
+    bank = made.stores[0].model_copy(update={"starts_at": starts_at})
+    made = made.model_copy(update={"stores": (bank, made.stores[1])})
+    volts = volts_at_first(made)
+    engine_a = 90.0 if charger else 1300.0 / volts
+    curve = Context(made).analysis.lowered.day.curve[0]
+    rest_v = float(np.interp(starts_at, curve[:, 0], curve[:, 1]))
+    assert rest_v - 0.018 * (2000.0 / volts - engine_a) == pytest.approx(volts, abs=0.01)
+    found = {f.code: f.title for f in looked_at(made).findings}
+    assert f"fall to {volts:.3g} V at once" in found["vehicle.past_engine"]
 
 
 def test_within_its_limit_it_runs_for_as_long_as_the_engine() -> None:

@@ -3,6 +3,8 @@
 from collections.abc import Iterator
 from typing import Final
 
+import numpy as np
+
 from graveljar.core.components.charging import hold_volts
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
@@ -17,6 +19,8 @@ ALTERNATOR_SHARE: Final = 0.5
 IDLE_SHARE: Final = 0.4
 # Running so long counts as long. Ours. [h]
 LONG_H: Final = 0.5
+# Less than this is rounding. Ours. [A]
+GIVES_A: Final = 0.01
 
 
 def _starters(context: Context) -> Iterator[tuple[Bank, Vehicle, Charger]]:
@@ -68,28 +72,25 @@ def past_the_engine(context: Context) -> Iterator[Finding]:
 
     The volts fall from what it holds to those of its battery at once, and go on falling.
     """
-    network = context.network
     for bank, vehicle, charger in _starters(context):
         drawn_w = context.analysis.demand.asked[bank.id].watts
-        rest = network.bank_labels[bank.id]
         holds_v = hold_volts(bank, charger)
         by_amps = charger.most_w is None or charger.most_w >= charger.amps * holds_v
         held_w = charger.amps * holds_v if by_amps else float(charger.most_w or 0.0)
         if not exceeds(drawn_w, held_w):
             continue
-        # V = E - R (P / V - I) past its amps, V = E - R (P - W) / V past its watts.
-        half = 0.5 * (rest.rested_v + (rest.resistance_ohm * charger.amps if by_amps else 0.0))
-        missing_w = drawn_w if by_amps else drawn_w - held_w
-        inside = half * half - rest.resistance_ohm * missing_w
-        falls = "its volts collapse" if inside <= 0 else ""
-        if inside > 0:
-            falls = f"its volts fall to {quantity(half + inside**0.5, 'V', 3)} at once"
+        falls_to = _first_below(context, bank, vehicle)
         asked, gives = beyond(drawn_w, held_w, "W")
         yield Finding(
             "vehicle.past_engine",
             "fix",
             bank.id,
-            f"{asked} are drawn and {vehicle.name} gives {gives}: {falls}",
+            (
+                f"{asked} are drawn and {vehicle.name} gives {gives}: {bank.name} gives the rest"
+                if falls_to is None
+                else f"{asked} are drawn and {vehicle.name} gives {gives}: its volts fall to "
+                f"{quantity(falls_to, 'V', 3)} at once"
+            ),
             (
                 f"{bank.name} gives what its engine cannot: from {quantity(holds_v, 'V', 3)} its "
                 "volts fall, and go on falling. In minutes it cannot start the engine any more."
@@ -98,6 +99,18 @@ def past_the_engine(context: Context) -> Iterator[Finding]:
             (Remedy(f"Draw no more than {quantity(held_w, 'W')} together."),),
             ("trade", "ohm"),
         )
+
+
+def _first_below(context: Context, bank: Bank, vehicle: Vehicle) -> float | None:
+    """Volts in the run as a starter battery first gives beside its running engine. [V]
+
+    None if it never does.
+    """
+    lowered = context.analysis.lowered
+    _, _, volts, amps, _ = context.analysis.run.points()
+    mine, engine = lowered.place[bank.id], lowered.place[vehicle.id]
+    both = np.flatnonzero((amps[:, engine] > GIVES_A) & (amps[:, mine] > GIVES_A))
+    return float(volts[both[0], mine]) if len(both) else None
 
 
 def alternator_load(context: Context) -> Iterator[Finding]:

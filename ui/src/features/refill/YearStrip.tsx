@@ -21,7 +21,7 @@ export function YearStrip({ month, onMonth }: YearStripProps) {
       <h2 className="text-lg">
         The year{" "}
         <span className="font-normal text-soft text-sm">
-          the same week in every month; only the sun changes
+          two such weeks in a row in every month, the second shown: by then a full start is used up
         </span>
       </h2>
       <Answered answer={answer} loading="Running every month" failed="This cannot be worked out">
@@ -97,8 +97,9 @@ function Months({ rows, month, onMonth }: YearStripProps & { rows: readonly Mont
         })}
       </ol>
       <p className="text-soft text-xs">
-        Bars: what comes in on a mean day, the sun at the bottom. Line: what a day asks for if
-        nothing stops. Once full, no more comes in than goes out.
+        Bars: what comes in on a mean day of the second week, the sun at the bottom; the week above
+        is the first. Line: what a day needs if nothing stops. Once full, no more comes in than goes
+        out. Only the sun changes with the month.
       </p>
     </>
   );
