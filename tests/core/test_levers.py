@@ -15,6 +15,7 @@ from graveljar.core.planning.shelf import Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import bank, design, inverter, load
+from tests.core.charger_cases import sunny
 
 SHELF = [Candidate(part.name, part) for part in starting_shelf()]
 
@@ -111,6 +112,41 @@ def test_every_kind_of_lever_can_come_up(made: Design, kind: str) -> None:
     found = [x for x in levers_of(made, SHELF) if x.kind == kind]
     assert found
     assert all(x.gained_h > 0 for x in found)
+
+
+def test_more_of_each_source_buys_the_hours_of_hand_sums() -> None:
+    """30 W of a bank of 100 Ah, 0.9 of it at some 13.1 V; a panel brings 100 W x 2 sun hours
+    x 0.78 x 0.96 a day, an hour of engine 10 A: hours are energy over what is missing.
+    """
+    watts, day_wh = 30.0, 30.0 * 24
+    usable_wh = 0.9 * 100 * 13.1
+    panel_wh = 100 * 2.0 * 0.78 * 0.96
+    made = sunny(
+        bank(), panel={"watts": 100.0, "imp_a": 5.4, "isc_a": 5.8}, of_charger={"amps": 10.0},
+        week={"days": [{"sun": "usual"}] * 7}, sun_hours=[2.0] * 12,
+    )  # fmt: skip
+    lamp = load(watts, hours_per_day=24.0, priority="must")
+    sunned = design(lamp, setting={"horizon_h": 500.0}, **made)
+    lever = levers(sunned)["panel sun"]
+    assert lever.hours == pytest.approx(24 * usable_wh / (day_wh - 2 * panel_wh), rel=0.15)
+    assert lever.gained_h > 0.8 * 24 * usable_wh * (
+        1 / (day_wh - 2 * panel_wh) - 1 / (day_wh - panel_wh)
+    )
+    parallel = [x.value for x in lever.edits if x.path.endswith("/parallel")]
+    assert parallel == [2]
+
+    spans = {"kind": "windows", "windows": [{"from_h": 9.0, "to_h": 10.0}]}
+    engine = {"kind": "vehicle", "limit_a": 100.0, "alternator": "fixed", "runs": spans}
+    charger = {"amps": 10.0, "accepts": {"least_v": 11.0, "most_v": 17.0}}
+    driven = design(
+        lamp, stores=[bank(), engine], setting={"horizon_h": 500.0},
+        links=[{"id": "cord", "rail": "vehicle", "to": "bank", "charger": charger}],
+    )  # fmt: skip
+    found = levers(driven)
+    brought_wh = 10.0 * 13.4
+    for name, times in (("engine vehicle", 2.0), ("charger cord", 1.5)):
+        missing_wh = day_wh - times * brought_wh
+        assert found[name].hours == pytest.approx(24 * usable_wh / missing_wh, rel=0.12)
 
 
 def test_a_measurement_buys_no_hours_but_narrows_the_band() -> None:

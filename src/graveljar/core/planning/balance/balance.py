@@ -1,6 +1,6 @@
 """The least panel, engine time, charger or mains time with which every week ends as it began."""
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from typing import Final, Literal
 
@@ -52,7 +52,7 @@ def balance_of(design: Design) -> tuple[Balance, ...]:
         return ()
     known = judge(context)
     found = []
-    for what, subject, change in _changes(design):
+    for what, subject, change in changes_of(design):
         share = _least(context, change)
         done = change(share) if share else None
         allowed = done is not None and offered(context, known, done[0]) is not None
@@ -97,7 +97,8 @@ def _least(context: Context, change: Change) -> float | None:
     return high
 
 
-def _changes(design: Design) -> Iterator[tuple[What, str, Change]]:
+def changes_of(design: Design) -> Iterator[tuple[What, str, Change]]:
+    """What could bring more, of each source and charger: its kind, its id and the change."""
     for s, store in enumerate(design.stores):
         if not any(link.rail == store.id for link in design.links):
             continue
@@ -182,6 +183,3 @@ def _not_by(what: What, name: str) -> str:
 def _rounded(value: float, step: float) -> float:
     """Up to the next step; so that what is found is still enough."""
     return round(float(np.ceil(value / step - 1e-9) * step), 6)
-
-
-__all__: Sequence[str] = ["Balance", "balance_of", "balances"]

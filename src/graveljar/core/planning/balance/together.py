@@ -113,14 +113,34 @@ def _edits(design: Design, place: _Place, batteries: int, panels: int) -> Iterat
     if batteries != place.bank.parallel:
         at = f"/stores/{stores.index(place.bank.id)}/parallel"
         yield Edit("replace", at, batteries)
-    if panels == place.sun.parallel:
+    yield from panel_edits(design, place.sun, panels)
+
+
+def panel_edits(design: Design, sun: Sun, strings: int) -> Iterator[Edit]:
+    """Edits to so many strings of panels; their controllers grow with them.
+
+    Parameters
+    ----------
+    design : As it is planned.
+    sun : Its panels.
+    strings : In parallel, 1 to `MAX_PANEL_STRINGS`.
+
+    Returns
+    -------
+    Edits; none where there are so many.
+    """
+    if strings == sun.parallel:
         return
-    yield Edit("replace", f"/stores/{stores.index(place.sun.id)}/parallel", panels)
-    more = place.sun.model_copy(update={"parallel": panels})
-    amps = float(ceil(array_watts(more) / usual_volts(place.bank)))
-    if place.link.charger is not None and amps > place.link.charger.amps:
-        at = f"/links/{[x.id for x in design.links].index(place.link.id)}/charger/amps"
-        yield Edit("replace", at, amps)
+    stores = {store.id: store for store in design.stores}
+    yield Edit("replace", f"/stores/{list(stores).index(sun.id)}/parallel", strings)
+    more = sun.model_copy(update={"parallel": strings})
+    for k, link in enumerate(design.links):
+        bank = stores.get(link.to)
+        if link.rail != sun.id or link.charger is None or not isinstance(bank, Bank):
+            continue
+        amps = float(ceil(array_watts(more) / usual_volts(bank)))
+        if amps > link.charger.amps:
+            yield Edit("replace", f"/links/{k}/charger/amps", amps)
 
 
 def _pair(

@@ -1,8 +1,7 @@
 """The single changes worth trying on a design, before any of them is worked out."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
-from typing import Any, Final, Literal
+from typing import Any, Final
 
 from graveljar.core.analysis.bank_sizing import MAX_PARALLEL
 from graveljar.core.cables.take import resized
@@ -12,45 +11,22 @@ from graveljar.core.model import Anytime, Converter, Inverter, Load
 from graveljar.core.model.patch import Edit
 from graveljar.core.network.load_at_rail import via_adapter
 from graveljar.core.planning.construction import AddRail, PutRegulator, build
+from graveljar.core.planning.improvements.draft import Draft
+from graveljar.core.planning.improvements.refill_drafts import refill_drafts
 from graveljar.core.planning.shelf import Candidate, InverterPart, spread_from
 from graveljar.core.text import number, quantity
 
-Kind = Literal[
-    "battery",
-    "inverter",
-    "off",
-    "sleep",
-    "dc rail",
-    "regulator",
-    "cable",
-    "warmth",
-    "measure",
-    "load",
-]
-Effort = Literal["a switch", "a habit", "a measurement", "an hour's work", "something to buy"]
 # Where a battery gives its label's capacity. [°C]
 WARM_C: Final = 20.0
 # Devices up to this have a DC rail of their own, if they are connected to adapters. Ours. [V]
 DC_BELOW_V: Final = 60.0
 
 
-@dataclass(frozen=True)
-class Draft:
-    """A change: what it is called, the edits, what it costs and weighs where that is known."""
-
-    kind: Kind
-    subject: str
-    label: str
-    edits: tuple[Edit, ...]
-    effort: Effort
-    price: float | None = None
-    mass_kg: float | None = None
-
-
 def drafts_of(context: Context, shelf: Sequence[Candidate]) -> Iterator[Draft]:
     """Every change worth trying, in the order of the work."""
     yield from _batteries(context, shelf)
     yield from _inverters(context, shelf)
+    yield from refill_drafts(context.network.design, shelf)
     yield from _switches(context)
     yield from _standby(context)
     yield from _dc_rails(context)

@@ -7,7 +7,8 @@ from graveljar.core.analysis.band import Band, band_of
 from graveljar.core.context import Context
 from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, as_sent
-from graveljar.core.planning.improvements.drafts import Draft, Effort, Kind, drafts_of
+from graveljar.core.planning.improvements.draft import Draft, Effort, Kind
+from graveljar.core.planning.improvements.drafts import drafts_of
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import offered
