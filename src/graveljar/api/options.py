@@ -41,11 +41,15 @@ def _searches(request: Request) -> Searches:
 
 
 class SearchRequest(Body):
-    """What to size, from the parts on the shelf; `have` are ids of those that are there already."""
+    """What to size, from the parts on the shelf; `have` are ids of those that are there already.
+
+    `refill`: whether what fills the bank of the design is counted.
+    """
 
     design: Design
     most_strings: Annotated[int, Field(ge=1, le=32)] = 16
     reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None
+    refill: bool = True
     have: Annotated[tuple[str, ...], Field(max_length=500)] = ()
 
 
@@ -115,10 +119,11 @@ def post_search(
         parts=tuple(
             SearchPart(id=str(kept.id), part=kept.part, have=str(kept.id) in have)
             for kept in parts.all()
-            if kept.part.kind != "station"
+            if kept.part.kind not in ("station", "panel")
         ),
         most_strings=body.most_strings,
         reserve=body.reserve,
+        refill=body.refill,
     )
     steps = searches.steps(body.design, ask, searches.admit())
     return StreamingResponse(_lines(steps), media_type="application/x-ndjson")

@@ -32,8 +32,8 @@ def fewest_strings(
     ----------
     rails : Records of the rails of each row, shape (N, R)
     loads : Records of the loads, shape (L,)
-    stores : Record of one battery in parallel, shape (1,)
-    day : The day that repeats.
+    stores : Records of the stores, the first of one battery in parallel. Shape (S,)
+    day : The days that repeat.
     trace : For one run at a time.
     from_strings : Where to begin for each row, shape (N,)
     most : Where to give up, >= 1.
@@ -82,6 +82,10 @@ def fewest_strings(
         for more in range(MORE + 1):
             if fewest[n] + more > most:
                 break
+            if more and hours[n, more - 1] == np.inf:
+                # What always lasts does with more.
+                hours[n, more] = np.inf
+                continue
             _join(stores, base, fewest[n] + more, 1.0, 1.0)
             _ask(loads, 1.0)
             run(rails[n], loads, stores, day, horizon_h, trace)

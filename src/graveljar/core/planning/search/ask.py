@@ -21,9 +21,11 @@ class SearchPart(Part):
 class SearchAsk(Part):
     """Bounds of a search.
 
-    `most_strings` in parallel at most; `reserve` instead of each chemistry's own [1].
+    `most_strings` in parallel at most; `reserve` instead of each chemistry's own [1]; `refill`:
+    whether what fills the bank of the design fills those that are tried.
     """
 
     parts: Annotated[tuple[SearchPart, ...], Field(max_length=MAX_PARTS, strict=False)]
     most_strings: Annotated[int, Field(ge=1, le=32)] = 16
     reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None
+    refill: bool = True

@@ -132,21 +132,37 @@ def _start(asked: _Set, losses: dict[str, Any]) -> float:
 def least_strings(lowered: LoweredDesign, counted: Flags, until_h: float, design: Design) -> int:
     """Fewer strings than this hold less than what the counted loads alone take.
 
-    By the highest volts, the warmest hour and without any loss: no system is passed over for it.
+    By the highest volts, the warmest hour, without any loss and with all that chargers may bring:
+    no system is passed over for it.
     """
     day, store = lowered.day, lowered.store_records[0]
     daily_wh = float((day.demand[:, counted, 0].sum(axis=1) * np.diff(day.edges)).sum())
     whole_days = math.floor(until_h / 24.0)
     goal = design.goal
-    wh = whole_days * daily_wh * (1 + goal.guess_margin)
+    wh = whole_days * daily_wh * (1 + goal.guess_margin) - _brought_wh(lowered, until_h)
     ah = float(store["ah"] * (store["begin"] - 1.0 + day.warmth.max() * (1.0 - store["floor"])))
     held_wh = ah * float(day.curve[0, :, 1].max()) * (1 - goal.ageing_margin)
     return max(math.ceil(wh / held_wh - 1e-9), 1)
 
 
+def _brought_wh(lowered: LoweredDesign, until_h: float) -> float:
+    """No more than this is brought by all chargers: their watts while they are plugged in. [Wh]"""
+    week, first = lowered.week, len(lowered.rails)
+    times = math.ceil(until_h / float(week.edges[-1])) + 1
+    total = 0.0
+    for k in range(first, len(lowered.names)):
+        rail = lowered.rail_records[k]
+        source = int(rail["store"])
+        sun_w = week.most_a[:, source] * week.curve[source, 0, 1]
+        on = week.plugged[:, k] & week.plugged[:, source]
+        watts = np.minimum(sun_w, float(rail["most_w"])) * on
+        total += float((watts * np.diff(week.edges)).sum())
+    return times * total
+
+
 def rows_of(system: System, lowered: LoweredDesign, combos: list[Combo]) -> Records:
     """Records of the rails of each choice of parts, shape (N, R)."""
-    base = lowered.rail_records
+    base, first = lowered.rail_records, len(lowered.banks)
     rows = np.repeat(base[None, :], len(combos), axis=0)
     for place, options in enumerate(system.places):
         made = {}
@@ -154,8 +170,8 @@ def rows_of(system: System, lowered: LoweredDesign, combos: list[Combo]) -> Reco
             stages = list(system.design.stages)
             stages[place] = option.stage
             design = system.design.model_copy(update={"stages": tuple(stages)})
-            made[id(option)] = rail_records(design, lowered)[place + 1]
-        rows[:, place + 1] = [made[id(combo.options[place])] for combo in combos]
+            made[id(option)] = rail_records(design, lowered)[first + place]
+        rows[:, first + place] = [made[id(combo.options[place])] for combo in combos]
     return rows.view(np.recarray)
 
 

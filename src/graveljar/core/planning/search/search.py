@@ -15,18 +15,19 @@ from graveljar.core.planning.search.ask import SearchAsk
 from graveljar.core.planning.search.combos import Combo, combos_of, least_strings, rows_of
 from graveljar.core.planning.search.found import Best, Found, NearMiss, Progress, Searched
 from graveljar.core.planning.search.front import ParetoFront
+from graveljar.core.planning.search.refilled import refilled_by
 from graveljar.core.planning.search.systems import Rejected, System, systems_of
 from graveljar.core.planning.search.text import decided, found_of, why_none
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import is_danger
-from graveljar.core.rules.finding import Finding
+from graveljar.core.rules.finding import Finding, identity
 from graveljar.core.tables.assumptions import resolve
 
 # Choices of parts that go through the kernel at a time.
 CHUNK: Final = 256
 DAY_H: Final = 24.0
 # Rules that more strings may mend: then the same parts may do with more of them.
-BY_STRINGS: Final = ("bank.", "run.", "start.", "window.", "network.")
+BY_STRINGS: Final = ("bank.", "run.", "start.", "window.", "network.", "charger.")
 
 Step = Progress | Found | Searched
 # What a step is called in a line of an answer, whatever its class is called here.
@@ -67,6 +68,7 @@ class _Job:
         self.runs = 0
         self.misses: dict[str, tuple[Found, Finding]] = {}
         self.dead: dict[tuple[int, ...], str] = {}
+        self.kept = _kept(design) if ask.refill else frozenset()
 
     def try_one(self, system: System) -> Iterator[Found]:
         """All parts of one wiring; gives what enters the best."""
@@ -94,8 +96,14 @@ class _Job:
             rows_of(system, lowered, combos),
             lowered.load_records.copy(),
             lowered.store_records.copy(),
-            lowered.day,
-            new_trace(len(lowered.rail_records), len(lowered.loads), 1, kept=False),
+            lowered.week,
+            new_trace(
+                len(lowered.rail_records),
+                len(lowered.loads),
+                len(lowered.banks),
+                kept=False,
+                stops_only=True,
+            ),
             np.array([max(combo.strings, least) for combo in combos]),
             self.ask.most_strings,
             counted,
@@ -149,7 +157,11 @@ class _Job:
         if key in self.dead:
             self.left.note(self.dead[key], new.title)
             return False
-        broken = [f for f in judge(Context(new.design)) if is_danger(f) or f.severity == "fix"]
+        broken = [
+            f
+            for f in judge(Context(new.design))
+            if is_danger(f) or (f.severity == "fix" and identity(f) not in self.kept)
+        ]
         if not broken:
             return True
         rules = {finding.code for finding in broken}
@@ -182,6 +194,14 @@ class _Job:
                 yield NearMiss(rule, finding.title, found.title, found.price, count)
             else:
                 yield NearMiss(rule, "", self.left.examples[rule], None, count)
+
+
+def _kept(design: Design) -> frozenset[tuple[str, str]]:
+    """Findings that a design has now of the sources that stay: they are not of the search."""
+    subjects = {x.id for source, link, _ in refilled_by(design) for x in (source, link)}
+    if not subjects:
+        return frozenset()
+    return frozenset(identity(f) for f in judge(Context(design)) if f.subject in subjects)
 
 
 def picks_of(best: tuple[Found, ...]) -> dict[Best, str]:

@@ -21,6 +21,7 @@ from graveljar.core.network.rails import rails_of
 from graveljar.core.network.standard_sizes import SYSTEM_VOLTS
 from graveljar.core.network.windows import RUNS, fit_load, fit_stage
 from graveljar.core.planning.search.ask import SearchAsk, SearchPart
+from graveljar.core.planning.search.refilled import refill_for
 from graveljar.core.planning.shelf import BatteryPart, ConverterPart, InverterPart, spread_from
 
 Strategy = Literal["DC first", "AC for all"]
@@ -40,7 +41,7 @@ class StageOption:
 class System:
     """A wiring of one battery: `places` hold what may stand at each stage, alike in their volts.
 
-    `design` has the first option at each place.
+    `design` has the first option at each place. `bought` are chargers that its bank needs.
     """
 
     system_v: float
@@ -48,6 +49,7 @@ class System:
     bank: Bank
     strategy: Strategy
     places: tuple[tuple[StageOption, ...], ...]
+    bought: tuple[SearchPart, ...]
     design: Design
 
 
@@ -69,10 +71,14 @@ def systems_of(
 ) -> Iterator[System]:
     """Every wiring worth trying, in a fixed order; for a part of them, of each n-th bank."""
     for system_v, battery, bank in list(_banks(design, ask))[part[0] :: part[1]]:
-        bare = design.model_copy(update={"stores": (bank,), "stages": (), "links": ()})
+        refill = refill_for(design, bank, ask)
+        stores = (bank, *refill.stores)
+        bare = design.model_copy(update={"stores": stores, "stages": (), "links": refill.links})
         inverters = _inverters(bare, ask, left)
         for strategy, converters in _wirings(bare, ask, inverters):
-            made = _system(system_v, battery, bank, strategy, bare, inverters, converters)
+            made = _system(
+                system_v, battery, bank, strategy, bare, inverters, converters, refill.bought
+            )
             if made is not None:
                 yield made
 
@@ -186,6 +192,7 @@ def _system(
     bare: Design,
     inverters: tuple[StageOption, ...],
     converters: dict[float, Feeding],
+    bought: tuple[SearchPart, ...],
 ) -> System | None:
     ac = any(load.supply.kind == "ac" for load in bare.loads)
     places: list[tuple[StageOption, ...]] = []
@@ -212,10 +219,11 @@ def _system(
     design = bare.model_copy(
         update={"loads": loads, "stages": tuple(options[0].stage for options in places)}
     )
-    return System(system_v, battery, bank, strategy, tuple(places), design)
+    return System(system_v, battery, bank, strategy, tuple(places), bought, design)
 
 
 def with_stages(system: System, stages: Sequence[Stage], strings: int) -> Design:
     """The design of a system with other parts at its places."""
     bank = system.bank.model_copy(update={"parallel": strings})
-    return system.design.model_copy(update={"stores": (bank,), "stages": tuple(stages)})
+    stores = (bank, *system.design.stores[1:])
+    return system.design.model_copy(update={"stores": stores, "stages": tuple(stages)})

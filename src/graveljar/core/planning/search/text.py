@@ -37,8 +37,9 @@ def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Fou
     stages = [option.stage for option in combo.options]
     count = strings * system.bank.series
     title = f"{count} × {system.battery.part.name}"
-    if stages:
-        title += ", " + ", ".join(stage.name for stage in stages)
+    more = [stage.name for stage in stages] + [x.part.name for x in system.bought]
+    if more:
+        title += ", " + ", ".join(more)
     return Found(
         key="|".join([system.battery.id, str(system.bank.series), system.strategy]
                      + [f"{o.stage.id}={o.source.id}" for o in combo.options] + [f"{strings:03}"]),
@@ -50,7 +51,7 @@ def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Fou
         price=_sum([x.price for x in used]),
         mass_kg=_sum([x.mass_kg for x in used]),
         hours=served_h if np.isfinite(served_h) else None,
-        boxes=count + len(stages),
+        boxes=count + len(stages) + len(system.bought),
         used=used,
         decided="",
         design=with_stages(system, stages, strings),
@@ -67,6 +68,8 @@ def _used(system: System, combo: Combo, strings: int) -> Iterator[UsedPart]:
     yield _of(system.battery, strings * system.bank.series)
     for option in combo.options:
         yield _of(option.source, getattr(option.stage, "parallel", 1))
+    for charger in system.bought:
+        yield _of(charger, 1)
 
 
 def _of(source: SearchPart, count: int) -> UsedPart:
