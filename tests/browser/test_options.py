@@ -173,3 +173,12 @@ def test_a_fork_is_kept_and_compared(page: Page, server: Server) -> None:
     assert len(page.all("[data-side]")) == 2
     # It is the same so far: nothing is marked.
     assert "≠" not in page.text("[data-part=sides] tbody")
+
+
+def test_refill_is_counted_unless_one_says_otherwise(page: Page, server: Server) -> None:
+    page.open(server.demo("puppet-van"))
+    options(page)
+    page.says("[data-option=size]", "count refill: Roof panels, Van engine")
+    page.says("[data-option=size]", "with refill")
+    page.find("[aria-label='Count refill']").click()
+    page.says("[data-option=size]", "without recharging")

@@ -3529,7 +3529,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "battery" | "inverter" | "off" | "sleep" | "dc rail" | "regulator" | "cable" | "warmth" | "measure" | "load";
+            kind: "battery" | "inverter" | "off" | "sleep" | "dc rail" | "regulator" | "cable" | "warmth" | "panel" | "charger" | "engine" | "measure" | "load";
             /** Subject */
             subject: string;
             /** Label */
@@ -4784,6 +4784,8 @@ export interface components {
         /**
          * SearchRequest
          * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
+         *
+         *     `refill`: whether what fills the bank of the design is counted.
          */
         SearchRequest: {
             design: components["schemas"]["Design"];
@@ -4794,6 +4796,11 @@ export interface components {
             most_strings: number;
             /** Reserve */
             reserve?: number | null;
+            /**
+             * Refill
+             * @default true
+             */
+            refill: boolean;
             /**
              * Have
              * @default []

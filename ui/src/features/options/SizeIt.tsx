@@ -7,6 +7,7 @@ import { NumberField } from "../../editor/NumberField";
 import { hours, number, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
+import { Tick } from "../../ui/Tick";
 import { Cloud } from "./Cloud";
 import { useHave } from "./have";
 import { useSearch } from "./use-search";
@@ -26,10 +27,18 @@ export function SizeIt() {
   const { search, start, stop } = useSearch();
   const [most, setMost] = useState(16);
   const [reserve, setReserve] = useState<number | null>(null);
+  const [refill, setRefill] = useState(true);
   const [chosen, setChosen] = useState<string | null>(null);
   if (!design) return null;
   const goal = design.goal;
-  const begin = () => void start({ design, most_strings: most, reserve: reserve, have: [...have] });
+  const sources = design.stores.filter(
+    (store) =>
+      store.kind !== "bank" &&
+      store.kind !== "station" &&
+      design.links.some((link) => link.rail === store.id && link.charger),
+  );
+  const counts = refill && sources.length > 0;
+  const begin = () => void start({ design, most_strings: most, reserve, refill, have: [...have] });
   return (
     <div>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
@@ -45,8 +54,8 @@ export function SizeIt() {
               change("goal", (d) => ({ ...d, goal: { ...d.goal, hours: value } }), "goal")
             }
           />
-          without recharging, {quantity(goal.ageing_margin, "share")} aged,{" "}
-          {quantity(goal.guess_margin, "share")} more used
+          {counts ? "with refill" : "without recharging"}, {quantity(goal.ageing_margin, "share")}{" "}
+          aged, {quantity(goal.guess_margin, "share")} more used
         </span>
         <span className="flex items-center gap-1.5">
           At most
@@ -74,6 +83,12 @@ export function SizeIt() {
             onClear={() => setReserve(null)}
           />
         </span>
+        {sources.length ? (
+          <span className="flex items-center gap-1.5">
+            <Tick label="Count refill" checked={refill} onChange={setRefill} />
+            count refill: {sources.map((store) => store.name).join(", ")}
+          </span>
+        ) : null}
         {search.status === "running" ? (
           <Button look="danger" onClick={stop} data-part="stop">
             Stop
@@ -154,7 +169,7 @@ function Status({ search }: { search: ReturnType<typeof useSearch>["search"] }) 
 function HaveList() {
   const { data } = useShelf();
   const { have, toggle } = useHave();
-  const parts = (data ?? []).filter((kept) => kept.part.kind !== "station");
+  const parts = (data ?? []).filter((kept) => !["station", "panel"].includes(kept.part.kind));
   const mine = parts.filter((kept) => have.includes(kept.id));
   return (
     <details className="mt-2 text-sm" data-part="have">
