@@ -76,7 +76,47 @@ def passed_through(changeover: str, bears: str = "no") -> dict[str, Any]:
     }
 
 
+def transferred(changeover: str = "none", amps: float = 20.0, socket_a: float = 10.0) -> Any:
+    """An inverter-charger: a load of 900 W, 3.9 A, on the mains while that is there."""
+    made = charged(bank(parallel=2), amps=amps, efficiency=0.9, idle_w=0.0)
+    made["stores"][1] |= {"socket_a": socket_a}
+    return made | {
+        "loads": [load(900.0, "server", ac=True, hours_per_day=24.0) | {"bears_break": "no"}],
+        "stages": {"continuous_w": 2000.0, "surge_w": 4000.0, "transfer": "mains",
+                   "changeover": changeover},
+    }  # fmt: skip
+
+
+def lithium_starter(chemistry: str) -> dict[str, Any]:
+    """A starter battery of a chemistry on its alternator."""
+    made = past_the_engine(100.0)
+    made["stores"][0] = bank(chemistry, 12.8 if chemistry == "lfp" else 12.0, use="starter")
+    return made
+
+
 AGM = bank("agm", 12.0)
+
+
+def by_relay(alternator: str) -> dict[str, Any]:
+    """Lead-acid on an alternator, without a charger. Common practice."""
+    made = driven(140.0, alternator=alternator)
+    made["stores"][0] = AGM
+    made["links"][0]["charger"] = None
+    return made
+
+
+PACK = bank("nmc", 25.9, 38.0)
+BALANCES = {"kind": "balance charger", "amps": 10.0, "accepts": {"least_v": 10.0, "most_v": 30.0}}
+
+
+def balanced(pack: Any, most_cells: int) -> dict[str, Any]:
+    """A pack on a balance charger that an engine feeds."""
+    made = driven(140.0)
+    made["stores"][0] = pack
+    made["links"][0]["charger"] = BALANCES | {"most_cells": most_cells}
+    return made
+
+
 PWM = {"kind": "PWM controller"}
 
 CHARGER_CASES = [
@@ -134,6 +174,18 @@ CHARGER_CASES = [
          driven(140.0, alternator="smart")),
     Case("load.changeover", "fix", passed_through("break"), passed_through("none")),
     Case("load.changeover", "watch", passed_through("unknown"), passed_through("unknown", "yes")),
+    Case("load.changeover", "fix", transferred("break"), transferred("none")),
+    # 20 A at some 13.4 V and 0.9 are 1.3 A of 230 V; with the load 5.2 A: four fifths of 6.5 A.
+    # Common practice.
+    Case("mains.near_its_breaker", "watch", transferred(socket_a=6.2), transferred(socket_a=6.8)),
+    Case("mains.near_its_breaker", "fix", transferred(socket_a=5.0), transferred(socket_a=6.8)),
+    Case("mains.near_its_breaker", "watch", charged(amps=30.0) | {"stores": [
+        bank(), {"kind": "mains", "socket_a": 2.3}]}, charged(amps=30.0)),
+    # Seven cells of Li-ion. Common practice.
+    Case("charger.too_many_cells", "stop", balanced(PACK, 6), balanced(PACK, 7)),
+    Case("link.split_charge", "watch", by_relay("fixed"), driven(140.0)),
+    Case("link.split_charge", "fix", by_relay("smart"), driven(140.0)),
+    Case("charger.load_dump", "fix", lithium_starter("lfp"), lithium_starter("agm")),
     Case("sun.controller_small", "fix", sunny(of_charger=PWM | {"amps": 7.0}),
          sunny(of_charger=PWM | {"amps": 7.5})),
 ]  # fmt: skip

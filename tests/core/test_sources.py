@@ -10,7 +10,7 @@ from graveljar.core.components.charging import full_charge, hold_volts, taper_ch
 from graveljar.core.components.usable import usable_of
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.model import Bank, Charger, Design
+from graveljar.core.model import VERSION, Bank, Charger, Design
 from graveljar.core.model.parse import read_design
 from graveljar.core.network.charger_choice import charger_for
 from graveljar.core.network.network import Network
@@ -25,7 +25,9 @@ CONTROLLER = {"kind": "MPPT controller", "accepts": {"least_v": 15.0, "most_v": 
 def refused(**document: Any) -> dict[str, str]:
     """Where a document is refused, and why."""
     with pytest.raises(InvalidDocument) as caught:
-        read_design(json.dumps({"format": "gravel-jar/design", "version": 11, **document}).encode())
+        read_design(
+            json.dumps({"format": "gravel-jar/design", "version": VERSION, **document}).encode()
+        )
     return {x.path: x.message for x in caught.value.problems}
 
 

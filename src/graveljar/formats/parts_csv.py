@@ -42,7 +42,7 @@ _EFFICIENCY: Final = {
 }
 
 
-_WHOLE: Final = ("cells", "most_series", "most_parallel")
+_WHOLE: Final = ("cells", "most_series", "most_parallel", "most_cells")
 
 
 def _own(*names: str) -> dict[str, tuple[str, ...]]:
@@ -74,7 +74,7 @@ COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
     "charger": {"charger_kind": ("kind",)}
     | _own("profile", "amps", "most_w", "hold_v")
     | _WINDOW
-    | _own("efficiency", "idle_w", "cold_cut", "float_v", "compensates"),
+    | _own("efficiency", "idle_w", "cold_cut", "float_v", "compensates", "most_cells"),
     "panel": _own("watts", "voc_v", "vmp_v", "isc_a", "imp_a", "voc_per_c"),
 }  # fmt: skip
 # What a row must give: a default in its place would look like a label's figure.

@@ -1801,6 +1801,9 @@ export interface components {
         /**
          * Charger
          * @description A charger between a rail and the bank that its link leads to.
+         *
+         *     `shares_with` is the link of a charger in the same box, such as that of the sun beside that of
+         *     the engine: this one gives what that one leaves of its amps.
          */
         Charger: {
             /**
@@ -1808,7 +1811,7 @@ export interface components {
              * @default DC-DC charger
              * @enum {string}
              */
-            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply" | "alternator";
+            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply" | "alternator" | "balance charger";
             /**
              * Profile
              * @default lithium
@@ -1855,12 +1858,16 @@ export interface components {
              * @enum {string}
              */
             compensates: "unknown" | "yes" | "no";
+            /** Most Cells */
+            most_cells?: number | null;
             /**
              * Provenance
              * @default label
              * @enum {string}
              */
             provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /** Shares With */
+            shares_with?: string | null;
             shelf?: components["schemas"]["ShelfCopy"] | null;
         };
         /**
@@ -1873,6 +1880,8 @@ export interface components {
          *     stops by itself below 0 °C. Once full it may hold `float_v`; it may shift its volts with the
          *     temperature, as it `compensates`. [A], [V], [W]
          *
+         *     A `balance charger` fills a pack of at most `most_cells` in series, each cell by itself.
+         *
          *     An `alternator`, or the DC-DC converter of a hybrid, fills the battery that starts its engine:
          *     it holds its volts as long as it runs and never ends.
          */
@@ -1882,7 +1891,7 @@ export interface components {
              * @default DC-DC charger
              * @enum {string}
              */
-            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply" | "alternator";
+            kind: "mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply" | "alternator" | "balance charger";
             /**
              * Profile
              * @default lithium
@@ -1929,6 +1938,8 @@ export interface components {
              * @enum {string}
              */
             compensates: "unknown" | "yes" | "no";
+            /** Most Cells */
+            most_cells?: number | null;
         };
         /**
          * ChargerPart
@@ -2506,10 +2517,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 11
+             * @default 12
              * @constant
              */
-            version: 11;
+            version: 12;
             /**
              * Name
              * @default New design
@@ -3167,6 +3178,10 @@ export interface components {
         /**
          * Inverter
          * @description Makes an AC rail.
+         *
+         *     One with a transfer switch, as in an inverter-charger or a backup box, passes on what arrives
+         *     at its `transfer`, a mains socket or generator, while that is there. `changeover`: whether its
+         *     loads see a break as it switches over.
          */
         Inverter: {
             /** Cable Mohm */
@@ -3270,6 +3285,14 @@ export interface components {
              * @enum {string}
              */
             switched: "always on" | "on with its loads";
+            /** Transfer */
+            transfer?: string | null;
+            /**
+             * Changeover
+             * @default unknown
+             * @enum {string}
+             */
+            changeover: "unknown" | "none" | "break";
             /**
              * Provenance
              * @default label
@@ -3995,7 +4018,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 11,
+             *       "version": 12,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {

@@ -108,6 +108,18 @@ export function dcRails(design: Design, except = ""): [string, string][] {
   ];
 }
 
+/** A design without a link; a charger that shared its amps has them alone. */
+export const withoutLink = (design: Design, id: string): Design => ({
+  ...design,
+  links: design.links
+    .filter((link) => link.id !== id)
+    .map((link) =>
+      link.charger?.shares_with === id
+        ? { ...link, charger: { ...link.charger, shares_with: null } }
+        : link,
+    ),
+});
+
 export const withLoad = (design: Design, id: string, change: Partial<Load>): Design => ({
   ...design,
   loads: design.loads.map((load) => (load.id === id ? { ...load, ...change } : load)),

@@ -12,7 +12,7 @@ from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import POINTS, Trace, new_trace
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.lowering.outage import with_outages
-from graveljar.core.model import Mains
+from graveljar.core.model import Inverter, Mains
 from graveljar.core.network.schedule import DAY_H
 
 # The mains is there for a day before it fails, so that all is as full as it gets.
@@ -83,8 +83,9 @@ def mains_rows(lowered: LoweredDesign) -> list[int]:
     >>> mains_rows(lowered())
     []
     """
-    fed = {link.rail for link in lowered.links}
     stores = lowered.design.stores
+    fed = {link.rail for link in lowered.links}
+    fed |= {x.transfer for x in lowered.design.stages if isinstance(x, Inverter) if x.transfer}
     return [lowered.place[x.id] for x in stores if isinstance(x, Mains) and x.id in fed]
 
 

@@ -28,6 +28,8 @@ class Week:
     `brought_wh` : Into the stores through each link. [Wh], shape (N, K)
     `used_wh` : By each load, standby included. [Wh], shape (N, L)
     `lost_wh` : As heat in stores and all behind them. [Wh], shape (N,)
+    `passed_wh` : From the mains straight to loads, through the transfer switch of each stage or
+        rail. [Wh], shape (N, R)
     `before_wh` : As heat before the stores: in chargers, links and sources. [Wh], shape (N,)
     `released_wh` : Out of the cells of each store; less than 0 into them. [Wh], shape (N, S)
     `charge` : Of each store, first at the start. [1], shape (N + 1, S)
@@ -37,6 +39,7 @@ class Week:
 
     lowered: LoweredDesign
     brought_wh: Floats
+    passed_wh: Floats
     used_wh: Floats
     lost_wh: Floats
     before_wh: Floats
@@ -105,11 +108,11 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
         answered(trace)
         counted.append(_counters(lowered, rails, loads, stores))
         charge.append(stores["charge"].copy())
-    parts = [np.diff(np.array([x[n] for x in counted]), axis=0) for n in range(5)]
-    brought, used, lost, before, released = parts
+    parts = [np.diff(np.array([x[n] for x in counted]), axis=0) for n in range(6)]
+    brought, passed, used, lost, before, released = parts
     missed = loads["stop_h"].copy()
     return Week(
-        lowered, brought, used, lost, before, released, np.array(charge),
+        lowered, brought, passed, used, lost, before, released, np.array(charge),
         missed, _left_at(lowered, np.array(charge), missed),
     )  # fmt: skip
 
@@ -135,6 +138,7 @@ def first_hours(week: Week, hours: int) -> Week:
     return replace(
         week,
         brought_wh=week.brought_wh[:hours],
+        passed_wh=week.passed_wh[:hours],
         used_wh=week.used_wh[:hours],
         lost_wh=week.lost_wh[:hours],
         before_wh=week.before_wh[:hours],
@@ -204,19 +208,21 @@ def _left_at(lowered: LoweredDesign, charge: Floats, missed: Floats) -> Floats:
 
 def _counters(
     lowered: LoweredDesign, rails: Any, loads: Any, stores: Any, *, fresh: bool = False
-) -> tuple[Floats, Floats, float, float, Floats]:
+) -> tuple[Floats, Floats, Floats, float, float, Floats]:
     """What has been counted until now. [Wh]"""
     links = len(lowered.rails)
     brought = rails["got"][links:] - rails["idle"][links:] - rails["conversion"][links:]
+    passed = rails["got"][:links].copy()
     used = loads["used"] + loads["waited"]
     if fresh:
-        return 0.0 * brought, 0.0 * used, 0.0, 0.0, 0.0 * stores["released"]
+        return 0.0 * brought, 0.0 * passed, 0.0 * used, 0.0, 0.0, 0.0 * stores["released"]
     heat = rails["idle"] + rails["conversion"] + rails["cable"]
     source = stores["endless"] == 1
     # A link, or a rail that a source feeds without a store between.
-    first = (rails["kind"] == LINK) | source[rails["store"]]
-    on_source = source[rails["store"][loads["rail"]]]
+    store_of = lowered.rail_records["store"]
+    first = (rails["kind"] == LINK) | source[store_of]
+    on_source = source[store_of[loads["rail"]]]
     wasted, inside = loads["cable"] + loads["adapter"], stores["inside"] + stores["rate_wh"]
     before = heat[first].sum() + wasted[on_source].sum() + inside[source].sum()
     lost = heat[~first].sum() + wasted[~on_source].sum() + inside[~source].sum()
-    return brought, used, float(lost), float(before), stores["released"].copy()
+    return brought, passed, used, float(lost), float(before), stores["released"].copy()

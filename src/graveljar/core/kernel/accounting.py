@@ -199,7 +199,7 @@ def _account_load(
 def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     amps, ohm = rails[r].mid_amps, rails[r].ohm
     before_v = rails[rails[r].parent].mid_volts
-    if rails[rails[r].parent].kind == INVERTER:
+    if rails[rails[r].parent].kind == INVERTER or rails[r].passes:
         ohm = 0.0
     rails[r].cable += amps * amps * ohm * dt
     if rails[r].kind == FEED:
@@ -208,6 +208,9 @@ def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     takes = arrives_v * amps
     if rails[r].state == ASLEEP:
         rails[r].idle += takes * dt
+        return
+    if rails[r].passes:
+        rails[r].got += takes * dt
         return
     idle = rails[r].p0
     if rails[r].kind == LINK:

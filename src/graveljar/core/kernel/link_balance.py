@@ -219,7 +219,8 @@ def _can_hold(rails: Records, stores: Records, r: int, others_w: float) -> bool:
     """Whether a charger's amps, its input and its source allow it to hold its volts."""
     rail = rails[r]
     needs_w = rail.p0 + (_into_w(rails, stores, r) + others_w) / rail.give
-    most_w = rail.p0 + rail.charge_a * _hold_v(rail, stores[rail.to]) / rail.give
+    amps = _own_amps(rails, r)
+    most_w = rail.p0 + amps * _hold_v(rail, stores[rail.to]) / rail.give
     return bool(needs_w <= min(most_w, rail.most_w, _of_source(rails, stores, r)))
 
 
@@ -229,6 +230,17 @@ def _others_w(rails: Records, r: int) -> float:
     rail, here = rails[r], rails[rails[r].to]
     mine = rail.give * max(rail.amps * input_v(rails, r) - rail.p0, 0.0)
     return float(here.volts * here.taken + mine)
+
+
+@inlined
+def _own_amps(rails: Records, r: int) -> float:
+    """The most amps of a charger: its own, less what another in the same box gives. [A]"""
+    k, most_a = rails[r].shares, float(rails[r].charge_a)
+    if k < 0 or rails[k].state != ON:
+        return most_a
+    given_w = rails[k].give * max(rails[k].amps * input_v(rails, k) - rails[k].p0, 0.0)
+    bank_v = rails[rails[r].to].volts
+    return max(most_a - given_w / bank_v, 0.0) if bank_v > 0.0 else most_a
 
 
 @compiled
@@ -303,9 +315,10 @@ def _into_bank(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     else:
         given = max(rail.hold_v * _bank_amps(store, rail.hold_v) + others_w, 0.0)
         binds = BY_TAPER
-    if given > rail.charge_a * _hold_v(rail, store):
+    amps = _own_amps(rails, r)
+    if given > amps * _hold_v(rail, store):
         # It cannot hold its volts: its amps decide, at the lower volts that come of them.
-        at_amps = rail.charge_a * _terminal_v(store, rail.charge_a, others_w)
+        at_amps = amps * _terminal_v(store, amps, others_w)
         if at_amps < given:
             given, binds = at_amps, BY_MODE
     takes = rail.p0 + given / rail.give

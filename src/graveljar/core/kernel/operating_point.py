@@ -177,6 +177,9 @@ def _add_input(rails: Records, r: int) -> bool:
         own = rails[r].p0 / there.volts
         current = here.taken + own
         answers = -own / there.volts
+    elif here.passes:
+        # What arrives goes on as it is.
+        current, answers = constant_power(here.taken, 0.0, there.volts)
     else:
         power = rail.sleep_w
         if here.state != ASLEEP:
@@ -280,7 +283,7 @@ def input_v(rails: Records, r: int) -> float:
     True
     """
     rail = rails[r]
-    if rails[rail.parent].kind == INVERTER:
+    if rails[rail.parent].kind == INVERTER or rail.passes:
         return float(rails[rail.parent].volts)
     return float(rails[rail.parent].volts - rails[r].amps * rail.ohm)
 

@@ -74,11 +74,16 @@ LIMIT_TOLERANCE: Final = 1e-6
 # waits for a person. A link gives the share `give` of at most `most_w` to store `to`;
 # at present it may take `want_w`, for the reason `binds`; `first_binds` that of `limit_a`;
 # `bypass`: what the store's AC outlets give comes on top. `got` is counted at the input [Wh].
+# An inverter with a transfer switch `passes` on what arrives at row `other`, a mains socket, while
+# that is there (-1: it has none); `own_parent` is the rail it inverts from.
+# Links whose chargers are in one box share its amps: this one leaves those of row `shares` (-1:
+# none).
 # One that charges a bank gives at most `charge_a`, up to `hold_v`, which it `holds` at present or
 # not, and draws `p0` itself.
 RAIL: Final = _record(
     "kind parent zone store first last with_loads blocked latch state runs "
-    "to bypass binds first_binds holds why why_by outs returns fuse_kind",
+    "to bypass binds first_binds holds why why_by outs returns fuse_kind "
+    "other own_parent passes shares",
     "ohm set_v droop_ohm p0 k1 k2 cut_v restart_v sleep_w sleep_at_w "
     "from_h back_h asked volts amps taken va slope mid_volts mid_amps cable idle conversion "
     "limit_a fuse_a most_w give want_w got limit_w peak_w peak_a wear why_v why_x out_h "

@@ -3,7 +3,7 @@
 from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.link_balance import begin_feeding
 from graveljar.core.kernel.records import ASLEEP, LINK, OFF, ON, STORE, DayProfile, Records
-from graveljar.core.kernel.trace import IN
+from graveljar.core.kernel.trace import IN, TRIPPED
 
 
 @compiled
@@ -39,7 +39,7 @@ def arrange(
             continue
         if rails[rail.parent].state != ON or (rail.with_loads and not rail.runs):
             rail.state = OFF
-        elif rail.asked < rail.sleep_at_w and not (wanted and rail.runs):
+        elif rail.asked < rail.sleep_at_w and not rail.passes and not (wanted and rail.runs):
             rail.state = ASLEEP
     for i in range(len(loads)):
         if rails[loads[i].rail].state != ON:
@@ -80,13 +80,20 @@ def _set_states(rails: Records, stores: Records, day: DayProfile, m: int) -> Non
     for r in range(len(rails)):
         rail = rails[r]
         rail.runs, rail.asked = 0, 0.0
+        if rail.other >= 0:
+            # A transfer switch: the mains goes before the battery.
+            rail.passes = 1 if rails[rail.other].state == ON else 0
+            rail.parent = rail.other if rail.passes else rail.own_parent
+            rail.store = rails[rail.parent].store
         if not day.plugged[m, r]:
             on = False
         elif rail.kind == STORE:
             store = stores[rail.store]
             on = store.on or (store.linked and not store.slept)
         else:
-            on = not rail.blocked and rail.latch == IN and gives(rails, stores, rail.parent)
+            # What cut out for its battery's volts still passes the mains on.
+            works = rail.latch == IN or (rail.passes and rail.latch != TRIPPED)
+            on = not rail.blocked and works and gives(rails, stores, rail.parent)
             if rail.kind == LINK and rails[rail.to].state != ON:
                 on = False
         rail.state = ON if on else OFF

@@ -150,6 +150,9 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
         rail.why, rail.why_by, rail.outs, rail.wear = 0, -1, 0, 0.0
         rail.cable, rail.idle, rail.conversion, rail.got = 0.0, 0.0, 0.0, 0.0
         rail.want_w = rail.most_w
+        if rail.other >= 0:
+            rail.passes, rail.parent = 0, rail.own_parent
+            rail.store = rails[rail.own_parent].store
     for i in range(len(loads)):
         load = loads[i]
         load.latch, load.back_h, load.stop_h = IN, LONG_AGO, np.inf

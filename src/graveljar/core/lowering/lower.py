@@ -220,6 +220,7 @@ def _rails(
     for r, rail in enumerate(rails.values()):
         into = made[r]
         into["parent"] = -1 if rail.parent is None else place[rail.parent]
+        into["other"], into["shares"], into["own_parent"] = -1, -1, into["parent"]
         into["store"] = place[rail.store]
         into["zone"] = r
         into["first"], into["last"] = bounds[r], bounds[r + 1]
@@ -246,6 +247,8 @@ def _rails(
                     into["limit_a"], into["peak_a"] = amps.limit_a, amps.peak_a
                 else:
                     into["limit_w"] = stage.continuous_w
+                    if stage.transfer is not None:
+                        into["other"] = place[stage.transfer]
                     into["peak_w"] = trusted_surge_w(stage, assumed["trusted_surge_factor"])
     return made
 

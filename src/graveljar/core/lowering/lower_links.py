@@ -83,6 +83,9 @@ def lower_links(
         parent = place[link.rail]
         into["kind"], into["parent"], into["zone"] = n.LINK, parent, len(rails) + k
         into["store"], into["to"] = records[parent]["store"], place[link.to]
+        into["other"], into["own_parent"] = -1, parent
+        with_it = None if link.charger is None else link.charger.shares_with
+        into["shares"] = -1 if with_it is None else place[with_it]
         into["k1"] = 1.0
         for limit in ("limit_a", "fuse_a", "limit_w", "peak_w", "peak_a"):
             into[limit] = np.inf

@@ -1,4 +1,4 @@
-"""The design document, version 11: what a user plans.
+"""The design document, version 12: what a user plans.
 
 Stores and stages each make a rail named by their id; a stage or a load is connected to one rail.
 Rails form trees with a store at each root; links lead from a rail to another store.

@@ -6,6 +6,7 @@ from pydantic import Field
 
 from graveljar.core.model.fields import (
     Amps,
+    Id,
     Part,
     Provenance,
     ShelfCopy,
@@ -22,6 +23,7 @@ ChargerKind = Literal[
     "PWM controller",
     "bench supply",
     "alternator",
+    "balance charger",
 ]
 Profile = Literal["lithium", "AGM", "gel", "flooded", "set by hand"]
 
@@ -34,6 +36,8 @@ class ChargerFigures(Part):
     `accepts` volts, AC where it is for mains, and draws `idle_w` itself. `cold_cut`: whether it
     stops by itself below 0 °C. Once full it may hold `float_v`; it may shift its volts with the
     temperature, as it `compensates`. [A], [V], [W]
+
+    A `balance charger` fills a pack of at most `most_cells` in series, each cell by itself.
 
     An `alternator`, or the DC-DC converter of a hybrid, fills the battery that starts its engine:
     it holds its volts as long as it runs and never ends.
@@ -50,6 +54,7 @@ class ChargerFigures(Part):
     cold_cut: Literal["unknown", "yes", "no"] = "unknown"
     float_v: Volts | None = None
     compensates: Literal["unknown", "yes", "no"] = "unknown"
+    most_cells: Annotated[int, Field(ge=1, le=40)] | None = None
 
     @property
     def from_mains(self) -> bool:
@@ -63,7 +68,12 @@ class ChargerFigures(Part):
 
 
 class Charger(ChargerFigures):
-    """A charger between a rail and the bank that its link leads to."""
+    """A charger between a rail and the bank that its link leads to.
+
+    `shares_with` is the link of a charger in the same box, such as that of the sun beside that of
+    the engine: this one gives what that one leaves of its amps.
+    """
 
     provenance: Provenance = "label"
+    shares_with: Id | None = None
     shelf: ShelfCopy | None = None

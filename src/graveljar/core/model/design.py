@@ -19,7 +19,7 @@ from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.tables.assumptions import ASSUMPTIONS
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 11
+VERSION: Final = 12
 MAX_LOADS: Final = 200
 MAX_STORES: Final = 8
 MAX_STAGES: Final = 40
@@ -119,7 +119,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[11] = VERSION
+    version: Literal[12] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
@@ -179,6 +179,7 @@ def _reference_problems(design: Design) -> Iterator[Place]:
             yield place, "id_taken", f"“{name}” is used twice"
         seen.add(name)
     yield from _stage_problems(design)
+    yield from _transfer_problems(design)
     yield from link_problems(design)
     kinds = rail_kinds(design)
     for index, load in enumerate(design.loads):
@@ -203,6 +204,15 @@ def _named(design: Design) -> Iterator[tuple[tuple[str | int, ...], str]]:
             yield (part, index, "id"), thing.id
             for place, outlet in enumerate(getattr(thing, "outlets", ())):
                 yield (part, index, "outlets", place, "id"), outlet.id
+
+
+def _transfer_problems(design: Design) -> Iterator[Place]:
+    stores = {store.id: store for store in design.stores}
+    for index, stage in enumerate(design.stages):
+        name = stage.transfer if isinstance(stage, Inverter) else None
+        if name is not None and not isinstance(stores.get(name), Mains | Generator):
+            message = f"“{name}” is not a mains socket or generator here"
+            yield ("stages", index, "transfer"), "unknown_store", message
 
 
 def _stage_problems(design: Design) -> Iterator[Place]:

@@ -77,10 +77,27 @@ def link_problems(design: Connections) -> Iterator[Place]:
         if isinstance(store, Station) and (link.to, link.input) in taken:
             yield (*here, "input"), "input_taken", f"“{link.input}” is already in use"
         taken.add((link.to, link.input))
+        yield from _shares_problems(design, link, here)
         way = _way_round(design, link)
         if way:
             loop = " → ".join(way)
             yield (*here, "to"), "loop", f"makes a store feed itself: {loop}"
+
+
+def _shares_problems(
+    design: Connections, link: Link, here: tuple[str | int, ...]
+) -> Iterator[Place]:
+    """A charger that shares its amps with one that is not in its box."""
+    with_it = None if link.charger is None else link.charger.shares_with
+    if with_it is None:
+        return
+    other = next((x for x in design.links if x.id == with_it and x is not link), None)
+    if other is None or other.charger is None or other.to != link.to:
+        message = f"“{with_it}” is not another link with a charger into the same bank"
+        yield (*here, "charger", "shares_with"), "unknown_link", message
+    elif other.charger.shares_with is not None:
+        message = f"“{with_it}” itself takes what another leaves"
+        yield (*here, "charger", "shares_with"), "shares_twice", message
 
 
 def _input_problems(

@@ -76,13 +76,20 @@ class InverterFigures(Part):
 
 
 class Inverter(InverterFigures, Joined):
-    """Makes an AC rail."""
+    """Makes an AC rail.
+
+    One with a transfer switch, as in an inverter-charger or a backup box, passes on what arrives
+    at its `transfer`, a mains socket or generator, while that is there. `changeover`: whether its
+    loads see a break as it switches over.
+    """
 
     kind: Literal["inverter"] = "inverter"
     id: Id = "inverter"
     name: Name = "Inverter"
     rail: Id = "bank"
     switched: Switched = "always on"
+    transfer: Id | None = None
+    changeover: Literal["unknown", "none", "break"] = "unknown"
     provenance: Provenance = "label"
     shelf: ShelfCopy | None = None
 

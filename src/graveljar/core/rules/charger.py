@@ -267,6 +267,61 @@ def cannot_keep_up(context: Context) -> Iterator[Finding]:
         )
 
 
+def too_many_cells(context: Context) -> Iterator[Finding]:
+    """`charger.too_many_cells`: a pack of more cells than a balance charger is made for."""
+    for _, link, charger, bank in chargers_of(context):
+        cells = bank_label(bank).cells
+        if charger.kind != "balance charger" or charger.most_cells is None:
+            continue
+        if not chemistry_of(bank.battery).lithium or cells > charger.most_cells:
+            why = (
+                f"{bank.name} has {cells} cells in series; its balance charger takes "
+                f"{charger.most_cells}"
+            )
+            if not chemistry_of(bank.battery).lithium:
+                why = f"{bank.name} is lead-acid; a balance charger is for packs of lithium cells"
+            yield Finding(
+                "charger.too_many_cells",
+                "stop",
+                link.id,
+                why,
+                (
+                    "It counts the cells at its balance plug and refuses, or takes the pack for "
+                    "another one and charges it to other volts."
+                ),
+                (f"store.{bank.id}.full_v",),
+                (Remedy("Use a charger made for this number of cells."),),
+                ("trade",),
+            )
+
+
+def load_dump(context: Context) -> Iterator[Finding]:
+    """`charger.load_dump`: an alternator whose only battery can switch itself off."""
+    for _, link, charger, bank in chargers_of(context):
+        if charger.kind != "alternator" or not chemistry_of(bank.battery).lithium:
+            continue
+        engine = context.network.names[context.network.rails[link.rail].store]
+        yield Finding(
+            "charger.load_dump",
+            "fix",
+            link.id,
+            f"If the protection of {bank.name} opens, {engine} puts 35 V or more on all around it",
+            (
+                "An alternator cannot stop at once: without a battery its volts jump, for half a "
+                "second or so. A lithium battery's protection opens when it is full, cold or "
+                "overloaded; that destroys the alternator's diodes and what is on the same wires."
+            ),
+            (),
+            (
+                Remedy(
+                    "Keep a lead-acid battery on the alternator, and fill the lithium bank through "
+                    "a DC-DC charger."
+                ),
+            ),
+            ("iso-16750-2",),
+        )
+
+
 CHARGER_RULES: Final[tuple[Rule, ...]] = (
     wrong_volts,
     other_profile,
@@ -275,4 +330,6 @@ CHARGER_RULES: Final[tuple[Rule, ...]] = (
     floats,
     compensates,
     cannot_keep_up,
+    too_many_cells,
+    load_dump,
 )

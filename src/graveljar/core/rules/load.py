@@ -12,7 +12,7 @@ from graveljar.core.network.standard_sizes import regulator_for
 from graveljar.core.network.windows import RUNS, LoadFit, fit_load
 from graveljar.core.rules.finding import Finding, Remedy, Rule, Severity
 from graveljar.core.text import beyond, listed, number, quantity
-from graveljar.core.views.outage import stations_on_mains
+from graveljar.core.views.outage import passed_on
 
 _WORDS: Final[dict[LoadFit, tuple[str, Severity, str]]] = {
     "not joined": ("load.not_joined", "fix", "It is not connected."),
@@ -206,19 +206,19 @@ def apart_too_long(context: Context) -> Iterator[Finding]:
 
 
 def changeover(context: Context) -> Iterator[Finding]:
-    """`load.changeover`: a load that stops at a break, on a station that has one, or may."""
-    for station, load in stations_on_mains(context):
+    """`load.changeover`: a load that stops at a break, on what has one as it switches over."""
+    for box, load in passed_on(context):
         if load.bears_break != "no":
             continue
-        known = station.changeover == "break"
+        known = box.changeover == "break"
         has = "has a break" if known else "may have a break"
         yield Finding(
             "load.changeover",
             "fix" if known else "watch",
             load.id,
-            f"{load.name} stops at a break; {station.name} {has} when the mains fails",
+            f"{load.name} stops at a break; {box.name} {has} when the mains fails",
             (
-                "A station that passes the mains through switches over to its battery: for a few "
+                "What passes the mains through switches over to its battery: for a few "
                 "hundredths of a second nothing comes. Some devices restart or stop then. Pull the "
                 "mains plug once, with everything on, and see."
             ),

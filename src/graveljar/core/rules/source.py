@@ -1,4 +1,4 @@
-"""Rules about panels and generators: sun that cannot be, volts when hot, fuses, load, wave."""
+"""Rules about panels, generators and mains: sun that cannot be, hot panels, fuses, load, wave."""
 
 from collections.abc import Iterator
 from typing import Final
@@ -8,7 +8,7 @@ from graveljar.core.components.sunlight import mean_sun
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
 from graveljar.core.lowering.lower_stores import daylight
-from graveljar.core.model import Generator, Sun
+from graveljar.core.model import Generator, Mains, Sun
 from graveljar.core.model.patch import Edit
 from graveljar.core.rules.charger import chargers_of
 from graveljar.core.rules.finding import Finding, Remedy, Rule
@@ -19,6 +19,8 @@ MAX_SUN: Final = 1.25
 # Share beyond the label's short-circuit amps that cable and controller are made for: NEC 690.8,
 # from memory. [1]
 SUN_MARGIN: Final = 1.25
+# Share of its amps that a breaker holds for long; common practice. [1]
+BREAKER_SHARE: Final = 0.8
 # From so many strings on each has a fuse: NEC 690.9, from memory.
 FUSED_STRINGS: Final = 3
 
@@ -167,4 +169,71 @@ def controller_amps(context: Context) -> Iterator[Finding]:
         )
 
 
-SOURCE_RULES: Final[tuple[Rule, ...]] = (sun_rules, generator_rules, controller_amps)
+def mains_breaker(context: Context) -> Iterator[Finding]:
+    """`mains.near_its_breaker`: charging, and what is passed on, near what its socket gives.
+
+    A breaker is for four fifths of its amps for long; above them it trips.
+    """
+    network, analysis = context.network, context.analysis
+    for store in network.design.stores:
+        if not isinstance(store, Mains):
+            continue
+        fed = [x for x in analysis.link_operations.values() if x.source == store.id]
+        charging_a = max((x.wanted.source_a for x in fed if x.wanted.watts), default=0.0)
+        passed = [x for x in network.inverters if x.transfer == store.id]
+        passed_a = sum(analysis.demand.asked[x.id].volt_amps for x in passed) / (
+            network.rails[store.id].nominal_v
+        )
+        amps = charging_a + passed_a
+        over = exceeds(amps, store.socket_a)
+        if not exceeds(amps, BREAKER_SHARE * store.socket_a) or (over and not passed):
+            # What charging alone draws beyond it is told at its link.
+            continue
+        limit_a = store.socket_a if over else BREAKER_SHARE * store.socket_a
+        drawn, gives = beyond(amps, limit_a, "A")
+        parts = f"charging {quantity(charging_a, 'A')}, loads {quantity(passed_a, 'A')}"
+        yield Finding(
+            "mains.near_its_breaker",
+            "fix" if over else "watch",
+            store.id,
+            (
+                f"{drawn} are drawn from {store.name}; it gives {gives}"
+                if over
+                else f"{drawn} are drawn from {store.name}; for long it should give {gives} at most"
+            ),
+            (
+                f"Of that: {parts}. A breaker holds four fifths of its amps for long; beyond its "
+                "amps it trips, and everything on it is out."
+            ),
+            (),
+            (
+                *_less_charging(context, store, amps - BREAKER_SHARE * store.socket_a),
+                Remedy("Run fewer loads while it charges, or use a socket with more amps."),
+            ),
+            ("trade-80",),
+        )
+
+
+def _less_charging(context: Context, store: Mains, over_a: float) -> Iterator[Remedy]:
+    """Set the largest charger on a socket lower by some amps of the socket. [A]"""
+    mine = [
+        (charger.amps, place, link)
+        for place, link, charger, _ in chargers_of(context)
+        if context.network.rails[link.rail].store == store.id
+    ]
+    if not mine:
+        return
+    amps, place, link = max(mine, key=lambda x: x[0])
+    drawn_a = context.analysis.link_operations[link.id].wanted.amps
+    fewer = float(int(amps * (1.0 - over_a / drawn_a))) if drawn_a > over_a else 0.0
+    if fewer >= 1.0:
+        edit = Edit("replace", f"/links/{place}/charger/amps", fewer)
+        yield Remedy(f"Set {link.name} to {quantity(fewer, 'A')}.", (edit,))
+
+
+SOURCE_RULES: Final[tuple[Rule, ...]] = (
+    sun_rules,
+    generator_rules,
+    controller_amps,
+    mains_breaker,
+)

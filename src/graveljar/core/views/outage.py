@@ -15,7 +15,7 @@ from graveljar.core.analysis.outage import (
     recovery_of,
 )
 from graveljar.core.context import Context
-from graveljar.core.model import Load, Station
+from graveljar.core.model import Inverter, Load, Station
 from graveljar.core.text import duration, listed, quantity
 
 Break = Literal["none", "break", "unknown"]
@@ -125,6 +125,9 @@ def _loads(context: Context, found: Outages, begin: int, hours: float) -> Iterat
 def changeover_of(context: Context, load: Load) -> Break:
     """Whether a load sees a break as the mains fails: what a store feeds in any case does not."""
     network = context.network
+    stage = network.rails[str(load.rail)].source if load.rail in network.rails else None
+    if isinstance(stage, Inverter) and stage.transfer is not None:
+        return stage.changeover
     store = network.rails[str(load.rail)].store if load.rail in network.rails else None
     station = network.station(store) if store is not None else None
     if station is None or not station.pass_through or network.rails[str(load.rail)].kind != "ac":
@@ -136,13 +139,16 @@ def changeover_of(context: Context, load: Load) -> Break:
     return station.changeover
 
 
-def stations_on_mains(context: Context) -> Iterator[tuple[Station, Load]]:
-    """Stations that pass the mains through, each with what hangs on its sockets."""
+def passed_on(context: Context) -> Iterator[tuple[Station | Inverter, Load]]:
+    """Stations and inverters that pass the mains on, each with what is on its sockets."""
     for load in context.network.design.loads:
         if load.rail in context.network.rails and changeover_of(context, load) != "none":
-            station = context.network.station(context.network.rails[str(load.rail)].store)
+            rail = context.network.rails[str(load.rail)]
+            station = context.network.station(rail.store)
             if station is not None:
                 yield station, load
+            elif isinstance(rail.source, Inverter):
+                yield rail.source, load
 
 
 def _headline(loads: tuple[OutageLoad, ...], found: Outages, begin: int, hours: float) -> str:

@@ -152,9 +152,10 @@ def _inflows(context: Context, week: Week) -> Iterator[Inflow]:
     lowered = context.analysis.lowered
     for store in context.network.design.stores:
         mine = [k for k, x in enumerate(lowered.links) if lowered.rails[x.rail].store == store.id]
-        if not mine:
+        passed = [lowered.place[x.id] for x in context.network.inverters if x.transfer == store.id]
+        if not mine and not passed:
             continue
-        wh = week.brought_wh[:, mine].sum(axis=1)
+        wh = week.brought_wh[:, mine].sum(axis=1) + week.passed_wh[:, passed].sum(axis=1)
         yield Inflow(
             store.id,
             store.name,

@@ -4,7 +4,7 @@ import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
 import { boundTo, type FieldsProps } from "./fields";
 
-export type ChargerFigures = Omit<Charger, "provenance" | "shelf">;
+export type ChargerFigures = Omit<Charger, "provenance" | "shelf" | "shares_with">;
 
 const KINDS = [
   "mains charger",
@@ -12,6 +12,7 @@ const KINDS = [
   "MPPT controller",
   "PWM controller",
   "bench supply",
+  "balance charger",
   "alternator",
 ];
 const PROFILES = ["lithium", "AGM", "gel", "flooded", "set by hand"];
@@ -56,6 +57,17 @@ export function ChargerFields({ value, label, at, set }: FieldsProps<ChargerFigu
           placeholder="usual"
         />
       </Row>
+      {value.kind === "balance charger" ? (
+        <Row name="For packs of at most" help="cells in series">
+          <NumberField
+            {...of.optional("most_cells", "most cells")}
+            as="whole"
+            width="w-14"
+            unit="cells"
+            placeholder="unsaid"
+          />
+        </Row>
+      ) : null}
       <Row name="At most" help="watts out of it, where printed">
         <NumberField
           {...of.optional("most_w", "most watts")}

@@ -19,6 +19,8 @@ type Labelled =
   | "kind"
   | "rail"
   | "switched"
+  | "transfer"
+  | "changeover"
   | "cable_mohm"
   | "cable"
   | "fuse"

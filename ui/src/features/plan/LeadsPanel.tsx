@@ -1,5 +1,13 @@
 import type { Charger, Lead, LinkRow } from "../../api/types";
-import { dcRails, firstStore, isStation, namesOf, outletsOf, withLink } from "../../design/edits";
+import {
+  dcRails,
+  firstStore,
+  isStation,
+  namesOf,
+  outletsOf,
+  withLink,
+  withoutLink,
+} from "../../design/edits";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
 import { useWorked } from "../../design/use-evaluation";
@@ -91,7 +99,7 @@ function LeadEditor({ link }: { link: Lead }) {
     set("rail", station ? { rail } : { rail, charger });
   };
   const remove = () => {
-    change("remove a link", (d) => ({ ...d, links: d.links.filter((one) => one.id !== link.id) }));
+    change("remove a link", (d) => withoutLink(d, link.id));
     notify(`${link.name} is removed.`, { label: "Undo", act: undo });
   };
   return (
@@ -208,7 +216,7 @@ function chargerOn(kind: string | undefined, now: Charger): Partial<Charger> {
       ? {}
       : { kind: "MPPT controller", accepts: { least_v: 14.4, most_v: 100 } };
   }
-  return now.kind === "DC-DC charger"
+  return ["DC-DC charger", "balance charger", "alternator"].includes(now.kind)
     ? {}
     : { kind: "DC-DC charger", accepts: { least_v: 11, most_v: 16.5 } };
 }
@@ -222,17 +230,34 @@ interface ChargerGroupProps {
 /** The charger between a rail and a bare battery; without one it is a plain supply. */
 function ChargerGroup({ link, at, set }: ChargerGroupProps) {
   const charger = link.charger ?? null;
+  const links = useDesign((state) => state.document?.links) ?? [];
+  const others = links
+    .filter((one) => one.id !== link.id && one.to === link.to && one.charger)
+    .filter((one) => !one.charger?.shares_with)
+    .map((one): [string, string] => [one.id, one.name]);
   if (!charger) {
     return (
       <p className="my-1 text-sm text-fix">
-        ▲ Without a charger nothing limits the current or ends the charging. The findings offer one
-        that suits.
+        ▲ Without a charger (a plain relay, an isolator, a supply) nothing limits the current or
+        ends the charging. The findings offer one that suits.
       </p>
     );
   }
   return (
     <Group title="Charger">
       <ShelfRow subject={link.id} copy={charger.shelf ?? null} />
+      {others.length || charger.shares_with ? (
+        <Row name="In one box with" help="this one gives what the other leaves of its amps">
+          <Choose<string>
+            label="Charger: in one box with"
+            value={charger.shares_with ?? ""}
+            options={[["", "none"], ...others]}
+            onChange={(id) =>
+              set("charger box", { charger: { ...charger, shares_with: id || null } })
+            }
+          />
+        </Row>
+      ) : null}
       <ChargerFields
         value={charger}
         label="Charger"

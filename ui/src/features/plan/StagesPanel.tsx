@@ -183,6 +183,7 @@ function InverterEditor({ stage, design }: EditorProps<Inverter>) {
             <span className="text-soft text-sm">a day</span>
           </Row>
           <SwitchedRow stage={stage} label="Inverter" set={set} />
+          <TransferRow stage={stage} design={design} />
           <SleepRow {...fields} />
         </Group>
         <Group title="Resulting figures">
@@ -207,6 +208,40 @@ function InverterEditor({ stage, design }: EditorProps<Inverter>) {
         </Group>
       </div>
     </div>
+  );
+}
+
+/** The mains that an inverter-charger or a backup box passes on while it is there. */
+function TransferRow({ stage, design }: EditorProps<Inverter>) {
+  const set = useSet(stage);
+  const mains = design.stores.filter(
+    (store) => store.kind === "mains" || store.kind === "generator",
+  );
+  if (!mains.length) return null;
+  return (
+    <Row name="Passes on" help="an inverter-charger or backup box: its loads run from the mains">
+      <Choose<string>
+        label="Inverter: passes on"
+        value={stage.transfer ?? ""}
+        options={[
+          ["", "nothing: always from the battery"],
+          ...mains.map((store): [string, string] => [store.id, store.name]),
+        ]}
+        onChange={(id) => set("transfer", { transfer: id || null })}
+      />
+      {stage.transfer ? (
+        <Choose
+          label="Inverter: changeover"
+          value={stage.changeover}
+          options={[
+            ["unknown", "break unknown"],
+            ["none", "without a break"],
+            ["break", "with a break"],
+          ]}
+          onChange={(changeover) => set("changeover", { changeover })}
+        />
+      ) : null}
+    </Row>
   );
 }
 

@@ -1,4 +1,4 @@
-import { isStation, removeLoads } from "../../design/edits";
+import { isStation, removeLoads, withoutLink } from "../../design/edits";
 import { PANELS, type PanelName, panelsOf } from "../../design/panels";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
@@ -33,7 +33,7 @@ export function usePlanKeys() {
   const remove = () => {
     const { loads, stage, link } = selection();
     if (link) {
-      change("remove a link", (d) => ({ ...d, links: d.links.filter((x) => x.id !== link.id) }));
+      change("remove a link", (d) => withoutLink(d, link.id));
       removed(`${link.name} is removed.`);
     } else if (stage) ask({ what: "remove", stage: stage.id });
     else if (loads.length) {

@@ -12,6 +12,7 @@ from graveljar.core.model import (
     DcPort,
     Design,
     Generator,
+    Inverter,
     Link,
     Mains,
     Station,
@@ -204,6 +205,7 @@ def remove_store(design: Design, ask: RemoveStore) -> BuildResult:
         for i, load in enumerate(design.loads)
         if load.id in moved
     ]
+    edits += _let_go(design, store.id)
     # From the last on, so that places hold.
     for part, things in (("links", design.links), ("stages", design.stages)):
         for i in reversed(range(len(things))):
@@ -216,6 +218,20 @@ def remove_store(design: Design, ask: RemoveStore) -> BuildResult:
     says = tuple(f"{names[x]} is not connected now." for x in moved)
     apply(design, edits)
     return BuildResult(f"remove {store.name}", says, "", moved, tuple(edits))
+
+
+def _let_go(design: Design, store: str) -> list[Edit]:
+    """What names a store that goes, or a link of it, without being connected to it."""
+    gone = {x.id for x in design.links if x.to == store or store_of(design, x.rail) == store}
+    return [
+        Edit("replace", f"/stages/{i}/transfer", None)
+        for i, stage in enumerate(design.stages)
+        if isinstance(stage, Inverter) and stage.transfer == store
+    ] + [
+        Edit("replace", f"/links/{i}/charger/shares_with", None)
+        for i, link in enumerate(design.links)
+        if link.charger is not None and link.charger.shares_with in gone
+    ]
 
 
 def add_link(design: Design, ask: AddLink) -> BuildResult:
