@@ -6,6 +6,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
+from graveljar.core.model.parse import MAX_BYTES
 from graveljar.core.model.patch import Edit, apply
 from graveljar.core.model.sources import FLAT_AT_50_NORTH
 from graveljar.demo import demo_designs
@@ -122,3 +123,16 @@ def test_sun_hours_of_a_place_come_with_the_clearness_they_were_made_with(web: T
     typed = web.post("/api/sun/place", json=place | {"clearness": [0.5] * 12}).json()
     assert typed["clearness"] == [0.5] * 12
     assert typed["flat"] == pytest.approx([0.5 * x for x in typed["clear"]], abs=0.001)
+
+
+def test_a_year_of_light_is_read_and_may_be_larger_than_a_document(web: TestClient) -> None:
+    """Definition: an hour of 500 W/m2 a day is half a sun hour."""
+    rows = [f"{m},{d},12,500{' ' * 6000}" for m in range(1, 13) for d in range(1, 29)]
+    text = "\n".join(["month,day,hour,plane", *rows])
+    assert len(text) > MAX_BYTES
+    body = {"text": text, "latitude": 50.0, "tilt": 30.0, "azimuth": 180.0}
+    assert web.post("/api/sun/file", json=body).json()["plane"] == [0.5] * 12
+    wrong = web.post("/api/sun/file", json=body | {"text": "month,day,hour,plane\n1,1,25,3"})
+    assert (wrong.status_code, wrong.json()["errors"][0]["path"]) == (400, "/text")
+    assert "Line 2" in wrong.json()["detail"]
+    assert web.post("/api/sun/file", json=body | {"text": "x" * 3_100_000}).status_code == 413

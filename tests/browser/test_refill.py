@@ -1,5 +1,7 @@
 """A person sees to it that the bank gets full again: sources, chargers, the week."""
 
+from pathlib import Path
+
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import Page, Server
@@ -130,7 +132,7 @@ def test_a_charger_put_before_a_bare_battery_clears_the_finding(page: Page, serv
     page.says("[role=alert]", "more than 0")
 
 
-def test_a_panel_is_entered_from_its_label(page: Page, server: Server) -> None:
+def test_a_panel_is_entered_from_its_label(page: Page, server: Server, tmp_path: Path) -> None:
     """Three 40 V panels in series are 120 V open, more in the cold, into a controller of 100 V."""
     page.open(server.demo("puppet-van"))
     page.find('.drawing [data-thing="roof-panels"]').click()
@@ -147,6 +149,7 @@ def test_a_panel_is_entered_from_its_label(page: Page, server: Server) -> None:
     page.fill("Place: tilt", "60")
     page.fill("Clearness: Feb", "50")
     page.until(lambda: "50" in (page.labelled("Clearness: Feb").get_attribute("value") or ""), "50")
+    page.until(lambda: page.button("Use these sun hours").is_enabled(), "worked out")
     page.button("Use these sun hours").click()
     # A tilted panel has more than the half of 2.3 to 2.7 that a clear sky gives on the flat.
     page.until(lambda: 1.6 < page.saved()["stores"][1]["sun_hours"][1] < 3.2, "worked out")
@@ -155,6 +158,19 @@ def test_a_panel_is_entered_from_its_label(page: Page, server: Server) -> None:
     page.holds("Sun hours: Feb", "2.5")
     page.fill("Sun hours: Feb", "14")
     page.says("[role=alert]", "12")
+    page.fill("Sun hours: Feb", "3")
+    # A year of light from a file: an hour of 700 W/m2 a day.
+    light = tmp_path / "light.csv"
+    chosen = page.labelled("File of hourly light")
+    light.write_text("month,day,hour,plane\n1,1,12,dark")
+    chosen.send_keys(str(light))
+    page.says("[data-part=sun-file]", "which is not a number")
+    rows = [f"{m},{d},12,700" for m in range(1, 13) for d in range(1, 29)]
+    better = tmp_path / "better.csv"
+    better.write_text("\n".join(["month,day,hour,plane", *rows]))
+    chosen.send_keys(str(better))
+    page.button("Use the file’s sun hours").click()
+    page.until(lambda: page.saved()["stores"][1]["sun_hours"] == [0.7] * 12, "of the file")
 
 
 def test_a_bank_is_charged_from_mains_and_generator(page: Page, server: Server) -> None:
@@ -233,3 +249,20 @@ def test_an_outage_of_nine_hours_for_a_router(page: Page, server: Server) -> Non
     page.fill("Length of the outage", "9")
     page.says("[data-outage=router]", "stops after")
     assert page.violations({}, "[data-part=outage]") == []
+
+
+def test_an_inverter_charger_passes_the_mains_on(page: Page, server: Server) -> None:
+    """While the mains is there its loads run from it: the socket carries them too."""
+    document = server.demo("puppet-van", alone=True)
+    page.open(document)
+    _refill(page)
+    page.click("+ Mains")
+    page.says("[data-part=spouts] svg", "Mains socket")
+    page.visit(f"d/{page.id}/plan")
+    page.find('.drawing [data-thing="inverter"]').click()
+    page.choose("Inverter: passes on", "Mains socket")
+    page.choose("Inverter: changeover", "with a break")
+    page.until(lambda: page.saved()["stages"][0]["transfer"] == "mains", "kept")
+    page.finds("mains.near_its_breaker")
+    page.visit(f"d/{page.id}/refill")
+    page.says("[data-part=outage]", "break")

@@ -11,6 +11,8 @@ from graveljar.api.problems import problem_response
 from graveljar.core.model.parse import MAX_BYTES
 
 HOSTS: Final = ("127.0.0.1", "localhost")
+# A year of hourly weather is larger than any document. [bytes]
+LARGER: Final = {"/api/sun/file": 3_000_000}
 SAFE_METHODS: Final = ("GET", "HEAD", "OPTIONS")
 
 HEADERS: Final = {
@@ -22,6 +24,11 @@ HEADERS: Final = {
 }
 # For everything but the pages, which carry their own with a nonce.
 NO_CONTENT_POLICY: Final = "default-src 'none'; frame-ancestors 'none'"
+
+
+def most_bytes(path: str) -> int:
+    """Bytes that the body of a request to a path may have."""
+    return LARGER.get(path, MAX_BYTES)
 
 
 class _TooLarge(Exception):
@@ -41,18 +48,19 @@ class Guard:
             return
         headers = Headers(scope=scope)
         guarded = _with_headers(send)
-        refusal = _refusal(scope["method"], headers)
+        most = most_bytes(scope["path"])
+        refusal = _refusal(scope["method"], headers, most)
         if refusal is not None:
             status, code, title, detail = refusal
             await problem_response(status, code, title, detail)(scope, receive, guarded)
             return
         try:
-            await self.app(scope, _counted(receive), guarded)
+            await self.app(scope, _counted(receive, most), guarded)
         except _TooLarge:
-            await _too_large()(scope, receive, guarded)
+            await _too_large(most)(scope, receive, guarded)
 
 
-def _refusal(method: str, headers: Headers) -> tuple[int, str, str, str] | None:
+def _refusal(method: str, headers: Headers, most: int) -> tuple[int, str, str, str] | None:
     host = headers.get("host", "")
     if urlsplit(f"//{host}").hostname not in HOSTS:
         return 421, "foreign_host", "Wrong host", "This program answers on 127.0.0.1 only."
@@ -62,26 +70,27 @@ def _refusal(method: str, headers: Headers) -> tuple[int, str, str, str] | None:
     length = headers.get("content-length", "0")
     if not length.isascii() or not length.isdigit():
         return 400, "bad_length", "Wrong length", "Content-Length is not a number."
-    if int(length) > MAX_BYTES:
-        return 413, "too_large", "Too large", _TOO_LARGE
+    if int(length) > most:
+        return 413, "too_large", "Too large", _says(most)
     return None
 
 
-_TOO_LARGE: Final = f"A request may hold at most {MAX_BYTES} bytes."
+def _says(most: int) -> str:
+    return f"A request may hold at most {most} bytes."
 
 
-def _too_large() -> ASGIApp:
-    return problem_response(413, "too_large", "Too large", _TOO_LARGE)
+def _too_large(most: int) -> ASGIApp:
+    return problem_response(413, "too_large", "Too large", _says(most))
 
 
-def _counted(receive: Receive) -> Receive:
+def _counted(receive: Receive, most: int) -> Receive:
     seen = 0
 
     async def counted() -> Message:
         nonlocal seen
         message = await receive()
         seen += len(message.get("body", b""))
-        if seen > MAX_BYTES:
+        if seen > most:
             raise _TooLarge
         return message
 

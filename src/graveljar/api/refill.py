@@ -8,6 +8,7 @@ from pydantic import Field
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.api.shelf import Kept
+from graveljar.core.components.sun_hourly import HourlySun
 from graveljar.core.components.sun_place import PlaceSun, sun_of_place, usual_clearness
 from graveljar.core.context import Context
 from graveljar.core.model import Design
@@ -16,6 +17,7 @@ from graveljar.core.planning.shelf import Candidate
 from graveljar.core.views.outage import Outage, outage_of
 from graveljar.core.views.refill import Refill, refill_of
 from graveljar.core.views.year import MonthRow, year_of
+from graveljar.formats.sun_csv import read_sun
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 
@@ -47,6 +49,15 @@ class SunPlaceRequest(Body):
         ]
         | None
     ) = None
+
+
+class SunFileRequest(Body):
+    """A year of hourly light as CSV or EPW, and how the panels stand and face. [°]"""
+
+    text: Annotated[str, Field(min_length=1, max_length=2_800_000)]
+    latitude: Annotated[float, Field(ge=-90, le=90, allow_inf_nan=False)]
+    tilt: Annotated[float, Field(ge=0, le=90, allow_inf_nan=False)]
+    azimuth: Annotated[float, Field(ge=0, le=360, allow_inf_nan=False)]
 
 
 class PairsRequest(Body):
@@ -85,6 +96,12 @@ def post_sun_place(body: SunPlaceRequest) -> PlaceSun:
     """Sun hours by month on panels at a place."""
     clearness = usual_clearness() if body.clearness is None else tuple(body.clearness)
     return sun_of_place(body.latitude, body.tilt, body.azimuth, clearness)
+
+
+@router.post("/sun/file")
+def post_sun_file(body: SunFileRequest) -> HourlySun:
+    """Sun hours by month on panels from a year of hourly light."""
+    return read_sun(body.text, body.latitude, body.tilt, body.azimuth)
 
 
 @router.post("/refill/pairs")

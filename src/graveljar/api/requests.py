@@ -7,6 +7,7 @@ from fastapi import Request, Response
 from fastapi.routing import APIRoute
 from pydantic import BaseModel, ConfigDict
 
+from graveljar.api.guard import most_bytes
 from graveljar.core.model.parse import parse
 
 
@@ -36,7 +37,7 @@ class BoundedRoute(APIRoute):
         async def bounded(request: Request) -> Response:
             safe = _ParsedRequest(request.scope, request.receive)
             if body := await safe.body():
-                safe.parsed = parse(body)
+                safe.parsed = parse(body, most_bytes(request.url.path))
             return await handle(safe)
 
         return bounded

@@ -136,6 +136,8 @@ export const api = {
     signal: AbortSignal,
   ) =>
     taken(client.POST("/api/sun/place", { body: { latitude, tilt, azimuth, clearness }, signal })),
+  sunFile: (text: string, latitude: number, tilt: number, azimuth: number, signal: AbortSignal) =>
+    taken(client.POST("/api/sun/file", { body: { text, latitude, tilt, azimuth }, signal })),
   /** Single changes that balance the week. */
   balance: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/refill/balance", { body: design, signal })),

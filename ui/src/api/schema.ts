@@ -304,6 +304,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sun/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Sun File
+         * @description Sun hours by month on panels from a year of hourly light.
+         */
+        post: operations["post_sun_file_api_sun_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/refill/pairs": {
         parameters: {
             query?: never;
@@ -3152,6 +3172,24 @@ export interface components {
             what: string;
         };
         /**
+         * HourlySun
+         * @description Sun hours a day by month, January first, and how days differ from their month's mean.
+         *
+         *     `flat` is None where only light on the panel is known. [kWh/m2], [1]
+         */
+        HourlySun: {
+            /** Flat */
+            flat: number[] | null;
+            /** Plane */
+            plane: number[];
+            /** Dull */
+            dull: number;
+            /** Bright */
+            bright: number;
+            /** Days */
+            days: number;
+        };
+        /**
          * Inflow
          * @description A source: what it brings into the stores, by the hour and in a mean day. [Wh]
          *
@@ -5570,6 +5608,20 @@ export interface components {
             shelf?: components["schemas"]["ShelfCopy"] | null;
         };
         /**
+         * SunFileRequest
+         * @description A year of hourly light as CSV or EPW, and how the panels stand and face. [°]
+         */
+        SunFileRequest: {
+            /** Text */
+            text: string;
+            /** Latitude */
+            latitude: number;
+            /** Tilt */
+            tilt: number;
+            /** Azimuth */
+            azimuth: number;
+        };
+        /**
          * SunPlaceRequest
          * @description Where panels stand and face [°], and by month how clear the sky is, or as usual. [1]
          */
@@ -6547,6 +6599,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlaceSun"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_sun_file_api_sun_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SunFileRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HourlySun"];
                 };
             };
             /** @description Client Error */

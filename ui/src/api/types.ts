@@ -42,6 +42,7 @@ export type Lever = Schemas["Lever"];
 export type Sweep = Schemas["Sweep"];
 export type Side = Schemas["ComparedDesign"];
 export type Variant = Schemas["Variant"];
+export type HourlySun = Schemas["HourlySun"];
 export type SearchBody = Schemas["SearchRequest"];
 export type Battery = Schemas["Battery"];
 export type Inverter = Schemas["Inverter"];

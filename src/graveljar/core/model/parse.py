@@ -39,17 +39,15 @@ _WORDS: Final = {
 }
 
 
-def parse(raw: bytes) -> Any:
+def parse(raw: bytes, most: int = MAX_BYTES) -> Any:
     """Bytes as JSON, bounded in size and depth, without NaN or infinity.
 
     Raises
     ------
     UnreadableDocument : too large, nested too deep, cut short, or not JSON; says where.
     """
-    if len(raw) > MAX_BYTES:
-        raise UnreadableDocument(
-            f"The document has {len(raw)} bytes; at most {MAX_BYTES} are read."
-        )
+    if len(raw) > most:
+        raise UnreadableDocument(f"The document has {len(raw)} bytes; at most {most} are read.")
     try:
         return from_json(raw, allow_inf_nan=False)
     except ValueError as error:

@@ -5,6 +5,7 @@ import { NumberField } from "../../editor/NumberField";
 import { number } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Row } from "../../ui/Row";
+import { SunFile } from "./SunFile";
 
 interface SunPlaceProps {
   months: readonly string[];
@@ -21,7 +22,7 @@ export function SunPlace({ months, latitude: begin, onUse }: SunPlaceProps) {
   const [tilt, setTilt] = useState(0);
   const [azimuth, setAzimuth] = useState(begin >= 0 ? SOUTH : 0);
   const [clearness, setClearness] = useState<number[] | null>(null);
-  const { data, error } = useQuery({
+  const { data, error, isPlaceholderData } = useQuery({
     queryKey: ["sun", latitude, tilt, azimuth, clearness],
     queryFn: ({ signal }) => api.sunPlace(latitude, tilt, azimuth, clearness, signal),
     placeholderData: keepPreviousData,
@@ -111,6 +112,8 @@ export function SunPlace({ months, latitude: begin, onUse }: SunPlaceProps) {
           </table>
           <Button
             look="main"
+            // What is shown may still be of the place before.
+            disabled={isPlaceholderData}
             onClick={() =>
               onUse(
                 data.plane.map((one) => Number(one.toFixed(2))),
@@ -124,6 +127,14 @@ export function SunPlace({ months, latitude: begin, onUse }: SunPlaceProps) {
       ) : error ? null : (
         <p className="text-soft text-sm">Following the sun …</p>
       )}
+      <SunFile
+        key={`${latitude} ${tilt} ${azimuth}`}
+        months={months}
+        latitude={latitude}
+        tilt={tilt}
+        azimuth={azimuth}
+        onUse={(hours) => onUse(hours, latitude)}
+      />
     </div>
   );
 }
