@@ -172,6 +172,8 @@ def simulate_day(lowered: LoweredDesign) -> DailyEnergy:
     """
     rails, loads, stores = lowered.fresh_records()
     half = (1.0 + stores["floor"]) / 2
+    # A transfer switch passes nothing on: a day's use is what the battery has to bear.
+    rails["other"] = -1
     nothing = new_trace(len(rails), len(loads), len(stores), kept=False)
     # What feeds a store is left out: a day's use is what its loads ask for.
     plugged = np.ones_like(lowered.day.plugged)
