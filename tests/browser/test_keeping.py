@@ -113,7 +113,7 @@ def test_designs_are_made_renamed_duplicated_deleted_and_brought_back(
         return [x.get_attribute("data-design") for x in page.all("[data-design]")]
 
     page.until(lambda: VAN in names(), "the demo")
-    page.button("New design").click()
+    page.find("[data-part=skip]").click()
     page.fill("Name of the design", "A booth of my own")
     page.id = page.driver.current_url.split("/d/")[1].split("/")[0]
     page.saved()

@@ -3,14 +3,18 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter, Depends, Path, Request
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
+from graveljar.api.glance import Glance, glance_of
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.model import Design
+from graveljar.core.planning.beginnings import Have, Region, begin
+from graveljar.demo import demo_designs
 from graveljar.store.designs import Designs
+from graveljar.store.errors import DesignNotFound
 from graveljar.store.records import Stored, Summary
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
@@ -28,6 +32,21 @@ class NewDesign(Body):
     """A design to keep; without a document an empty one."""
 
     document: Design = Design()
+
+
+class Beginning(Body):
+    """What somebody has, and where it is built."""
+
+    have: Have
+    region: Region = Region()
+
+
+class Example(Body):
+    """An example by its key."""
+
+    key: str
+    name: str
+    notes: str
 
 
 class Save(Body):
@@ -49,10 +68,38 @@ def post_design(body: NewDesign, designs: Kept) -> Stored:
     return designs.create(body.document)
 
 
+@router.post("/designs/begin", status_code=201)
+def post_begin(body: Beginning, designs: Kept) -> Stored:
+    """Keep a new design made of what somebody has."""
+    return designs.create(begin(body.have, body.region))
+
+
+@router.get("/examples")
+def get_examples() -> list[Example]:
+    """Designs to look at, made up."""
+    return [Example(key=key, name=x.name, notes=x.notes) for key, x in demo_designs().items()]
+
+
+@router.post("/examples/{key}", status_code=201)
+def post_example(key: Annotated[str, Path(max_length=40)], designs: Kept) -> Stored:
+    """Keep a copy of an example, to change at will."""
+    found = demo_designs().get(key)
+    if found is None:
+        raise DesignNotFound("There is no such example.")
+    return designs.create(found)
+
+
 @router.get("/designs/{design_id}")
 def get_design(design_id: UUID, designs: Kept) -> Stored:
     """The newest revision of a design."""
     return designs.get(design_id)
+
+
+@router.get("/designs/{design_id}/glance")
+def get_glance(design_id: UUID, designs: Kept) -> Glance:
+    """A design as the list of all shows it."""
+    stored = designs.get(design_id)
+    return glance_of(stored.document, stored.revision)
 
 
 @router.put("/designs/{design_id}")

@@ -3,7 +3,9 @@ import type { paths } from "./schema";
 import type {
   Ask,
   Design,
+  Have,
   ProblemDetails,
+  Region,
   RoutesAsk,
   SearchBody,
   SearchLine,
@@ -189,6 +191,20 @@ export const api = {
     taken(client.POST("/api/shelf/suits", { body: { design, subject }, signal })),
   designs: () => taken(client.GET("/api/designs")),
   design: (id: string) => taken(client.GET("/api/designs/{design_id}", path(id))),
+  /** A new design from what somebody has. */
+  begin: (have: Have, region: Region) =>
+    taken(client.POST("/api/designs/begin", { body: { have, region } })),
+  examples: () => taken(client.GET("/api/examples")),
+  openExample: (key: string) =>
+    taken(client.POST("/api/examples/{key}", { params: { path: { key } } })),
+  /** A design as the list of all shows it. */
+  glance: (id: string, signal: AbortSignal) =>
+    taken(
+      client.GET("/api/designs/{design_id}/glance", {
+        params: { path: { design_id: id } },
+        signal,
+      }),
+    ),
   create: (document?: Design) =>
     taken(client.POST("/api/designs", { body: (document ? { document } : {}) as never })),
   /** A file as it is: the server says what is wrong with it, and where. */

@@ -368,6 +368,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Begin
+         * @description Keep a new design made of what somebody has.
+         */
+        post: operations["post_begin_api_designs_begin_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Examples
+         * @description Designs to look at, made up.
+         */
+        get: operations["get_examples_api_examples_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/examples/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Example
+         * @description Keep a copy of an example, to change at will.
+         */
+        post: operations["post_example_api_examples__key__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}": {
         parameters: {
             query?: never;
@@ -391,6 +451,26 @@ export interface paths {
          * @description Hide a design; it can be restored.
          */
         delete: operations["delete_design_api_designs__design_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/glance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Glance
+         * @description A design as the list of all shows it.
+         */
+        get: operations["get_glance_api_designs__design_id__glance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1418,6 +1498,23 @@ export interface components {
              */
             kind: "battery";
             figures: components["schemas"]["BatteryFigures"];
+        };
+        /**
+         * Beginning
+         * @description What somebody has, and where it is built.
+         */
+        Beginning: {
+            /** Have */
+            have: components["schemas"]["HaveNothing"] | components["schemas"]["HaveBattery"] | components["schemas"]["HaveStation"] | components["schemas"]["HaveGrown"] | components["schemas"]["HavePacks"] | components["schemas"]["HaveVehicle"] | components["schemas"]["HaveRouter"];
+            /**
+             * @default {
+             *       "ac_volts": 230,
+             *       "ac_hz": 50,
+             *       "place": "vehicle",
+             *       "sizes": "metric"
+             *     }
+             */
+            region: components["schemas"]["Region"];
         };
         /**
          * Between
@@ -2781,6 +2878,18 @@ export interface components {
             quick: boolean;
         };
         /**
+         * Example
+         * @description An example by its key.
+         */
+        Example: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string;
+        };
+        /**
          * Extremes
          * @description The least volts something may meet, and the most amps: the highest start there. [V], [A]
          *
@@ -3093,6 +3202,32 @@ export interface components {
             provenance: "measured" | "label" | "rule of thumb" | "guess";
         };
         /**
+         * Glance
+         * @description One design: its verdict in words, its jar, the order of its loads, what it has in store.
+         *
+         *     `jar` is None where it could not be worked out; `then` says why.
+         */
+        Glance: {
+            /** Revision */
+            revision: number;
+            /** Lasts */
+            lasts: string;
+            /** Then */
+            then: string;
+            /** Meets Goal */
+            meets_goal: boolean;
+            /** Goal H */
+            goal_h: number;
+            worst: components["schemas"]["Worst"] | null;
+            /** Open Findings */
+            open_findings: number;
+            jar: components["schemas"]["Jar"] | null;
+            /** Order */
+            order: string[];
+            /** Stores */
+            stores: string[];
+        };
+        /**
          * Goal
          * @description Hours to last without recharging [h], and the margins on top, as shares.
          *
@@ -3137,6 +3272,251 @@ export interface components {
             text: string;
             /** Charge */
             charge: number;
+        };
+        /**
+         * HaveBattery
+         * @description Batteries, `series` in a string, `parallel` strings.
+         */
+        HaveBattery: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            have: "battery";
+            /**
+             * @default {
+             *       "chemistry": "lfp",
+             *       "volts": 12.8,
+             *       "ah": 100,
+             *       "bms_a": 100,
+             *       "cold_charge": "unknown",
+             *       "resets": "by hand"
+             *     }
+             */
+            battery: components["schemas"]["BatteryFigures"];
+            /**
+             * Series
+             * @default 1
+             */
+            series: number;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+        };
+        /**
+         * HaveGrown
+         * @description A station, its DC input, and a battery to feed it. [V], [A], [W]
+         */
+        HaveGrown: {
+            /**
+             * Wh
+             * @default 512
+             */
+            wh: number;
+            /**
+             * Ac W
+             * @default 600
+             */
+            ac_w: number;
+            /**
+             * Surge W
+             * @default 1200
+             */
+            surge_w: number;
+            /**
+             * Dc A
+             * @default 10
+             */
+            dc_a: number;
+            /**
+             * Chemistry
+             * @default lfp
+             * @enum {string}
+             */
+            chemistry: "lfp" | "nmc" | "agm" | "flooded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            have: "grown";
+            /**
+             * Least V
+             * @default 11
+             */
+            least_v: number;
+            /**
+             * Most V
+             * @default 28
+             */
+            most_v: number;
+            /**
+             * Input A
+             * @default 8
+             */
+            input_a: number;
+            /**
+             * Input W
+             * @default 200
+             */
+            input_w: number;
+            /**
+             * @default {
+             *       "chemistry": "lfp",
+             *       "volts": 12.8,
+             *       "ah": 100,
+             *       "bms_a": 100,
+             *       "cold_charge": "unknown",
+             *       "resets": "by hand"
+             *     }
+             */
+            battery: components["schemas"]["BatteryFigures"];
+        };
+        /**
+         * HaveNothing
+         * @description Nothing yet: it is to be sized for so many hours. [h]
+         */
+        HaveNothing: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            have: "nothing";
+            /**
+             * Goal H
+             * @default 24
+             */
+            goal_h: number;
+        };
+        /**
+         * HavePacks
+         * @description Packs of tools or bikes, alike: volts by their class, Ah; how many in series, in parallel.
+         */
+        HavePacks: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            have: "packs";
+            /**
+             * Volts
+             * @default 18
+             * @enum {integer}
+             */
+            volts: 18 | 36 | 48;
+            /**
+             * Ah
+             * @default 5
+             */
+            ah: number;
+            /**
+             * Series
+             * @default 1
+             */
+            series: number;
+            /**
+             * Parallel
+             * @default 1
+             */
+            parallel: number;
+        };
+        /**
+         * HaveRouter
+         * @description A backup box for a router: what it holds, what it gives, what the router takes.
+         *
+         *     `outage_h` is to be run through. [Wh], [V], [A], [W], [h]
+         */
+        HaveRouter: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            have: "router";
+            /**
+             * Wh
+             * @default 30
+             */
+            wh: number;
+            /**
+             * Volts
+             * @default 12
+             */
+            volts: number;
+            /**
+             * Amps
+             * @default 2
+             */
+            amps: number;
+            /**
+             * Router W
+             * @default 8
+             */
+            router_w: number;
+            /**
+             * Outage H
+             * @default 4
+             */
+            outage_h: number;
+        };
+        /**
+         * HaveStation
+         * @description A power station.
+         */
+        HaveStation: {
+            /**
+             * Wh
+             * @default 512
+             */
+            wh: number;
+            /**
+             * Ac W
+             * @default 600
+             */
+            ac_w: number;
+            /**
+             * Surge W
+             * @default 1200
+             */
+            surge_w: number;
+            /**
+             * Dc A
+             * @default 10
+             */
+            dc_a: number;
+            /**
+             * Chemistry
+             * @default lfp
+             * @enum {string}
+             */
+            chemistry: "lfp" | "nmc" | "agm" | "flooded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            have: "station";
+        };
+        /**
+         * HaveVehicle
+         * @description The 12 or 24 V side of a vehicle, from a socket of so many amps. [A]
+         */
+        HaveVehicle: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            have: "vehicle";
+            /**
+             * Volts
+             * @default 12
+             * @enum {integer}
+             */
+            volts: 12 | 24;
+            /**
+             * Amps
+             * @default 10
+             */
+            amps: number;
         };
         /**
          * Health
@@ -3466,6 +3846,16 @@ export interface components {
             day_wh: number;
             /** Layers */
             layers: components["schemas"]["Layer"][];
+        };
+        /**
+         * JoinedStage
+         * @description An inverter or converter that a load needs and the design lacks: edits that add both.
+         */
+        JoinedStage: {
+            /** Name */
+            name: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Joint
@@ -4478,7 +4868,7 @@ export interface components {
          * @description A line as understood.
          *
          *     `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
-         *     `notes` say what was assumed; `problems` what is in the way.
+         *     `notes` say what was assumed; `problems` what is in the way. `joined` is what it needs and is not there yet.
          */
         Reading: {
             /** Line */
@@ -4493,6 +4883,7 @@ export interface components {
             problems: string[];
             load: components["schemas"]["Load"] | null;
             question?: components["schemas"]["Question"] | null;
+            joined?: components["schemas"]["JoinedStage"] | null;
         };
         /**
          * ReadingOption
@@ -4600,6 +4991,35 @@ export interface components {
              * @default 0.2
              */
             fill_from: number;
+        };
+        /**
+         * Region
+         * @description Where and how it is built: asked once, and kept for the next design. [V], [Hz]
+         */
+        Region: {
+            /**
+             * Ac Volts
+             * @default 230
+             */
+            ac_volts: number;
+            /**
+             * Ac Hz
+             * @default 50
+             * @enum {integer}
+             */
+            ac_hz: 50 | 60;
+            /**
+             * Place
+             * @default vehicle
+             * @enum {string}
+             */
+            place: "vehicle" | "boat" | "building" | "box";
+            /**
+             * Sizes
+             * @default metric
+             * @enum {string}
+             */
+            sizes: "metric" | "AWG";
         };
         /**
          * RemoveStage
@@ -5958,6 +6378,19 @@ export interface components {
             /** Most V */
             most_v: number;
         };
+        /**
+         * Worst
+         * @description The worst finding of a design.
+         */
+        Worst: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "watch";
+            /** Title */
+            title: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -6795,6 +7228,132 @@ export interface operations {
             };
         };
     };
+    post_begin_api_designs_begin_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Beginning"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_examples_api_examples_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Example"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_example_api_examples__key__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stored"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     get_design_api_designs__design_id__get: {
         parameters: {
             query?: never;
@@ -6900,6 +7459,48 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_glance_api_designs__design_id__glance_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Glance"];
+                };
             };
             /** @description Client Error */
             "4XX": {

@@ -2,6 +2,10 @@ import type { components } from "./schema";
 
 type Schemas = components["schemas"];
 
+export type Have = Schemas["Beginning"]["have"];
+export type Region = Schemas["Region"];
+export type Example = Schemas["Example"];
+export type Glance = Schemas["Glance"];
 export type Design = Schemas["Design"];
 export type Bank = Schemas["Bank"];
 export type Station = Schemas["Station"];

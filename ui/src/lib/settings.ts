@@ -3,7 +3,16 @@ import { persist } from "zustand/middleware";
 
 export type Theme = "system" | "light" | "dark";
 
+/** Where somebody builds: asked as a design begins, kept for the next. */
+export interface HomeRegion {
+  ac_volts: number;
+  ac_hz: 50 | 60;
+  place: "vehicle" | "boat" | "building" | "box";
+  sizes: "metric" | "AWG";
+}
+
 interface Settings {
+  region: HomeRegion;
   theme: Theme;
   temperature: "C" | "F";
   /** Whether keys without Ctrl do something. */
@@ -18,6 +27,7 @@ interface Settings {
 export const useSettings = create<Settings>()(
   persist(
     (set) => ({
+      region: { ac_volts: 230, ac_hz: 50, place: "vehicle", sizes: "metric" },
       theme: "system",
       temperature: "C",
       letterKeys: true,

@@ -13,10 +13,12 @@ interface JarPictureProps {
   jar: Jar;
   /** Ids of the loads in their order: it gives their colours. */
   order: readonly string[];
+  /** Small, as one of many: the jar alone, its words for screen readers. */
+  small?: boolean;
 }
 
 /** A day's use in the jar: stones are loads, sand is idle and standby, water is loss. */
-export const JarPicture = memo(function JarPicture({ jar, order }: JarPictureProps) {
+export const JarPicture = memo(function JarPicture({ jar, order, small }: JarPictureProps) {
   const [named, setNamed] = useState<string | null>(null);
   const clip = useId();
   const laid = layOut(jar, FLOOR - RIM);
@@ -29,7 +31,12 @@ export const JarPicture = memo(function JarPicture({ jar, order }: JarPicturePro
   const words = `A day uses ${quantity(jar.day_wh, "Wh")} of ${quantity(jar.usable_wh, "Wh")} usable. ${laid.bands.map((band) => `${band.name} ${quantity(band.wh, "Wh")}`).join(", ")}.`;
   return (
     <figure data-jar={beyond > 0 ? "over" : "within"}>
-      <svg viewBox="0 0 300 248" className="w-full" role="img" aria-label={words}>
+      <svg
+        viewBox={small ? "106 14 176 230" : "0 0 300 248"}
+        className="w-full"
+        role="img"
+        aria-label={words}
+      >
         <defs>
           <clipPath id={clip}>
             <path d={INSIDE} />
@@ -94,7 +101,7 @@ export const JarPicture = memo(function JarPicture({ jar, order }: JarPicturePro
           stroke="var(--river)"
           strokeDasharray="4 3"
         />
-        {shown.map((band, index) => (
+        {(small ? [] : shown).map((band, index) => (
           <Label
             key={`${band.kind}-${band.subject}`}
             y={labels[index] ?? 0}
@@ -104,13 +111,15 @@ export const JarPicture = memo(function JarPicture({ jar, order }: JarPicturePro
             whole={nameOf(band)}
           />
         ))}
-        <Label
-          y={labels.at(-1) ?? 0}
-          to={usable}
-          text={`usable ${quantity(jar.usable_wh, "")}`}
-          colour="var(--river)"
-        />
-        {jar.reserve_wh > 0 ? (
+        {small ? null : (
+          <Label
+            y={labels.at(-1) ?? 0}
+            to={usable}
+            text={`usable ${quantity(jar.usable_wh, "")}`}
+            colour="var(--river)"
+          />
+        )}
+        {jar.reserve_wh > 0 && !small ? (
           <Label
             y={labels[shown.length] ?? 0}
             to={reserve}
@@ -118,12 +127,14 @@ export const JarPicture = memo(function JarPicture({ jar, order }: JarPicturePro
           />
         ) : null}
       </svg>
-      <figcaption className="min-h-5 text-center text-soft text-xs" aria-live="off">
-        {named ??
-          (beyond > 0
-            ? `A day uses ${quantity(beyond, "Wh")} more than is usable.`
-            : "One day of use, in Wh at the bank.")}
-      </figcaption>
+      {small ? null : (
+        <figcaption className="min-h-5 text-center text-soft text-xs" aria-live="off">
+          {named ??
+            (beyond > 0
+              ? `A day uses ${quantity(beyond, "Wh")} more than is usable.`
+              : "One day of use, in Wh at the bank.")}
+        </figcaption>
+      )}
     </figure>
   );
 });

@@ -27,7 +27,9 @@ const SETTLE: Record<Band["kind"], number> = { loss: 0, idle: 1, standby: 1, sto
 
 /** Lay a day's use into a jar whose inside is `height` tall from rim (0) to floor. */
 export function layOut(jar: Jar, height: number): Laid {
-  const perWh = height / jar.label_wh;
+  // Without a store, on a vehicle's engine alone, the day's use fills it.
+  const whole = jar.label_wh || jar.layers.reduce((sum, layer) => sum + layer.wh, 0);
+  const perWh = whole > 0 ? height / whole : 0;
   const keptTop = height - jar.reserve_wh * perWh;
   const layers = [...jar.layers].sort((a, b) => SETTLE[a.kind] - SETTLE[b.kind]);
   let level = keptTop;

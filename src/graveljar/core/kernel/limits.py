@@ -139,7 +139,11 @@ def _room_of_stage(rails: Records, r: int, at_start: bool) -> tuple[int, float]:
         # What it takes is held to every limit on its way (see `feeding`).
         return code, least
     if rail.kind == INVERTER:
-        room = _under(max(rail.taken, rail.va), rail.peak_w if at_start else rail.limit_w)
+        # A surge is printed in watts, and so a start is told; what runs must be carried in VA.
+        if at_start:
+            room = _under(rail.taken, rail.peak_w)
+        else:
+            room = _under(max(rail.taken, rail.va), rail.limit_w)
     else:
         room = _under(rail.taken, rail.peak_a if at_start else rail.limit_a)
     if room < least:

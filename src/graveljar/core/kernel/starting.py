@@ -67,7 +67,7 @@ def _collapsed(rails: Records, loads: Records, i: int, zone: int) -> tuple[int, 
     here = loads[i].rail
     while rails[here].kind != STORE:
         rail = rails[here]
-        if rail.kind == INVERTER and max(rail.taken, rail.va) > rail.peak_w:
+        if rail.kind == INVERTER and rail.taken > rail.peak_w:
             # More than its surge, whatever becomes of the volts.
             return OVERLOADED, here
         if rail.kind in (CONVERTER, INVERTER) and rails[rail.parent].zone == zone:

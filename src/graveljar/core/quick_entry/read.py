@@ -1,6 +1,7 @@
 """From the tokens of a line to a load."""
 
 import re
+from dataclasses import replace
 from typing import Any
 
 from pydantic import ValidationError
@@ -14,6 +15,7 @@ from graveljar.core.network.load_at_rail import via_adapter
 from graveljar.core.network.rail_choice import places_of, rail_names
 from graveljar.core.network.rails import rails_of
 from graveljar.core.quick_entry.gather import MOTOR_EFFICIENCY, LineContents, gather
+from graveljar.core.quick_entry.join import joined
 from graveljar.core.quick_entry.questions import ask
 from graveljar.core.quick_entry.reading import Question, Reading, ReadingOption
 from graveljar.core.quick_entry.tokens import Token, tokens
@@ -51,7 +53,7 @@ def read_line(line: str, design: Design) -> Reading:
     reading, said = _read(line, design)
     question = ask(line, said, reading.load, design.setting.ac_volts)
     if question is None:
-        return reading
+        return _with_stage(reading, design)
     options = []
     for label, plain in question.ways:
         other, _ = _read(plain, design)
@@ -61,6 +63,13 @@ def read_line(line: str, design: Design) -> Reading:
         return reading
     asked = Question(question.text, tuple(options))
     return Reading(line, reading.marks, "", (), (), None, asked)
+
+
+def _with_stage(reading: Reading, design: Design) -> Reading:
+    """A reading with the stage that its load needs, if the design has none."""
+    if reading.load is None or reading.load.rail is not None:
+        return reading
+    return replace(reading, joined=joined(design, reading.load))
 
 
 def _read(line: str, design: Design) -> tuple[Reading, LineContents]:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from graveljar.core.model import Load
+from graveljar.core.model.patch import Edit
 
 
 @dataclass(frozen=True)
@@ -39,11 +40,20 @@ class Question:
 
 
 @dataclass(frozen=True)
+class JoinedStage:
+    """An inverter or converter that a load needs and the design lacks: edits that add both."""
+
+    name: str
+    edits: tuple[Edit, ...]
+
+
+@dataclass(frozen=True)
 class Reading:
     """A line as understood.
 
     `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
-    `notes` say what was assumed; `problems` what is in the way.
+    `notes` say what was assumed; `problems` what is in the way. `joined` is what it needs and
+    is not there yet.
     """
 
     line: str
@@ -53,3 +63,4 @@ class Reading:
     problems: tuple[str, ...]
     load: Load | None
     question: Question | None = None
+    joined: JoinedStage | None = None

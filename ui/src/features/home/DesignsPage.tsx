@@ -1,47 +1,69 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type ChangeEvent, useState } from "react";
+import { type ChangeEvent, type DragEvent, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, Refused } from "../../api/client";
 import type { ProblemDetails, Summary } from "../../api/types";
 import { useNotice } from "../../lib/notice";
 import { useTitle } from "../../lib/use-title";
 import { Button } from "../../ui/Button";
+import { Choose } from "../../ui/Choose";
 import { DocLinks } from "../../ui/DocLinks";
 import { JarMark } from "../../ui/JarMark";
 import { Failed, Loading } from "../../ui/States";
-import { removeDesign } from "./actions";
+import { BeginDialog } from "./BeginDialog";
+import { BeginPicture } from "./BeginPicture";
+import { BEGINNINGS, type Beginning } from "./beginnings";
+import { DesignCard } from "./DesignCard";
 
-/** All designs: open, new, import, duplicate, delete. */
+type Order = "saved" | "name";
+
+/** What have you got? And all designs: open, search, import, duplicate, delete. */
 export function DesignsPage() {
   const designs = useQuery({ queryKey: ["designs"], queryFn: api.designs });
   const [refused, setRefused] = useState<{ file: string; problem: ProblemDetails } | null>(null);
+  const [begins, setBegins] = useState<Beginning["kind"] | null>(null);
+  const [over, setOver] = useState(false);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const notify = useNotice((state) => state.notify);
   useTitle("Designs");
 
+  const open = async (id: string) => {
+    await queries.invalidateQueries({ queryKey: ["designs"] });
+    navigate(`/d/${id}/plan`);
+  };
+  const begun = async (id: string, kind: Beginning["kind"]) => {
+    await open(id);
+    if (kind === "nothing") {
+      notify("Add what has to run. Then Options, “Size it for me”, finds what it takes.");
+    }
+  };
   const create = async () => {
     try {
-      const made = await api.create();
-      await queries.invalidateQueries({ queryKey: ["designs"] });
-      navigate(`/d/${made.id}/plan`);
+      await open((await api.create()).id);
     } catch (error) {
       notify(`Not made: ${(error as Error).message}`);
     }
   };
-  const importFile = async (event: ChangeEvent<HTMLInputElement>) => {
-    const file = event.target.files?.[0];
-    event.target.value = "";
+  const importFile = async (file: File | undefined) => {
     if (!file) return;
     setRefused(null);
     try {
-      const made = await api.importText(await file.text());
-      await queries.invalidateQueries({ queryKey: ["designs"] });
-      navigate(`/d/${made.id}/plan`);
+      await open((await api.importText(await file.text())).id);
     } catch (error) {
       if (error instanceof Refused) setRefused({ file: file.name, problem: error.problem });
       else notify(`Not imported: ${(error as Error).message}`);
     }
+  };
+  const chosen = (event: ChangeEvent<HTMLInputElement>) => {
+    const file = event.target.files?.[0];
+    event.target.value = "";
+    void importFile(file);
+  };
+  const dropped = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    void importFile(event.dataTransfer.files[0]);
   };
 
   if (designs.isPending) return <Loading what="Fetching the designs" />;
@@ -55,99 +77,148 @@ export function DesignsPage() {
     );
   }
   return (
-    <main className="mx-auto max-w-220 px-5 py-8">
-      <h1 className="flex items-center gap-3 text-3xl">
-        <JarMark /> Gravel Jar
-      </h1>
-      <p className="mt-1 text-soft">
-        What must run, from which batteries, for how long, and what stops it first.
+    <main
+      className={`mx-auto min-h-dvh max-w-300 px-5 py-5 ${over ? "outline-2 outline-river outline-dashed -outline-offset-8" : ""}`}
+      onDragOver={(event) => {
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={dropped}
+    >
+      <header className="flex flex-wrap items-center gap-x-5 gap-y-1">
+        <h1 className="flex items-center gap-3 text-2xl">
+          <JarMark /> Gravel Jar
+        </h1>
+        <nav className="flex flex-wrap items-center gap-x-4 text-sm" aria-label="Elsewhere">
+          <Link to="/shelf" className="text-river underline">
+            The shelf
+          </Link>
+          <a href="/api/docs" className="text-river underline">
+            The API
+          </a>
+          <DocLinks />
+        </nav>
+      </header>
+      <h2 className="mt-5 text-2xl">What have you got?</h2>
+      <p className="text-soft text-sm">
+        Each way begins with what is on the label in your hand.{" "}
+        <button
+          type="button"
+          className="text-river underline"
+          onClick={() => void create()}
+          data-part="skip"
+        >
+          Or begin with an empty design
+        </button>
+        .
       </p>
-      <div className="mt-5 flex flex-wrap items-center gap-3">
-        <Button look="main" onClick={() => void create()}>
-          New design
-        </Button>
+      <ul className="mt-2 grid grid-cols-2 gap-2 sm:grid-cols-4 xl:grid-cols-8" data-part="begin">
+        {BEGINNINGS.map((one) => (
+          <li key={one.kind}>
+            <button
+              type="button"
+              className="flex h-full w-full flex-col items-start rounded-lg border border-edge bg-card p-2.5 text-left hover:border-river hover:bg-river-wash"
+              onClick={() => setBegins(one.kind)}
+              data-begin={one.kind}
+            >
+              <BeginPicture kind={one.kind} />
+              <span className="mt-2 font-semibold text-sm leading-tight">{one.title}</span>
+              <span className="text-soft text-xs">{one.hint}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+      {refused ? <NotImported {...refused} /> : null}
+      <Designs designs={designs.data} onFile={chosen} />
+      {begins ? <BeginDialog kind={begins} onClose={() => setBegins(null)} onOpen={begun} /> : null}
+    </main>
+  );
+}
+
+function NotImported({ file, problem }: { file: string; problem: ProblemDetails }) {
+  return (
+    <div role="alert" className="mt-4 rounded border border-stop p-3 text-sm">
+      <p className="font-semibold text-stop">
+        {file} was not imported: {problem.detail}
+      </p>
+      <ul className="mt-1 list-disc pl-5">
+        {problem.errors?.slice(0, 8).map((place) => (
+          <li key={`${place.path}${place.message}`}>
+            <code>{place.path.replace(/^\/document/, "") || "the document"}</code> {place.message}
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}
+
+interface DesignsProps {
+  designs: readonly Summary[];
+  onFile: (event: ChangeEvent<HTMLInputElement>) => void;
+}
+
+/** Cards of all designs, those that a search leaves, in an order. */
+function Designs({ designs, onFile }: DesignsProps) {
+  const [wanted, setWanted] = useState("");
+  const [order, setOrder] = useState<Order>("saved");
+  const words = wanted.toLocaleLowerCase().split(/\s+/).filter(Boolean);
+  const shown = designs.filter((design) =>
+    words.every((word) => design.name.toLocaleLowerCase().includes(word)),
+  );
+  if (order === "name") shown.sort((a, b) => a.name.localeCompare(b.name));
+  return (
+    <>
+      <div className="mt-6 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h2 className="text-2xl">Your designs</h2>
+        <input
+          type="search"
+          className="field w-56"
+          placeholder="search by name"
+          aria-label="Search designs"
+          value={wanted}
+          onChange={(event) => setWanted(event.target.value)}
+        />
+        <Choose<Order>
+          label="Order of the designs"
+          value={order}
+          options={[
+            ["saved", "last saved first"],
+            ["name", "by name"],
+          ]}
+          onChange={setOrder}
+        />
         <label className="inline-flex min-h-8 cursor-pointer items-center rounded border border-edge bg-card px-2.5 text-sm focus-within:outline-2 focus-within:outline-river hover:bg-river-wash">
           Import a JSON file
           <input
             type="file"
             accept=".json,application/json"
             className="sr-only"
-            onChange={(event) => void importFile(event)}
+            onChange={onFile}
           />
         </label>
-        <Link to="/shelf" className="text-river text-sm underline">
-          The shelf
-        </Link>
-        <a href="/api/docs" className="text-river text-sm underline">
-          The API
-        </a>
-        <DocLinks />
+        <span className="text-soft text-xs">or drop one anywhere here</span>
       </div>
-      {refused ? (
-        <div role="alert" className="mt-4 rounded border border-stop p-3 text-sm">
-          <p className="font-semibold text-stop">
-            {refused.file} was not imported: {refused.problem.detail}
-          </p>
-          <ul className="mt-1 list-disc pl-5">
-            {refused.problem.errors?.slice(0, 8).map((place) => (
-              <li key={`${place.path}${place.message}`}>
-                <code>{place.path.replace(/^\/document/, "") || "the document"}</code>{" "}
-                {place.message}
-              </li>
-            ))}
-          </ul>
-        </div>
-      ) : null}
-      {designs.data.length ? (
-        <ul className="mt-6 divide-y divide-line border-line border-y">
-          {designs.data.map((design) => (
-            <DesignLine key={design.id} design={design} />
+      {shown.length ? (
+        <ul className="mt-3 grid gap-3 sm:grid-cols-2 lg:grid-cols-3" data-part="designs">
+          {shown.map((design) => (
+            <DesignCard key={design.id} design={design} />
           ))}
         </ul>
       ) : (
-        <p className="mt-6 rounded border border-edge border-dashed p-5">
-          No design yet. Start a new one, or stop the program and start it with{" "}
-          <code>bin/start --demo</code> to look at some.
+        <p className="mt-4 rounded border border-edge border-dashed p-5" data-part="no-designs">
+          {designs.length ? (
+            <>
+              No design is called “{wanted}”.{" "}
+              <Button look="quiet" onClick={() => setWanted("")}>
+                Show all
+              </Button>
+            </>
+          ) : (
+            "No design yet. Choose what you have got above, or open an example."
+          )}
         </p>
       )}
-    </main>
-  );
-}
-
-function DesignLine({ design }: { design: Summary }) {
-  const queries = useQueryClient();
-  const notify = useNotice((state) => state.notify);
-  const duplicate = async () => {
-    try {
-      const { document } = await api.design(design.id);
-      await api.create({ ...document, name: `${document.name} (copy)`.slice(0, 80) });
-      await queries.invalidateQueries({ queryKey: ["designs"] });
-    } catch (error) {
-      notify(`Not duplicated: ${(error as Error).message}`);
-    }
-  };
-  return (
-    <li className="flex flex-wrap items-center gap-x-4 py-2" data-design={design.name}>
-      <Link
-        to={`/d/${design.id}/plan`}
-        className="min-w-60 flex-1 font-head font-semibold text-lg hover:text-river hover:underline"
-      >
-        {design.name}
-      </Link>
-      <span className="text-soft text-sm">
-        {design.loads} loads · saved {new Date(design.saved_at).toLocaleString()}
-      </span>
-      <Button look="quiet" onClick={() => void duplicate()} aria-label={`Duplicate ${design.name}`}>
-        Duplicate
-      </Button>
-      <Button
-        look="quiet"
-        className="text-stop"
-        onClick={() => void removeDesign(design.id, design.name, queries)}
-        aria-label={`Delete ${design.name}`}
-      >
-        Delete
-      </Button>
-    </li>
+    </>
   );
 }

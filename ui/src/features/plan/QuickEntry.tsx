@@ -9,6 +9,7 @@ import { useAnswer } from "../../design/use-answer";
 export function QuickEntry() {
   const [line, setLine] = useState("");
   const change = useDesign((state) => state.change);
+  const apply = useDesign((state) => state.apply);
   const reading = useAnswer("read-load", (design, signal) => api.readLoad(line, design, signal), {
     key: [line],
     enabled: line.trim() !== "",
@@ -21,10 +22,26 @@ export function QuickEntry() {
     if (event.key !== "Enter" || !line.trim()) return;
     event.preventDefault();
     // Typed faster than it was read: wait for this very line.
-    const load = (current ?? (await readNow(line)))?.load;
+    const mine = current ?? (await readNow(line));
+    const load = mine?.load;
     if (!load) return;
+    if (event.shiftKey && current?.joined) {
+      join(current.joined);
+      return;
+    }
     change(`add ${load.name}`, (design) => addLoad(design, load));
     setLine((now) => (now === line ? "" : now));
+  };
+
+  /** Adds the load with the inverter or converter that it needs, in one step. */
+  const join = (stage: NonNullable<Reading["joined"]>) => {
+    if (
+      !reading.stamp ||
+      !apply(`add ${current?.load?.name} and ${stage.name}`, stage.edits, reading.stamp)
+    )
+      return;
+    setLine("");
+    document.getElementById("quick-entry")?.focus();
   };
 
   const choose = (option: Option) => {
@@ -57,6 +74,18 @@ export function QuickEntry() {
           ) : read ? (
             <>
               <Understood reading={read} />
+              {current?.joined ? (
+                <p data-part="joined">
+                  <button
+                    type="button"
+                    className="rounded border border-edge px-2 py-0.5 text-left hover:border-river"
+                    onClick={() => current.joined && join(current.joined)}
+                  >
+                    Add it with {current.joined.name}
+                  </button>{" "}
+                  <span className="text-soft">⇧⏎</span>
+                </p>
+              ) : null}
               {current?.question ? <Asked question={current.question} onChoose={choose} /> : null}
             </>
           ) : (

@@ -1,0 +1,79 @@
+"""A design at a glance, for the list of all: how long, what stops first, the worst finding."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Final, Literal
+
+from graveljar.core.errors import GravelJarError
+from graveljar.core.evaluate import evaluate
+from graveljar.core.model import Design
+from graveljar.core.network.network import Network
+from graveljar.core.views.jar import Jar
+
+# Glances kept; each is small.
+MAX_GLANCES: Final = 512
+
+
+@dataclass(frozen=True)
+class Worst:
+    """The worst finding of a design."""
+
+    severity: Literal["stop", "fix", "watch"]
+    title: str
+
+
+@dataclass(frozen=True)
+class Glance:
+    """One design: its verdict in words, its jar, the order of its loads, what it has in store.
+
+    `jar` is None where it could not be worked out; `then` says why.
+    """
+
+    revision: int
+    lasts: str
+    then: str
+    meets_goal: bool
+    goal_h: float
+    worst: Worst | None
+    open_findings: int
+    jar: Jar | None
+    order: tuple[str, ...]
+    stores: tuple[str, ...]
+
+
+def glance_of(design: Design, revision: int) -> Glance:
+    """What the list of designs shows of one."""
+    return _glance(design.model_dump_json(exclude_unset=True), revision)
+
+
+@lru_cache(MAX_GLANCES)
+def _glance(document: str, revision: int) -> Glance:
+    design = Design.model_validate_json(document)
+    stores = tuple(bank.name for bank in Network(design).held)
+    try:
+        found = evaluate(design, quick=True)
+    except GravelJarError as error:
+        return Glance(
+            revision, "Not worked out", str(error), False, design.goal.hours, None, 0, None, (),
+            stores,
+        )  # fmt: skip
+    opened = [x for x in found.findings if x.severity != "note"]
+    worst = None
+    for severity in ("stop", "fix", "watch"):
+        first = next((x for x in opened if x.severity == severity), None)
+        if first is not None:
+            worst = Worst(severity, first.title)
+            break
+    verdict = found.verdict
+    return Glance(
+        revision=revision,
+        lasts=verdict.lasts,
+        then=verdict.first or verdict.then,
+        meets_goal=verdict.meets_goal,
+        goal_h=verdict.goal_hours,
+        worst=worst,
+        open_findings=len(opened),
+        jar=found.jar,
+        order=tuple(x.id for x in found.loads),
+        stores=stores,
+    )
