@@ -69,11 +69,17 @@ test("labels keep their distance and their order, and stay in sight", () => {
 test("the stones of a band are the same each time it is drawn", () => {
   expect(pebbles("kettle", 0, 150, 0, 40, 12)).toEqual(pebbles("kettle", 0, 150, 0, 40, 12));
   expect(pebbles("kettle", 0, 150, 0, 40, 12)).not.toEqual(pebbles("fan", 0, 150, 0, 40, 12));
+});
 
-  it("fills with a day's use where there is no store", () => {
-    const engine = { ...jar, label_wh: 0, reserve_wh: 0, usable_wh: 0 };
-    const laid = layOut(engine, 200);
-    expect(Math.min(...laid.bands.map((band) => band.top))).toBeCloseTo(0);
-    expect(layOut({ ...engine, layers: [] }, 200).usableTop).toBe(200);
-  });
+test("without a store a day's use fills it, and nothing is not a number", () => {
+  fc.assert(
+    fc.property(jars, (jar) => {
+      const engine = { ...jar, label_wh: 0, reserve_wh: 0, usable_wh: 0 };
+      const laid = layOut(engine, 200);
+      expect(laid.usableTop).toBe(200);
+      const used = jar.layers.some((layer) => layer.wh > 0);
+      const tops = laid.bands.map((band) => band.top);
+      expect(Math.min(200, ...tops)).toBeCloseTo(used ? 0 : 200);
+    }),
+  );
 });
