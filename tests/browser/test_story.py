@@ -283,3 +283,23 @@ def test_assumptions_can_be_overruled_and_put_back(page: Page) -> None:
     page.panel("5")
     page.button("back to 2").click()
     page.until(lambda: page.saved()["assumptions"] == {}, "put back")
+
+
+def test_a_design_is_mended_in_one_step_that_one_undo_takes_back(
+    page: Page, server: Server
+) -> None:
+    page.open(server.demo("puppet-van"))
+    page.finds("window.strands")
+    before = page.saved()
+    page.find("[data-part=mend]").click()
+    page.long_until(lambda: page.all("[data-part=mend-says]"), "the changes")
+    page.says("[data-part=mended]", "Solves: Roof fan cuts out")
+    page.find("[data-part=mended] [aria-pressed]").click()
+    page.until(lambda: page.all('.drawing [data-changed="true"]'), "the preview")
+    page.find("[data-part=mend-take]").click()
+    page.until(lambda: page.saved() != before, "changed")
+    open_ones = '[data-severity="stop"][data-finding], [data-severity="fix"][data-finding]'
+    page.says("#verdict", "✓ Meets the goal")
+    page.until(lambda: not page.all(open_ones), "nothing open")
+    page.undo()
+    page.until(lambda: page.saved() == before, "as it was")

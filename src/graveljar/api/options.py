@@ -16,6 +16,7 @@ from graveljar.core.context import Context
 from graveljar.core.model import Design, Part
 from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
 from graveljar.core.planning.improvements import Lever, levers_of
+from graveljar.core.planning.mending import Mend, mend
 from graveljar.core.planning.search import (
     STEP_NAMES,
     Found,
@@ -77,6 +78,12 @@ def post_levers(design: Design, parts: Kept) -> list[Lever]:
     """Single changes by the hours they buy; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(levers_of(design, shelf))
+
+
+@router.post("/mend")
+def post_mend(design: Design) -> Mend:
+    """The fewest changes that clear every stop and fix; nothing is stored."""
+    return mend(design)
 
 
 @router.post("/sweeps")

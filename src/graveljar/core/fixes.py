@@ -68,7 +68,7 @@ class Trials:
 def fixes_of(trials: Trials, finding: Finding, *, quick: bool) -> Iterator[Fix]:
     """Fixes with their effects: those that solve the finding first, none that adds a danger."""
     design = trials.context.network.design
-    changing = [x for x in finding.remedies if not any(_is_built_in(e) for e in x.edits)]
+    changing = [x for x in finding.remedies if not any(is_built_in(e) for e in x.edits)]
     if finding.remedies and not changing:
         label = "It is built into the station: use another outlet, or a bigger station."
         yield Fix(label, (), None)
@@ -99,7 +99,7 @@ def _tried(trials: Trials, finding: Finding, remedy: Remedy) -> tuple[Remedy, Ef
             if not graver:
                 break
             more = next((x for x in graver[0].remedies if x.edits), None)
-            if more is None or any(_is_built_in(e) for e in more.edits):
+            if more is None or any(is_built_in(e) for e in more.edits):
                 return None
             remedy = Remedy(f"{remedy.label} And: {more.label}", (*remedy.edits, *more.edits))
             after, judged = trials.after(remedy.edits)
@@ -113,7 +113,7 @@ def _tried(trials: Trials, finding: Finding, remedy: Remedy) -> tuple[Remedy, Ef
         return None
 
 
-def _is_built_in(edit: Edit) -> bool:
+def is_built_in(edit: Edit) -> bool:
     """Whether an edit would change what is built into a station; switching it is another thing."""
     return "/outlets/" in edit.path and not edit.path.endswith("/switched")
 

@@ -158,6 +158,9 @@ export const api = {
         parseAs: "text",
       }),
     ) as Promise<string>,
+  /** The fewest changes that clear every stop and fix. */
+  mend: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/options/mend", { body: design, signal })),
   levers: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/options/levers", { body: design, signal })),
   sweeps: (design: Design, signal: AbortSignal) =>

@@ -764,6 +764,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/options/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Mend
+         * @description The fewest changes that clear every stop and fix; nothing is stored.
+         */
+        post: operations["post_mend_api_options_mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/options/sweeps": {
         parameters: {
             query?: never;
@@ -4353,6 +4373,36 @@ export interface components {
             provenance: "measured" | "label" | "rule of thumb" | "guess";
         };
         /**
+         * Mend
+         * @description Changes that mend a design as far as can be, as one list of edits.
+         *
+         *     `before` and `after` say how long it lasts; `tried` is how many designs were worked out.
+         */
+        Mend: {
+            /** Steps */
+            steps: components["schemas"]["MendStep"][];
+            /** Left */
+            left: components["schemas"]["Unmended"][];
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Tried */
+            tried: number;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * MendStep
+         * @description One change, and the findings that it solves.
+         */
+        MendStep: {
+            /** Label */
+            label: string;
+            /** Solves */
+            solves: string[];
+        };
+        /**
          * Mode
          * @description A current limit of a charge input, and what makes the input take it. [A]
          */
@@ -4868,7 +4918,8 @@ export interface components {
          * @description A line as understood.
          *
          *     `load` is None while something is missing, cannot be read or is asked; `summary` is for people;
-         *     `notes` say what was assumed; `problems` what is in the way. `joined` is what it needs and is not there yet.
+         *     `notes` say what was assumed; `problems` what is in the way. `joined` is what it needs and
+         *     is not there yet.
          */
         Reading: {
             /** Line */
@@ -6129,6 +6180,18 @@ export interface components {
         TwoDesigns: {
             before: components["schemas"]["Design"];
             after: components["schemas"]["Design"];
+        };
+        /**
+         * Unmended
+         * @description A stop or fix that stays, why it is one, and what a person can do about it.
+         */
+        Unmended: {
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+            /** Ways */
+            ways: string[];
         };
         /**
          * UsedPart
@@ -8189,6 +8252,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Lever"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_mend_api_options_mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mend"];
                 };
             };
             /** @description Client Error */

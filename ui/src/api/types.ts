@@ -5,6 +5,7 @@ type Schemas = components["schemas"];
 export type Have = Schemas["Beginning"]["have"];
 export type Region = Schemas["Region"];
 export type Example = Schemas["Example"];
+export type Mend = Schemas["Mend"];
 export type Glance = Schemas["Glance"];
 export type Design = Schemas["Design"];
 export type Bank = Schemas["Bank"];

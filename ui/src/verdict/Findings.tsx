@@ -4,6 +4,7 @@ import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { FigureButton } from "../editor/FigureButton";
 import { SEVERITIES } from "../pictures/severities";
+import { MendIt } from "./MendIt";
 
 /** Findings, the gravest first; what is only worth knowing folds below. */
 export function Findings() {
@@ -20,6 +21,7 @@ export function Findings() {
           No problems found.
         </p>
       ) : null}
+      {open.some((finding) => finding.severity !== "watch") ? <MendIt /> : null}
       <ul className="space-y-2">
         {open.map((finding, at) => (
           <Finding
