@@ -265,3 +265,20 @@ def test_a_margin_is_a_share_of_its_limit() -> None:
     what, index, margin = tightest(rails, loads, stores, False)
     assert (what, index) == (LOAD_OUT, 0)
     assert margin == pytest.approx((13.3924 - 0.005 - 12) / 12, rel=1e-9)
+
+
+@pytest.mark.parametrize(("watts", "starts"), [(1000.0, True), (700.0, False)])
+def test_rule_and_run_agree_on_a_start(watts: float, starts: bool) -> None:
+    """220-240 V, 1 A, x6 are 1 440 W (common practice): under twice 1 000 W, above twice 700 W.
+
+    Whatever its power factor: a nameplate's volts and amps are its start already.
+    """
+    fridge = load(240.0, "fridge", ac=True, power_factor=0.7, nature="compressor", **TIMES_6,
+                  **AT_NOON)  # fmt: skip
+    made = design(
+        fridge, stages=inverter(continuous_w=watts, surge_w=2 * watts),
+        stores=bank(ah=400.0, bms_a=400.0),
+    )  # fmt: skip
+    found = {f.code for f in looked_at(made).findings if f.severity in ("stop", "fix")}
+    assert (Context(made).analysis.run.first_stop is None) is starts
+    assert ("inverter.start_above_surge" in found) is not starts

@@ -48,7 +48,7 @@ class SearchRequest(Body):
     """
 
     design: Design
-    most_strings: Annotated[int, Field(ge=1, le=32)] = 16
+    most_strings: Annotated[int, Field(ge=1, le=32)] | None = None
     reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None
     refill: bool = True
     have: Annotated[tuple[str, ...], Field(max_length=500)] = ()

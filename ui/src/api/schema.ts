@@ -5321,11 +5321,8 @@ export interface components {
          */
         SearchRequest: {
             design: components["schemas"]["Design"];
-            /**
-             * Most Strings
-             * @default 16
-             */
-            most_strings: number;
+            /** Most Strings */
+            most_strings?: number | null;
             /** Reserve */
             reserve?: number | null;
             /**

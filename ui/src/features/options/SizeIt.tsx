@@ -10,14 +10,8 @@ import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Tick";
 import { Cloud } from "./Cloud";
 import { useHave } from "./have";
+import { InWords, PICKS } from "./InWords";
 import { useSearch } from "./use-search";
-
-const PICKS = [
-  ["cheapest", "Cheapest"],
-  ["lightest", "Lightest"],
-  ["longest", "Longest"],
-  ["simplest", "Fewest boxes"],
-] as const;
 
 /** Size it for me: whole systems from the shelf that break no rule, none beaten in everything. */
 export function SizeIt() {
@@ -25,7 +19,7 @@ export function SizeIt() {
   const change = useDesign((state) => state.change);
   const { have } = useHave();
   const { search, start, stop } = useSearch();
-  const [most, setMost] = useState(16);
+  const [most, setMost] = useState<number | null>(null);
   const [reserve, setReserve] = useState<number | null>(null);
   const [refill, setRefill] = useState(true);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -65,9 +59,11 @@ export function SizeIt() {
             width="w-12"
             value={most}
             path="/most_strings"
+            placeholder="4"
             onChange={(value) => setMost(Math.min(Math.max(Math.round(value), 1), 32))}
+            onClear={() => setMost(null)}
           />
-          in parallel
+          in parallel; empty: as the maker allows, or 4
         </span>
         <span className="flex items-center gap-1.5">
           reserve
@@ -236,59 +232,62 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
     PICKS.filter(([aim]) => searched?.picks[aim] === key).map(([, word]) => word);
   const open = sorted.find((one) => one.key === chosen);
   return (
-    <div className="mt-2 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
-      <div>
-        <Cloud
-          found={sorted}
-          goal={design.goal.hours}
-          horizon={design.setting.horizon_h}
-          chosen={chosen}
-          onChoose={onChoose}
-        />
-        <p className="text-soft text-xs">
-          Colours: 12 V brown, 24 V river, 48 V violet; full: DC first, pale: all through mains. As
-          large as it is heavy.
-        </p>
-        {open ? <Chosen found={open} /> : null}
-        {searched ? <Misses searched={searched} /> : null}
-      </div>
-      <ol className="max-h-140 overflow-y-auto" data-part="best">
-        {sorted.map((one) => (
-          <li
-            key={one.key}
-            className={`border-line border-t py-1.5 text-sm ${chosen === one.key ? "bg-river-wash" : ""}`}
-            data-found={one.key}
-          >
-            <button
-              type="button"
-              className="block w-full text-left"
-              aria-pressed={chosen === one.key}
-              onClick={() => onChoose(chosen === one.key ? null : one.key)}
+    <>
+      {searched ? <InWords best={sorted} searched={searched} onChoose={onChoose} /> : null}
+      <div className="mt-2 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+        <div>
+          <Cloud
+            found={sorted}
+            goal={design.goal.hours}
+            horizon={design.setting.horizon_h}
+            chosen={chosen}
+            onChoose={onChoose}
+          />
+          <p className="text-soft text-xs">
+            Colours: 12 V brown, 24 V river, 48 V violet; full: DC first, pale: all through mains.
+            As large as it is heavy.
+          </p>
+          {open ? <Chosen found={open} /> : null}
+          {searched ? <Misses searched={searched} /> : null}
+        </div>
+        <ol className="max-h-140 overflow-y-auto" data-part="best">
+          {sorted.map((one) => (
+            <li
+              key={one.key}
+              className={`border-line border-t py-1.5 text-sm ${chosen === one.key ? "bg-river-wash" : ""}`}
+              data-found={one.key}
             >
-              <span className="flex flex-wrap gap-x-2">
-                <strong>{one.title}</strong>
-                {pickOf(one.key).map((word) => (
-                  <span key={word} className="tag">
-                    {word}
+              <button
+                type="button"
+                className="block w-full text-left"
+                aria-pressed={chosen === one.key}
+                onClick={() => onChoose(chosen === one.key ? null : one.key)}
+              >
+                <span className="flex flex-wrap gap-x-2">
+                  <strong>{one.title}</strong>
+                  {pickOf(one.key).map((word) => (
+                    <span key={word} className="tag">
+                      {word}
+                    </span>
+                  ))}
+                </span>
+                <span className="flex flex-wrap gap-x-4 text-soft">
+                  <span>{one.price === null ? "price unsaid" : number(one.price, 5)}</span>
+                  <span>{one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")}</span>
+                  <span>{one.hours === null ? "longer than simulated" : hours(one.hours)}</span>
+                  <span>
+                    {one.boxes} {one.boxes === 1 ? "box" : "boxes"}
                   </span>
-                ))}
-              </span>
-              <span className="flex flex-wrap gap-x-4 text-soft">
-                <span>{one.price === null ? "price unsaid" : number(one.price, 5)}</span>
-                <span>{one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")}</span>
-                <span>{one.hours === null ? "longer than simulated" : hours(one.hours)}</span>
-                <span>
-                  {one.boxes} {one.boxes === 1 ? "box" : "boxes"}
+                  <span>
+                    {one.system_v} V, {one.strategy}
+                  </span>
                 </span>
-                <span>
-                  {one.system_v} V, {one.strategy}
-                </span>
-              </span>
-            </button>
-          </li>
-        ))}
-      </ol>
-    </div>
+              </button>
+            </li>
+          ))}
+        </ol>
+      </div>
+    </>
   );
 }
 

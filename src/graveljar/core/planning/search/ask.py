@@ -8,6 +8,8 @@ from graveljar.core.model import Part
 from graveljar.core.planning.shelf import ShelfPart
 
 MAX_PARTS = 500
+# Batteries in parallel where their maker says nothing; common practice.
+USUAL_STRINGS = 4
 
 
 class SearchPart(Part):
@@ -21,11 +23,12 @@ class SearchPart(Part):
 class SearchAsk(Part):
     """Bounds of a search.
 
-    `most_strings` in parallel at most; `reserve` instead of each chemistry's own [1]; `refill`:
-    whether what fills the bank of the design fills those that are tried.
+    `most_strings` in parallel at most; unsaid, as many as the maker of each battery allows, or
+    four. `reserve` instead of each chemistry's own [1]. `refill`: whether what fills the bank of
+    the design fills those that are tried.
     """
 
     parts: Annotated[tuple[SearchPart, ...], Field(max_length=MAX_PARTS, strict=False)]
-    most_strings: Annotated[int, Field(ge=1, le=32)] = 16
+    most_strings: Annotated[int, Field(ge=1, le=32)] | None = None
     reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None
     refill: bool = True

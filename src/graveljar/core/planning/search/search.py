@@ -11,7 +11,7 @@ from graveljar.core.kernel.search_rows import MORE, fewest_strings
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.model import Design
-from graveljar.core.planning.search.ask import SearchAsk
+from graveljar.core.planning.search.ask import USUAL_STRINGS, SearchAsk
 from graveljar.core.planning.search.combos import Combo, combos_of, least_strings, rows_of
 from graveljar.core.planning.search.found import Best, Found, NearMiss, Progress, Searched
 from graveljar.core.planning.search.front import ParetoFront
@@ -73,7 +73,7 @@ class _Job:
     def try_one(self, system: System) -> Iterator[Found]:
         """All parts of one wiring; gives what enters the best."""
         context = Context(system.design)
-        combos = combos_of(system, context, self.left, self.ask.most_strings)
+        combos = combos_of(system, context, self.left, self._most(system))
         if not combos:
             return
         lowered = context.analysis.lowered
@@ -105,7 +105,7 @@ class _Job:
                 stops_only=True,
             ),
             np.array([max(combo.strings, least) for combo in combos]),
-            self.ask.most_strings,
+            self._most(system),
             counted,
             until_h,
             max(setting.horizon_h, goal.hours),
@@ -114,7 +114,7 @@ class _Job:
         )
         self.runs += int(runs)
         for n, combo in enumerate(combos):
-            self.candidates += int(fewest[n] or self.ask.most_strings)
+            self.candidates += int(fewest[n] or self._most(system))
             if not fewest[n]:
                 self.left.note("run.must_stops_early", system.battery.part.name)
                 continue
@@ -138,7 +138,7 @@ class _Job:
                 yield told
         # A start may need stiffer batteries than the hours do.
         for strings in () if held or self._key(combo) in self.dead else (2 * fewest, 4 * fewest):
-            if not fewest + MORE < strings <= self.ask.most_strings:
+            if not fewest + MORE < strings <= self._most(system):
                 continue
             served = Context(found_of(system, combo, strings, np.inf).design).analysis.run.hours
             new = found_of(system, combo, strings, np.inf if served is None else served)
@@ -147,6 +147,11 @@ class _Job:
                 self.front.add(told)
                 yield told
                 return
+
+    def _most(self, system: System) -> int:
+        """Batteries in parallel: what is asked for and the maker allows; four where none says."""
+        allowed, asked = system.bank.battery.most_parallel, self.ask.most_strings
+        return min(allowed or 32, asked or 32) if allowed or asked else USUAL_STRINGS
 
     def _key(self, combo: Combo) -> tuple[int, ...]:
         return tuple(id(option) for option in combo.options)

@@ -7,7 +7,7 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.model import Design
-from graveljar.core.planning.search.ask import SearchAsk, SearchPart
+from graveljar.core.planning.search.ask import USUAL_STRINGS, SearchAsk, SearchPart
 from graveljar.core.planning.search.combos import Combo
 from graveljar.core.planning.search.found import Found, UsedPart
 from graveljar.core.planning.search.systems import Rejected, System, with_stages
@@ -126,8 +126,8 @@ def why_none(design: Design, ask: SearchAsk, left: Rejected) -> str:
             "start, or add a larger inverter to the shelf."
         ),
         "run.must_stops_early": (
-            f"Even {ask.most_strings} in parallel do not last to the goal with its margins. "
-            "Shorten the goal, use less, or allow more batteries."
+            f"Even {ask.most_strings or USUAL_STRINGS} in parallel do not last to the goal with "
+            "its margins. Shorten the goal, use less, or allow more batteries."
         ),
     }
     return says.get(rule, f"All of them break a rule; most ({count}) {rule}.")

@@ -1,0 +1,47 @@
+import type { Found, Searched } from "../../api/types";
+import { hours, number, quantity } from "../../lib/format";
+
+/** What is weighed, and what the best in it is called. */
+export const PICKS = [
+  ["cheapest", "Cheapest"],
+  ["lightest", "Lightest"],
+  ["longest", "Longest"],
+  ["simplest", "Fewest boxes"],
+] as const;
+
+interface InWordsProps {
+  best: readonly Found[];
+  searched: Searched;
+  onChoose: (key: string) => void;
+}
+
+/** The answers in words: the best in each thing, and what decided it. */
+export function InWords({ best, searched, onChoose }: InWordsProps) {
+  return (
+    <ul className="my-3 grid gap-2 sm:grid-cols-2 xl:grid-cols-4" data-part="in-words">
+      {PICKS.map(([aim, word]) => {
+        const one = best.find((found) => found.key === searched.picks[aim]);
+        if (!one) return null;
+        return (
+          <li key={aim}>
+            <button
+              type="button"
+              className="h-full w-full rounded-lg border border-edge bg-card p-2.5 text-left text-sm hover:border-river"
+              onClick={() => onChoose(one.key)}
+              data-pick={aim}
+            >
+              <span className="text-soft text-xs">{word}</span>
+              <strong className="block leading-tight">{one.title}</strong>
+              <span className="mt-1 block">
+                {one.price === null ? "price unsaid" : `price ${number(one.price, 5)}`},{" "}
+                {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")},{" "}
+                {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`}
+              </span>
+              <span className="mt-1 block text-soft text-xs">{one.decided}</span>
+            </button>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
