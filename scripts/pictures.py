@@ -98,6 +98,8 @@ def main() -> None:
             for path in ("designs", "shelf"):
                 page.visit("" if path == "designs" else path)
                 page.find("[data-design], [data-shelf]")
+                if path == "designs":
+                    page.until(lambda: len(page.all("[data-part=lasts]")) > 3, "the cards")
                 take(page, path)
             for name, prepare in VAN.items():
                 page.open(server.demo("puppet-van"))

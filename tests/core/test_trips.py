@@ -280,5 +280,7 @@ def test_rule_and_run_agree_on_a_start(watts: float, starts: bool) -> None:
         stores=bank(ah=400.0, bms_a=400.0),
     )  # fmt: skip
     found = {f.code for f in looked_at(made).findings if f.severity in ("stop", "fix")}
-    assert (Context(made).analysis.run.first_stop is None) is starts
+    stop = Context(made).analysis.run.first_stop
+    assert stop is not None
+    assert (stop.cause != "start") is starts
     assert ("inverter.start_above_surge" in found) is not starts
