@@ -207,3 +207,25 @@ def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
     page.says("[data-part=preview-count]", "1 good, 0 with something wrong")
     page.says('[data-row="2"]', "one of that name is on the shelf already")
     assert name in page.text('[data-row="2"]')
+
+
+def test_a_part_is_entered_by_its_label(page: Page) -> None:
+    """What is understood is underlined; what is unsure is asked; Enter takes it."""
+    page.visit("shelf")
+    page.button("+ battery").click()
+    label = page.labelled("Label of the part")
+    label.send_keys("lead-acid 25.6V 60Ah")
+    page.says("[data-part=label-entry]", "AGM or gel, or flooded?")
+    assert not page.all("[data-part=use-label]")
+    label.send_keys(Keys.CONTROL, "a")
+    label.send_keys("LiFePO4 25,6V 6OAh, max. discharge 80A")
+    page.says("[data-part=label-entry]", "is read as 60 Ah")
+    marked = [x.text for x in page.all('[data-part=label-read] [data-mark="read"]')]
+    assert {"25,6V", "6OAh", "80A"} <= set(marked)
+    label.send_keys(Keys.ENTER)
+    page.until(lambda: "80" in _values(page), "taken")
+    assert {"25.6", "60", "80"} <= _values(page)
+
+
+def _values(page: Page) -> set[str]:
+    return {x.get_attribute("value") or "" for x in page.all("[data-dialog=part] input")}

@@ -16,7 +16,8 @@ from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
 from graveljar.core.planning.construction import Ask, BuildResult, build
-from graveljar.core.quick_entry import Reading, read_line
+from graveljar.core.quick_entry import LabelReading, PartKind, Reading, read_label, read_line
+from graveljar.core.quick_entry.label import MAX_LABEL
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
 from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course
@@ -31,6 +32,13 @@ class Line(Body):
 
     line: Annotated[str, Field(max_length=300)]
     design: Design
+
+
+class LabelText(Body):
+    """The text of a part's label, and what the part is, if that is known."""
+
+    text: Annotated[str, Field(max_length=MAX_LABEL)]
+    kind: PartKind | None = None
 
 
 class BuildRequest(Body):
@@ -87,6 +95,12 @@ def post_evaluate(design: Design, *, quick: bool = False) -> Response:
 def post_read_load(body: Line) -> Reading:
     """Read one line in nameplate words as a load; nothing is stored."""
     return read_line(body.line, body.design)
+
+
+@router.post("/read-label")
+def post_read_label(body: LabelText) -> LabelReading:
+    """Read a part's label: what is understood, what is missing, what is unsure."""
+    return read_label(body.text, body.kind)
 
 
 @router.post("/build")

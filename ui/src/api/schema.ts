@@ -84,6 +84,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read-label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Read Label
+         * @description Read a part's label: what is understood, what is missing, what is unsure.
+         */
+        post: operations["post_read_label_api_read_label_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/build": {
         parameters: {
             query?: never;
@@ -3966,6 +3986,41 @@ export interface components {
             spread_from: "measured" | "label" | "rule of thumb" | "guess";
         };
         /**
+         * LabelReading
+         * @description A label as understood. `figures` are those it says, None while something is unsure.
+         *
+         *     `marks` are stretches of the text; `missing` figures have their usual value; `problems` are in
+         *     the way.
+         */
+        LabelReading: {
+            /** Text */
+            text: string;
+            /** Kind */
+            kind: ("battery" | "inverter" | "converter" | "charger" | "panel") | null;
+            /** Marks */
+            marks: components["schemas"]["LineMark"][];
+            /** Figures */
+            figures: {
+                [key: string]: unknown;
+            } | null;
+            /** Missing */
+            missing: string[];
+            /** Notes */
+            notes: string[];
+            /** Problems */
+            problems: string[];
+        };
+        /**
+         * LabelText
+         * @description The text of a part's label, and what the part is, if that is known.
+         */
+        LabelText: {
+            /** Text */
+            text: string;
+            /** Kind */
+            kind?: ("battery" | "inverter" | "converter" | "charger" | "panel") | null;
+        };
+        /**
          * Layer
          * @description One layer of the jar, [Wh] a day at the bank; `missed` share of it is not served. [1]
          */
@@ -6606,6 +6661,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_read_label_api_read_label_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelText"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LabelReading"];
                 };
             };
             /** @description Client Error */

@@ -1,4 +1,5 @@
 import type { Have } from "../../api/types";
+import { LabelEntry } from "../../editor/LabelEntry";
 import { NumberField } from "../../editor/NumberField";
 import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
@@ -54,6 +55,12 @@ export function BeginFields({ have, onChange }: FieldsProps<Have>) {
     case "battery":
       return (
         <>
+          <LabelEntry
+            kind="battery"
+            onUse={(figures) =>
+              onChange({ ...have, battery: { ...have.battery, ...figures } as Battery })
+            }
+          />
           <BatteryRows
             battery={have.battery}
             onChange={(battery) => onChange({ ...have, battery })}

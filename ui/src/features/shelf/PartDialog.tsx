@@ -3,6 +3,7 @@ import { api, Refused } from "../../api/client";
 import type { KeptPart, ProblemPlace, Reference, ShelfPart } from "../../api/types";
 import { PROVENANCES } from "../../design/labels";
 import { ProblemsContext } from "../../design/use-evaluation";
+import { LabelEntry } from "../../editor/LabelEntry";
 import { NumberField } from "../../editor/NumberField";
 import { TextField } from "../../editor/TextField";
 import { Button } from "../../ui/Button";
@@ -85,6 +86,9 @@ export function PartDialog(props: PartDialogProps) {
         <form onSubmit={(event) => void save(event)} className="mt-2 grid gap-x-8 md:grid-cols-2">
           <div>
             <Group title="Label">
+              {part.kind === "station" ? null : (
+                <LabelEntry kind={part.kind} onUse={(figures) => setFigures("label", figures)} />
+              )}
               <Row name="Name">
                 <TextField
                   label="Part name"

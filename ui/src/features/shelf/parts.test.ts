@@ -148,3 +148,20 @@ test("a part says its label in one line", () => {
     "12.8 V · 100 Ah · LFP · gives 100 A",
   );
 });
+
+test("what a part is connected to here is not of the part", () => {
+  const joined = {
+    ...filled,
+    stages: [{ ...filled.stages[0], transfer: "mains", changeover: "break" }],
+    links: filled.links.map((link) =>
+      link.charger ? { ...link, charger: { ...link.charger, shares_with: "other" } } : link,
+    ),
+  } as unknown as Design;
+  expect(copyAt(joined, "inv")?.figures).toEqual({ continuous_w: 300 });
+  expect(copyAt(joined, "filler")?.figures).toEqual({ amps: 10 });
+  const station = { ...filled.stores[1], changeover: "none" } as never;
+  expect(figuresOf(station)).toMatchObject({ changeover: "none" });
+  const changed = take(joined, "filler", kept("charger", { amps: 30 }));
+  const charger = changed.links.find((link) => link.id === "filler")?.charger;
+  expect(charger).toMatchObject({ amps: 30, shares_with: "other" });
+});

@@ -63,6 +63,7 @@ const HERE_ONLY = new Set([
   "kind",
   "rail",
   "switched",
+  "transfer",
   "cable_mohm",
   "cable",
   "fuse",
@@ -80,10 +81,15 @@ const HERE_ONLY = new Set([
 
 type Copied = Bank["battery"] | Station | Exclude<Stage, { kind: "feed" }>;
 
+const inverts = (copy: Copied) => "kind" in copy && copy.kind === "inverter";
+
 /** The figures of a design's copy, without what belongs to its place. */
 export const figuresOf = (copy: Copied) =>
   Object.fromEntries(
-    Object.entries(copy).filter(([key]) => !HERE_ONLY.has(key)),
+    Object.entries(copy).filter(
+      // A station's break is on its label; an inverter's belongs to its transfer switch here.
+      ([key]) => !HERE_ONLY.has(key) && !(key === "changeover" && inverts(copy)),
+    ),
   ) as unknown as ShelfPart["figures"];
 
 interface Copy {
@@ -110,7 +116,7 @@ export function copyAt(design: Design, subject: string): Copy | null {
   }
   const link = design.links.find((one) => one.id === subject);
   if (link?.charger) {
-    const { provenance = "label", shelf: _, ...figures } = link.charger;
+    const { provenance = "label", shelf: _, shares_with: __, ...figures } = link.charger;
     return { kind: "charger", name: link.name ?? KINDS.charger.one, provenance, figures };
   }
   const stage = design.stages.find((one) => one.id === subject);
@@ -124,8 +130,11 @@ export function take(design: Design, subject: string, from: KeptPart): Design {
   const copied = { ...part.figures, name: part.name, ...noted };
   // Links and panels keep the names of their places.
   if (part.kind === "charger") {
-    const charger = { ...part.figures, ...noted };
-    const links = design.links.map((link) => (link.id === subject ? { ...link, charger } : link));
+    const links = design.links.map((link) => {
+      if (link.id !== subject) return link;
+      const shares_with = link.charger?.shares_with ?? null;
+      return { ...link, charger: { ...part.figures, ...noted, shares_with } };
+    });
     return { ...design, links };
   }
   if (part.kind === "panel") {
