@@ -120,6 +120,63 @@ def _fridge_in_a_120_volt_house(enter: Entries) -> None:
     enter.page.choose("Mains there", "230 V 50 Hz")
 
 
+def _station_grown_by_a_battery(enter: Entries) -> None:
+    """13.3 V x 8 A are 106 W into the station; the battery has 1 280 Wh. Common practice."""
+    enter.begin("grown")
+    enter.fill("Wh of the station", "500")
+    enter.start()
+    enter.load("lamp 230V 40W 24h")
+    page = enter.page
+    document = page.saved()
+    assert document["links"][0]["to"] == "station"
+    # 40 W x 1.09 + 10 W + 3 W of 475 Wh and of 1 152 Wh x 0.93: some 27 h.
+    settles(page, (475 + 1152 * 0.93) / (40 * 1.09 + 13.0), 0.12)
+    page.find(f'.drawing [data-thing="{document["links"][0]["id"]}"]').click()
+    page.says("[data-part=binds]", "limited by its mode")
+
+
+def _two_tool_packs_into_a_station(enter: Entries) -> None:
+    """Two 18 V packs in series are 36 V, 42 V full: too much for 28 V, well within 60 V."""
+    enter.begin("grown")
+    enter.fill("Input up to volts", "60")
+    enter.count += 1
+    enter.page.all('[aria-label="Chemistry"]')[1].send_keys("Li-ion")
+    enter.fill("Volts of the battery", "36")
+    enter.fill("Ah of the battery", "5")
+    enter.start()
+    page = enter.page
+    battery = page.saved()["stores"][1]["battery"]
+    assert (battery["chemistry"], battery["volts"], battery["ah"]) == ("nmc", 36, 5)
+    enter.load("lamp 230V 40W 24h")
+    # 512 Wh x 0.95 and 180 Wh x 0.9 x 0.93 over 57 W: 11 h.
+    settles(page, (486 + 180 * 0.9 * 0.93) / (40 * 1.09 + 13.0), 0.12)
+    assert "link.above_maximum" not in page.findings()
+
+
+def _van_from_zero_to_sized_and_saved(enter: Entries) -> None:
+    """Fridge, lamps, fan, laptop, water pump, for two days: some 1 kWh a day, so 2 kWh and more."""
+    enter.begin("nothing")
+    enter.fill("It should last", "2 d")
+    enter.start()
+    for line in ("fridge 12V 45W 24h 35%", "2 x lamp 12V 6W 5h", "fan 12V 10W 8h",
+                 "laptop 230V 60W 4h", "water pump 12V 60W 20 min"):  # fmt: skip
+        enter.load(line)
+    page = enter.page
+    enter.count += 4
+    page.button("Options").click()
+    page.find("[data-option=size] button[class*=bg-river]").click()
+    page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
+    page.find("[data-pick=cheapest]").click()
+    page.button("Make it the design").click()
+    page.until(lambda: page.saved()["stores"][0]["battery"]["name"] != "Battery, to be sized", "it")
+    document = page.saved()
+    bank = document["stores"][0]
+    wh = bank["battery"]["volts"] * bank["battery"]["ah"] * bank["series"] * bank["parallel"]
+    day_wh = 45 * 0.35 * 24 + 2 * 6 * 5 + 10 * 8 + 60 * 4 / 0.88 + 60 / 3
+    assert wh * 0.9 > 2 * day_wh
+    assert all(load["rail"] for load in document["loads"])
+
+
 @pytest.mark.parametrize(
     ("does", "most"),
     [
@@ -127,6 +184,9 @@ def _fridge_in_a_120_volt_house(enter: Entries) -> None:
         (_station_with_four_loads, 10),
         (_router_on_a_backup_box, 6),
         (_fridge_in_a_120_volt_house, 8),
+        (_station_grown_by_a_battery, 14),
+        (_two_tool_packs_into_a_station, 10),
+        (_van_from_zero_to_sized_and_saved, 15),
     ],
 )
 def test_a_beginning_takes_few_entries_and_ends_at_the_hand_sum(

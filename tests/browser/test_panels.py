@@ -110,7 +110,8 @@ def test_every_field_of_the_inverter_reaches_the_document(page: Page) -> None:
         "sleep": {"watts": 2.5, "threshold_w": 15}, "switched": "on with its loads",
         "output_v": 120, "output_hz": 60, "provenance": "measured", "restarts_v": 23,
         "cable_mohm": 2.5,
-        **fused(125), "shelf": None, "resets": "by itself",
+        **fused(125), "shelf": None, "resets": "by itself", "transfer": None,
+        "changeover": "unknown",
     }  # fmt: skip
 
 

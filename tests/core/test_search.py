@@ -369,6 +369,7 @@ def test_other_volts_need_another_charger() -> None:
     assert (link.charger.hold_v, found[0].used[-1].price) == (28.8, 160.0)
     none = end(made, ask("LFP 25.6 V 100 Ah", most_strings=4))
     assert all(not x.design.links for x in none.best)
+    assert all("Without Solar panel: no charger on the shelf fits." in x.decided for x in none.best)
 
 
 def _allowing(most: int | None) -> SearchAsk:

@@ -36,6 +36,19 @@ def keep_run(figures: Figures, context: Context) -> None:
     figures.add(
         "day.wh", "A day's use at the bank", day.wh, "Wh", summed(terms), ("definition",), **terms
     )
+    if len(network.held) == 1 and not network.station(network.held[0].id):
+        volts = network.bank_labels[network.held[0].id].nominal_v
+        figures.add(
+            "day.ah",
+            "A day's use in Ah of the bank",
+            day.wh / volts,
+            "Ah",
+            "{day} ÷ {volts}",
+            ("definition",),
+            "Of one bank only: Ah of different volts do not add up.",
+            day=figures.term("day.wh"),
+            volts=Term("nominal volts of the bank", volts, "V"),
+        )
     _keep_losses(figures, context)
     _keep_usable(figures, context)
     if day.wh:

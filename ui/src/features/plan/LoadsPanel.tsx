@@ -59,7 +59,13 @@ export function LoadsPanel() {
       <p className="flex flex-wrap gap-x-2 text-soft text-sm">
         <span>{design.loads.length} loads</span>·
         <span>
-          <FigureButton of="day.wh" /> a day at the bank
+          <FigureButton of="day.wh" />
+          {evaluation.figures["day.ah"] ? (
+            <>
+              , <FigureButton of="day.ah" />
+            </>
+          ) : null}{" "}
+          a day at the bank
         </span>
         ·
         <span>

@@ -25,6 +25,9 @@ from graveljar.core.views.verdict import lasts
 MAX_STEPS: Final = 14
 MAX_WAYS: Final = 2
 MAX_TRIALS: Final = 240
+# In a design of so many parts; of more, as many fewer, but some. Ours.
+MANY_PARTS: Final = 30
+MIN_TRIALS: Final = 24
 # Changes that one may bring with it to be safe, and steps in a row that help nothing by
 # themselves. Ours.
 MAX_FOLLOWING: Final = 2
@@ -103,6 +106,7 @@ class _Search:
     """Designs tried so far, each once."""
 
     known: set[tuple[str, str]]
+    most: int
     tried: int = 0
     seen: set[str] = field(default_factory=set)
 
@@ -123,7 +127,7 @@ class _Search:
 
     def _tried(self, state: _State, remedy: Remedy) -> _State | None:
         """The same as it is, whatever it brings; None if it is known, or lets a load not run."""
-        if self.tried >= MAX_TRIALS:
+        if self.tried >= self.most:
             return None
         try:
             design = apply(state.context.network.design, remedy.edits)
@@ -156,8 +160,10 @@ def mend(design: Design) -> Mend:
     """
     first = Context(design)
     start = _State(first, judge(first))
-    search = _Search(dangers_of(start.findings))
-    best = _pruned(design, start, search, _best(start, search))
+    parts = len(design.loads) + len(design.stages) + len(design.links)
+    most = max(MAX_TRIALS * MANY_PARTS // max(parts, MANY_PARTS), MIN_TRIALS)
+    search = _Search(dangers_of(start.findings), most)
+    best = _pruned(start, search, _best(start, search))
     edits = tuple(edit for remedy in best.taken for edit in remedy.edits)
     return Mend(
         steps=tuple(
@@ -240,12 +246,12 @@ def _loses(remedy: Remedy) -> bool:
     return gone or any(map(is_built_in, remedy.edits))
 
 
-def _pruned(design: Design, start: _State, search: _Search, best: _State) -> _State:
+def _pruned(start: _State, search: _Search, best: _State) -> _State:
     """The same without the changes that turn out not to be needed."""
     place = 0
     while place < len(best.taken):
         fewer = (*best.taken[:place], *best.taken[place + 1 :])
-        shorter = _again(design, start, search.known, fewer)
+        shorter = _again(start, search.known, fewer)
         if shorter is not None and shorter.better_than <= best.better_than:
             best = shorter
         else:
@@ -253,11 +259,9 @@ def _pruned(design: Design, start: _State, search: _Search, best: _State) -> _St
     return best
 
 
-def _again(
-    design: Design, start: _State, known: set[tuple[str, str]], taken: Sequence[Remedy]
-) -> _State | None:
+def _again(start: _State, known: set[tuple[str, str]], taken: Sequence[Remedy]) -> _State | None:
     """A state by its changes, one after the other; None where one needs what is left out."""
-    search, state = _Search(known), start
+    search, state = _Search(known, MAX_TRIALS), start
     for remedy in taken:
         after = search.after(state, remedy)
         if after is None:

@@ -27,14 +27,18 @@ FITS_WITHIN: Final = 0.02
 
 @dataclass(frozen=True)
 class Refill:
-    """Sources and links that fill a bank, and the chargers that have to be bought for it."""
+    """Sources and links that fill a bank, and the chargers that have to be bought for it.
+
+    `left_out` are names of sources for which no charger fits.
+    """
 
     stores: tuple[Store, ...]
     links: tuple[Link, ...]
     bought: tuple[SearchPart, ...]
+    left_out: tuple[str, ...]
 
 
-NONE: Final = Refill((), (), ())
+NONE: Final = Refill((), (), (), ())
 
 
 def refill_for(design: Design, bank: Bank, ask: SearchAsk) -> Refill:
@@ -49,6 +53,7 @@ def refill_for(design: Design, bank: Bank, ask: SearchAsk) -> Refill:
     stores: list[Store] = []
     links: list[Link] = []
     bought: list[SearchPart] = []
+    left_out: list[str] = []
     for store, link, present in refilled_by(design):
         charger = link.charger
         trial = link.model_copy(update={"to": bank.id})
@@ -57,6 +62,7 @@ def refill_for(design: Design, bank: Bank, ask: SearchAsk) -> Refill:
         if not _fits(store, trial, bank):
             part = _instead(store, trial, charger.amps * hold_volts(present, charger), bank, ask)
             if part is None or not isinstance(part.part, ChargerPart):
+                left_out.append(store.name)
                 continue
             figures = part.part.figures.model_dump()
             charger = Charger.model_validate(figures | {"provenance": spread_from(part.part)})
@@ -65,7 +71,7 @@ def refill_for(design: Design, bank: Bank, ask: SearchAsk) -> Refill:
         if store not in stores:
             stores.append(store)
         links.append(trial)
-    return Refill(tuple(stores), tuple(links), tuple(bought))
+    return Refill(tuple(stores), tuple(links), tuple(bought), tuple(left_out))
 
 
 def refilled_by(design: Design) -> list[tuple[Store, Link, Bank]]:

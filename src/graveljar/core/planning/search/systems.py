@@ -21,7 +21,7 @@ from graveljar.core.network.rails import rails_of
 from graveljar.core.network.standard_sizes import SYSTEM_VOLTS
 from graveljar.core.network.windows import RUNS, fit_load, fit_stage
 from graveljar.core.planning.search.ask import SearchAsk, SearchPart
-from graveljar.core.planning.search.refilled import refill_for
+from graveljar.core.planning.search.refilled import Refill, refill_for
 from graveljar.core.planning.shelf import BatteryPart, ConverterPart, InverterPart, spread_from
 
 Strategy = Literal["DC first", "AC for all"]
@@ -41,7 +41,7 @@ class StageOption:
 class System:
     """A wiring of one battery: `places` hold what may stand at each stage, alike in their volts.
 
-    `design` has the first option at each place. `bought` are chargers that its bank needs.
+    `design` has the first option at each place. `refill` is what fills its bank.
     """
 
     system_v: float
@@ -49,7 +49,7 @@ class System:
     bank: Bank
     strategy: Strategy
     places: tuple[tuple[StageOption, ...], ...]
-    bought: tuple[SearchPart, ...]
+    refill: Refill
     design: Design
 
 
@@ -76,9 +76,7 @@ def systems_of(
         bare = design.model_copy(update={"stores": stores, "stages": (), "links": refill.links})
         inverters = _inverters(bare, ask, left)
         for strategy, converters in _wirings(bare, ask, inverters):
-            made = _system(
-                system_v, battery, bank, strategy, bare, inverters, converters, refill.bought
-            )
+            made = _system(system_v, battery, bank, strategy, bare, inverters, converters, refill)
             if made is not None:
                 yield made
 
@@ -192,7 +190,7 @@ def _system(
     bare: Design,
     inverters: tuple[StageOption, ...],
     converters: dict[float, Feeding],
-    bought: tuple[SearchPart, ...],
+    refill: Refill,
 ) -> System | None:
     ac = any(load.supply.kind == "ac" for load in bare.loads)
     places: list[tuple[StageOption, ...]] = []
@@ -219,7 +217,7 @@ def _system(
     design = bare.model_copy(
         update={"loads": loads, "stages": tuple(options[0].stage for options in places)}
     )
-    return System(system_v, battery, bank, strategy, tuple(places), bought, design)
+    return System(system_v, battery, bank, strategy, tuple(places), refill, design)
 
 
 def with_stages(system: System, stages: Sequence[Stage], strings: int) -> Design:

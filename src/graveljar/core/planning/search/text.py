@@ -12,7 +12,7 @@ from graveljar.core.planning.search.combos import Combo
 from graveljar.core.planning.search.found import Found, UsedPart
 from graveljar.core.planning.search.systems import Rejected, System, with_stages
 from graveljar.core.planning.shelf import BatteryPart, InverterPart
-from graveljar.core.text import quantity
+from graveljar.core.text import listed, quantity
 
 RULES: Final = {
     "bank.current_above_limit": "the current of all loads",
@@ -37,7 +37,7 @@ def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Fou
     stages = [option.stage for option in combo.options]
     count = strings * system.bank.series
     title = f"{count} × {system.battery.part.name}"
-    more = [stage.name for stage in stages] + [x.part.name for x in system.bought]
+    more = [stage.name for stage in stages] + [x.part.name for x in system.refill.bought]
     if more:
         title += ", " + ", ".join(more)
     return Found(
@@ -51,11 +51,17 @@ def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Fou
         price=_sum([x.price for x in used]),
         mass_kg=_sum([x.mass_kg for x in used]),
         hours=served_h if np.isfinite(served_h) else None,
-        boxes=count + len(stages) + len(system.bought),
+        boxes=count + len(stages) + len(system.refill.bought),
         used=used,
-        decided="",
+        decided=_without(system),
         design=with_stages(system, stages, strings),
     )  # fmt: skip
+
+
+def _without(system: System) -> str:
+    """What does not fill it, though it fills the bank of the design."""
+    names = system.refill.left_out
+    return f"Without {listed(list(names))}: no charger on the shelf fits." if names else ""
 
 
 def _sum(values: list[float | None]) -> float | None:
@@ -68,7 +74,7 @@ def _used(system: System, combo: Combo, strings: int) -> Iterator[UsedPart]:
     yield _of(system.battery, strings * system.bank.series)
     for option in combo.options:
         yield _of(option.source, getattr(option.stage, "parallel", 1))
-    for charger in system.bought:
+    for charger in system.refill.bought:
         yield _of(charger, 1)
 
 
@@ -85,15 +91,16 @@ def _of(source: SearchPart, count: int) -> UsedPart:
 
 
 def decided(found: Found, more: int, why: str) -> Found:
-    """What set the number of its strings."""
-    if more:
-        than = f"{more} more than the minimum"
-        return replace(found, decided=f"{found.strings} in parallel, {than}: more hours.")
+    """What set the number of its strings, and what does not fill it."""
     rule = RULES.get(why)
-    if rule is None:
-        return replace(found, decided="One in parallel is enough for the hours and the current.")
-    fewer = "fewer cannot carry it" if why.startswith("bank.") else "fewer are not enough"
-    return replace(found, decided=f"{found.strings} in parallel for {rule}: {fewer}.")
+    if more:
+        says = f"{found.strings} in parallel, {more} more than the minimum: more hours."
+    elif rule is None:
+        says = "One in parallel is enough for the hours and the current."
+    else:
+        fewer = "fewer cannot carry it" if why.startswith("bank.") else "fewer are not enough"
+        says = f"{found.strings} in parallel for {rule}: {fewer}."
+    return replace(found, decided=f"{says} {found.decided}".strip())
 
 
 def why_none(design: Design, ask: SearchAsk, left: Rejected) -> str:
