@@ -6,7 +6,7 @@ import pytest
 
 from graveljar.core.errors import OutOfRange
 from graveljar.core.quick_entry import LabelReading, read_label
-from graveljar.core.quick_entry.label import MAX_LABEL
+from graveljar.core.quick_entry.label import MAX_LABEL, WORDS
 
 LFP: dict[str, Any] = {"chemistry": "lfp", "volts": 12.8, "ah": 100.0}
 AGM: dict[str, Any] = {"chemistry": "agm", "volts": 12.0, "ah": 100.0}
@@ -112,7 +112,7 @@ def test_a_label_is_read_as_a_person_reads_it(text: str, kind: str, wanted: dict
     places = [(x.start, x.end) for x in read.marks]
     assert all(0 <= a < b <= len(text) for a, b in places)
     # What is not on it is named, and not given.
-    assert not {x.replace(" ", "_") for x in read.missing} & set(read.figures)
+    assert not {WORDS.get(x, x) for x in read.figures} & set(read.missing)
 
 
 @pytest.mark.parametrize(

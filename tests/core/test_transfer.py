@@ -57,6 +57,20 @@ def test_the_mains_feeds_the_load_itself_and_the_battery_takes_over() -> None:
     assert Context(box()).analysis.run.hours is None
 
 
+def test_nothing_flows_out_of_the_battery_while_the_mains_is_there() -> None:
+    """Kirchhoff at the bank: what its stages take is what it gives, passed watts apart."""
+    run = Context(box()).analysis.run
+    hours, _, _, amps, _ = run.points()
+    place = run.lowered.place
+    passing = hours < 11.9
+    assert np.abs(amps[passing, place["inverter"]]).max() == 0.0
+    assert np.abs(amps[passing, place["bank"]]).max() == pytest.approx(0.0, abs=1e-6)
+    after = (hours > 12.1) & (hours < 23.9)
+    drawn_a = amps[after, place["inverter"]]
+    assert drawn_a == pytest.approx(amps[after, place["bank"]], rel=1e-6)
+    assert drawn_a.min() > 8.0
+
+
 def test_without_the_switch_the_load_runs_through_charger_and_inverter() -> None:
     """The same from the battery all day: both conversions are lost."""
     lowered = Context(box(transfer=None)).analysis.lowered

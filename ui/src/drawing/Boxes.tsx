@@ -143,7 +143,8 @@ export function StageBox({ box, stage }: { box: PlacedBox; stage: Stage }) {
 export function kindOf(stage: Stage): string {
   if (stage.kind === "feed") return "plain fused feed";
   if (stage.kind === "inverter") {
-    return `${stage.waveform} · idles ${quantity(stage.idle_w, "W")}`;
+    const idles = `idles ${quantity(stage.idle_w, "W")}`;
+    return `${stage.waveform} · ${stage.transfer ? "mains first" : idles}`;
   }
   if (stage.topology === "linear") return "linear";
   return `${stage.topology} · ${quantity(stage.full_load.efficiency, "share", 2)}`;

@@ -211,7 +211,8 @@ def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours:
     for r in range(len(rails)):
         off = rails[r].state == OFF
         trace.volts[n, r] = 0.0 if off else rails[r].volts
-        trace.amps[n, r] = 0.0 if off else rails[r].amps
+        # Nothing flows at the joint of what passes the mains on.
+        trace.amps[n, r] = 0.0 if off or rails[r].passes else rails[r].amps
     for i in range(len(loads)):
         trace.drawn[n, i] = loads[i].amps if loads[i].watts > 0.0 else 0.0
     trace.counts[POINTS] = n + 1

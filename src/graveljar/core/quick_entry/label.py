@@ -41,6 +41,23 @@ _CHEMISTRIES: Final = {
     "agm": r"\bagm\b|\bgel\b|vrla",
     "flooded": r"flooded|wet cell|open cell|nasszellen",
 }
+# Figures that a label may lack, in words.
+WORDS: Final = {
+    "bms_a": "most amps", "bms_peak_a": "peak amps", "low_v": "volts where its protection opens",
+    "resistance_mohm": "inner resistance", "peukert": "Peukert exponent",
+    "most_series": "most in series", "most_parallel": "most in parallel",
+    "cold_charge": "what prevents charging below 0 °C", "discharge_from_c": "coldest for use",
+    "resets": "how it restarts", "accepts": "range of input volts", "restarts_v": "restart volts",
+    "surge_w": "surge watts", "surge_s": "seconds of its surge", "part_load": "best efficiency",
+    "full_load": "efficiency at full load", "idle_w": "idle draw", "sleep": "sleep mode",
+    "output_v": "output volts", "output_hz": "frequency", "topology": "up or down",
+    "peak_a": "peak amps", "measured_a": "measured amps", "quiescent_w": "own draw",
+    "droop_v": "droop", "knee_c": "temperature of its amps", "derate_per_c": "derating",
+    "documented": "ambient of its amps", "hold_v": "charge volts", "most_w": "most watts",
+    "cold_cut": "stop below 0 °C", "float_v": "float volts",
+    "compensates": "temperature compensation", "most_cells": "most cells",
+    "voc_per_c": "temperature coefficient",
+}  # fmt: skip
 # Words between what goes in and what comes out.
 TO: Final = ("to", "auf", "→", "->", ">", "à", "a")
 _FIGURES: Final[dict[PartKind, type[Part]]] = {
@@ -165,7 +182,9 @@ def read_label(text: str, kind: PartKind | None = None) -> LabelReading:
         reader.problems.append(f"Not found on it: {said}.")
     figures = _checked(reader) if not reader.problems else None
     missing = tuple(
-        name.replace("_", " ") for name in _FIGURES[kind].model_fields if name not in reader.figures
+        WORDS.get(name, name.replace("_", " "))
+        for name in _FIGURES[kind].model_fields
+        if name not in reader.figures
     )
     marks = tuple(sorted(reader.marks, key=lambda x: (x.start, x.end)))
     return LabelReading(
