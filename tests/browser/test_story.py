@@ -141,8 +141,13 @@ def test_loads_are_duplicated_moved_deleted_and_brought_back(page: Page) -> None
         return [x.get_attribute("value") for x in page.all('input[aria-label^="Name of load"]')]
 
     def act(load: str, what: str) -> None:
-        page.labelled(f"{load}: actions").click()
-        page.button(what).click()
+        def opened() -> bool:
+            # Rows move while an evaluation comes in.
+            page.labelled(f"{load}: actions").click()
+            return True
+
+        page.until(opened, "its menu")
+        page.click(what)
 
     act("Lamp", "Duplicate")
     page.until(lambda: names() == ["Lamp", "Lamp (copy)"], "the copy")
