@@ -16,6 +16,7 @@ from graveljar.core.errors import Problem, UnreadableDocument
 from graveljar.core.model.parse import parse, refusal
 from graveljar.core.planning.shelf import AnyPart, ShelfPart
 from graveljar.formats.cells import plain, written
+from graveljar.formats.mains_twins import twin_for_120_v
 
 MAX_ROWS: Final = 1_000
 MAX_CHARACTERS: Final = 500_000
@@ -282,10 +283,13 @@ def starting_id(part: AnyPart) -> UUID:
 
 
 def starting_shelf() -> Iterator[AnyPart]:
-    """The plain parts every shelf starts with."""
+    """The plain parts every shelf starts with, those with a mains side for 230 V and for 120 V."""
     for name in ("starting_shelf.csv", "starting_stations.csv", "starting_chargers.csv"):
         text = (files("graveljar.formats") / name).read_text(encoding="utf-8")
         for row in read_parts(text):
             if row.part is None:
                 raise UnreadableDocument(f"{name}, line {row.line}: {row.problems}")
             yield row.part
+            twin = twin_for_120_v(row.part)
+            if twin is not None:
+                yield twin

@@ -204,7 +204,7 @@ def _in_series(task: GrowthTask) -> Iterator[GrowthDraft]:
     pairs = [
         (_bank(c.part, "series-batteries").model_copy(update={"series": 2}), c.part)
         for c in task.shelf
-        if isinstance(c.part, BatteryPart) and c.part.figures.volts < PACK_V * 2
+        if isinstance(c.part, BatteryPart) and PACK_V / 2 < c.part.figures.volts < PACK_V * 2
     ]
     if pairs:
         bank, part = min(pairs, key=lambda x: _rank(task, x[0]))
