@@ -10,7 +10,7 @@ from graveljar.core.analysis.simulation import simulate
 from graveljar.core.components.battery import bank_label
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
-from graveljar.core.model import Bank, Converter, Design, Inverter
+from graveljar.core.model import Bank, Converter, Design, Goal, Inverter
 from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, search
 from graveljar.core.planning.search.front import beats
 from graveljar.core.planning.search.search import merged
@@ -19,7 +19,7 @@ from graveljar.core.rules import judge
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import bank, design, load
-from tests.core.charger_cases import sunny
+from tests.core.charger_cases import charged, sunny
 
 SHELF = {part.name: part for part in starting_shelf()}
 # Every second part for 230 V: enough to choose from, in a fraction of the time.
@@ -30,9 +30,9 @@ def ask(*names: str, have: tuple[str, ...] = (), **rest: Any) -> SearchAsk:
     """Parts of the starting shelf by their names; all of it without any."""
     rest.setdefault("most_strings", 16)
     parts: list[AnyPart] = [SHELF[name] for name in names] or list(SHELF.values())
-    return SearchAsk(
-        parts=tuple(SearchPart(id=x.name, part=x, have=x.name in have) for x in parts), **rest
-    )
+    owned = {"owned": 16}
+    mine = [x.model_copy(update=owned) if x.name in have else x for x in parts]
+    return SearchAsk(parts=tuple(SearchPart(id=x.name, part=x) for x in mine), **rest)
 
 
 def end(made: Design, asked: SearchAsk) -> Searched:
@@ -63,8 +63,8 @@ SMALL = (
 def _by_hand(made: Design, names: tuple[str, ...], most: int) -> Iterator[tuple[float, ...]]:
     """Every way to put the parts together, each worked out alone by the whole evaluation.
 
-    Price, mass, hours (less than 0) and boxes of those that break no rule with their fewest
-    strings by the margins, and with one and two more.
+    Price, mass, hours (less than 0), boxes and Wh lost a day by two figures, of those that break
+    no rule with their fewest strings by the margins, and with one and two more.
     """
     parts = [SHELF[name] for name in names]
     batteries = [x for x in parts if x.kind == "battery"]
@@ -101,12 +101,13 @@ def _strings(
             continue
         parts = [x for x in (inverter, *feeding.values()) if x is not None]
         count = series * strings
-        hours = context.analysis.run.hours
+        hours, day = context.analysis.run.hours, context.analysis.day
         yield (
             battery.price * count + sum(x.price for x in parts),
             battery.mass_kg * count + sum(x.mass_kg for x in parts),
             -(float("inf") if hours is None else hours),
             float(count + len(parts)),
+            float(f"{day.wh - sum(x.used_wh + x.standby_wh for x in day.loads.values()):.1e}"),
         )
 
 
@@ -278,8 +279,13 @@ def test_what_is_there_already_costs_nothing() -> None:
     lead = end(wanted(MODEM), ask(*SMALL, have=("AGM 12 V 100 Ah",)))
     chosen = next(x for x in lead.best if x.key == lead.picks["cheapest"])
     assert chosen.price == 0
-    assert chosen.used[0].have
+    assert chosen.used[0].owned == chosen.used[0].count
     assert min(x.price or 0.0 for x in plain.best) > 0
+    # One of two that are needed is there: the other is bought.
+    part = SHELF["AGM 12 V 100 Ah"].model_copy(update={"owned": 1})
+    long = end(wanted(MODEM, hours=96.0), SearchAsk(parts=(SearchPart(id="one", part=part),)))
+    two = next(x for x in long.best if x.strings == 2)
+    assert (two.price, two.used[0].owned) == (part.price, 1)
 
 
 def test_an_unsaid_price_is_never_the_cheapest() -> None:
@@ -391,3 +397,71 @@ def test_no_more_than_four_side_by_side_unless_a_maker_says_so() -> None:
     told = end(made, _allowing(8)).best
     assert min(x.strings for x in told if x.series == 1) == 5
     assert end(made, _allowing(2)).best == ()
+
+
+BOX = "Station 300 Wh"
+
+
+def test_a_station_is_a_system_too() -> None:
+    """276 of its 300 Wh are usable; 8 W through its 12 V port of 0.92 and 2.5 W of its own: 24.6 h.
+
+    Common practice: energy over power. With stations left out there is nothing.
+    """
+    alone = end(wanted(MODEM), ask(BOX))
+    (one,) = alone.best
+    assert (one.store, one.boxes, one.price, one.system_v) == ("station", 1, 240.0, None)
+    assert one.hours == pytest.approx(300 * 0.92 / (8 / 0.92 + 2.5), rel=0.03)
+    assert one.lost_wh == pytest.approx(24 * (8 / 0.92 - 8 + 2.5), rel=0.03)
+    assert evaluate(one.design, quick=True).verdict.hours == pytest.approx(one.hours, rel=1e-8)
+    assert end(wanted(MODEM), ask(BOX, stations=False)).best == ()
+    assert end(wanted(MODEM, hours=26.0), ask(BOX)).best == ()
+
+
+def test_a_station_is_grown_by_a_battery() -> None:
+    """A battery of 1 280 Wh, 90 % of them used, through an input of 0.92: 1 060 Wh more.
+
+    Its volts, 10 to 14.6, lie in the window of 11 to 28 V. By hand, common practice. A pack of
+    54.6 V does not fit, and nothing is proposed that breaks a rule. 5 V come from its USB port.
+    """
+    pack = "Cargo bike pack 48 V 14 Ah"
+    usb = load(8.0, "modem", volts=5.0, hours_per_day=24.0, priority="must")
+    found = end(wanted(usb, hours=72.0), ask(BOX, "LFP 12.8 V 100 Ah", pack))
+    grown = [x for x in found.best if x.store == "grown station"]
+    assert {x.used[1].name for x in grown} == {"LFP 12.8 V 100 Ah"}
+    one = min(grown, key=lambda x: x.strings)
+    assert (one.strings, one.price, one.boxes) == (1, 470.0, 2)
+    assert one.hours is not None
+    assert one.hours == pytest.approx((276 + 1280 * 0.9 * 0.92) / (8 / 0.9 + 2.5), rel=0.06)
+    assert not [f for f in judge(Context(one.design)) if f.severity in ("stop", "fix")]
+    # A fifth of all Ah gone is a fifth of the hours; of the battery's alone it would be 16 %.
+    hours = 0.82 * one.hours
+    aged = wanted(usb, hours=hours).model_copy(
+        update={"goal": Goal(hours=hours, ageing_margin=0.2, guess_margin=0.0)}
+    )
+    more = end(aged, ask(BOX, "LFP 12.8 V 100 Ah")).best
+    assert min(x.strings for x in more if x.store == "grown station") == 2
+
+
+def test_stations_are_for_the_mains_of_the_place() -> None:
+    """An appliance for 120 V finds the parts for 120 V, and no others (common practice)."""
+    lamp = load(20.0, "lamp", ac=True, volts=120.0, hours_per_day=4.0)
+    there = {"ac_volts": 120.0, "ac_hz": 60}
+    found = end(wanted(lamp, setting=there), ask(*[x for x in SHELF if x.startswith("Station")]))
+    assert found.best
+    assert all(x.title.endswith("120 V 60 Hz") for x in found.best)
+
+
+def test_a_charger_gives_no_more_for_a_margin_on_use() -> None:
+    """Half as much again used by a load the charger just keeps up with: the bank runs down.
+
+    30 W x 1.5 from 30 W of a charger: 15 W are missing, 1 150 Wh are gone after some 77 h.
+    Energy in less energy out, by hand.
+    """
+    modem = load(30.0, "modem", hours_per_day=24.0, priority="must", window=
+                 {"cut_out_v": 9.0, "most_v": 60.0})  # fmt: skip
+    made = wanted(modem, hours=100.0, **charged(amps=2.3, idle_w=0.0))
+    margin = Goal(hours=100.0, ageing_margin=0.0, guess_margin=0.5)
+    asked = made.model_copy(update={"goal": margin})
+    battery = "LFP 12.8 V 100 Ah"
+    assert min(x.strings for x in end(made, ask(battery)).best if x.series == 1) == 1
+    assert min(x.strings for x in end(asked, ask(battery)).best if x.series == 1) == 2

@@ -42,16 +42,17 @@ def _searches(request: Request) -> Searches:
 
 
 class SearchRequest(Body):
-    """What to size, from the parts on the shelf; `have` are ids of those that are there already.
+    """What to size, from the parts on the shelf.
 
-    `refill`: whether what fills the bank of the design is counted.
+    `refill`: whether what fills the bank of the design is counted. `stations`: whether power
+    stations are tried too.
     """
 
     design: Design
     most_strings: Annotated[int, Field(ge=1, le=32)] | None = None
     reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None
     refill: bool = True
-    have: Annotated[tuple[str, ...], Field(max_length=500)] = ()
+    stations: bool = True
 
 
 class CompareRequest(Body):
@@ -121,16 +122,16 @@ def post_search(
     body: SearchRequest, parts: Kept, searches: Annotated[Searches, Depends(_searches)]
 ) -> StreamingResponse:
     """Size whole systems: a line of JSON a step, as it is found. It ends with the connection."""
-    have = set(body.have)
     ask = SearchAsk(
         parts=tuple(
-            SearchPart(id=str(kept.id), part=kept.part, have=str(kept.id) in have)
+            SearchPart(id=str(kept.id), part=kept.part)
             for kept in parts.all()
-            if kept.part.kind not in ("station", "panel")
+            if kept.part.kind != "panel"
         ),
         most_strings=body.most_strings,
         reserve=body.reserve,
         refill=body.refill,
+        stations=body.stations,
     )
     steps = searches.steps(body.design, ask, searches.admit())
     return StreamingResponse(_lines(steps), media_type="application/x-ndjson")

@@ -22,7 +22,7 @@ MAX_ROWS: Final = 1_000
 MAX_CHARACTERS: Final = 500_000
 
 _PART: Final[TypeAdapter[AnyPart]] = TypeAdapter(ShelfPart)
-_ABOUT: Final = ("kind", "name", "price", "mass_kg", "notes", "provenance", "known_from")
+_ABOUT: Final = ("kind", "name", "price", "mass_kg", "owned", "notes", "provenance", "known_from")
 _TEXT: Final = {
     "chemistry", "waveform", "topology", "cold_charge", "resets", "changeover",
     "charger_kind", "profile", "cold_cut", "compensates",
@@ -43,7 +43,8 @@ _EFFICIENCY: Final = {
 }
 
 
-_WHOLE: Final = ("cells", "most_series", "most_parallel", "most_cells")
+_NUMBERS: Final = ("price", "mass_kg", "owned")
+_WHOLE: Final = ("owned", "cells", "most_series", "most_parallel", "most_cells")
 
 
 def _own(*names: str) -> dict[str, tuple[str, ...]]:
@@ -208,7 +209,7 @@ def _document(
     values = {
         column: _value(column, cell, delimiter)
         for column, cell in cells.items()
-        if column in COLUMNS[kind] or column in ("price", "mass_kg")
+        if column in COLUMNS[kind] or column in _NUMBERS
     }
     problems = [
         CellProblem(column, f"{cells[column][:40]!r} is not {_wanted(column)}")
@@ -216,7 +217,7 @@ def _document(
         if value is None
     ]
     document: dict[str, Any] = {"kind": kind, "name": cells.get("name", "")}
-    document |= {column: values[column] for column in ("price", "mass_kg") if column in values}
+    document |= {column: values[column] for column in _NUMBERS if column in values}
     document |= {c: cells[c] for c in ("notes", "provenance") if c in cells}
     document["figures"] = _figures(kind, values)
     if "known_from" in cells:

@@ -1515,6 +1515,11 @@ export interface components {
             /** Mass Kg */
             mass_kg?: number | null;
             /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
+            /**
              * Notes
              * @default
              */
@@ -2110,6 +2115,11 @@ export interface components {
             /** Mass Kg */
             mass_kg?: number | null;
             /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
+            /**
              * Notes
              * @default
              */
@@ -2450,6 +2460,11 @@ export interface components {
             price?: number | null;
             /** Mass Kg */
             mass_kg?: number | null;
+            /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
             /**
              * Notes
              * @default
@@ -3101,15 +3116,21 @@ export interface components {
          * @description A system that breaks no rule. Hours until a must-load stops, None up to the horizon. [h]
          *
          *     `price` and `mass_kg` are None where that of a part is unsaid; `boxes` are its batteries,
-         *     inverters and converters. `decided` says in words what made it so.
+         *     inverters, converters and stations. `lost_wh` is what a day loses in stages, cables, adapters
+         *     and idle draw [Wh]. `system_v` is None for a station. `decided` says in words what made it so.
          */
         Found: {
             /** Key */
             key: string;
             /** Title */
             title: string;
+            /**
+             * Store
+             * @enum {string}
+             */
+            store: "bank" | "station" | "grown station";
             /** System V */
-            system_v: number;
+            system_v: number | null;
             /**
              * Strategy
              * @enum {string}
@@ -3127,6 +3148,8 @@ export interface components {
             hours: number | null;
             /** Boxes */
             boxes: number;
+            /** Lost Wh */
+            lost_wh: number;
             /** Used */
             used: components["schemas"]["UsedPart"][];
             /** Decided */
@@ -3843,6 +3866,11 @@ export interface components {
             price?: number | null;
             /** Mass Kg */
             mass_kg?: number | null;
+            /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
             /**
              * Notes
              * @default
@@ -4824,6 +4852,11 @@ export interface components {
             /** Mass Kg */
             mass_kg?: number | null;
             /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
+            /**
              * Notes
              * @default
              */
@@ -5370,9 +5403,10 @@ export interface components {
         };
         /**
          * SearchRequest
-         * @description What to size, from the parts on the shelf; `have` are ids of those that are there already.
+         * @description What to size, from the parts on the shelf.
          *
-         *     `refill`: whether what fills the bank of the design is counted.
+         *     `refill`: whether what fills the bank of the design is counted. `stations`: whether power
+         *     stations are tried too.
          */
         SearchRequest: {
             design: components["schemas"]["Design"];
@@ -5386,10 +5420,10 @@ export interface components {
              */
             refill: boolean;
             /**
-             * Have
-             * @default []
+             * Stations
+             * @default true
              */
-            have: string[];
+            stations: boolean;
         };
         /**
          * Searched
@@ -5931,6 +5965,11 @@ export interface components {
             /** Mass Kg */
             mass_kg?: number | null;
             /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
+            /**
              * Notes
              * @default
              */
@@ -6248,6 +6287,8 @@ export interface components {
         /**
          * UsedPart
          * @description Parts of a system: a name, how many, what they cost and weigh, None where unsaid.
+         *
+         *     `owned` of them are there already.
          */
         UsedPart: {
             /** Name */
@@ -6258,8 +6299,8 @@ export interface components {
             price: number | null;
             /** Mass Kg */
             mass_kg: number | null;
-            /** Have */
-            have: boolean;
+            /** Owned */
+            owned: number;
         };
         /**
          * Variant

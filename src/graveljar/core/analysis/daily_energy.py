@@ -128,6 +128,11 @@ class DailyEnergy:
         used = sum(x.used_wh + x.standby_wh for x in self.loads.values())
         return self.wh - used - float(self.rails["idle"].sum())
 
+    @property
+    def overhead_wh(self) -> float:
+        """All that no load uses: lost in stages, adapters and cables, and idle draw. [Wh]"""
+        return self.wh - sum(x.used_wh + x.standby_wh for x in self.loads.values())
+
     @cached_property
     def on_h(self) -> dict[str, float]:
         """Hours a day each stage is powered, awake or asleep. [h]"""

@@ -3,7 +3,7 @@
 import numpy as np
 
 from graveljar.core.kernel.compiled import compiled, inlined
-from graveljar.core.kernel.records import DayProfile, Flags, Floats, Ints, Records
+from graveljar.core.kernel.records import LINK, DayProfile, Flags, Floats, Ints, Records
 from graveljar.core.kernel.timestep import run
 from graveljar.core.kernel.trace import CONVERGED, STATUS, Trace
 
@@ -18,6 +18,8 @@ def fewest_strings(
     stores: Records,
     day: DayProfile,
     trace: Trace,
+    joined: int,
+    aged: Flags,
     from_strings: Ints,
     most: int,
     counted: Flags,
@@ -32,9 +34,11 @@ def fewest_strings(
     ----------
     rails : Records of the rails of each row, shape (N, R)
     loads : Records of the loads, shape (L,)
-    stores : Records of the stores, the first of one battery in parallel. Shape (S,)
+    stores : Records of the stores, `joined` of one battery in parallel. Shape (S,)
     day : The days that repeat.
     trace : For one run at a time.
+    joined : The store of which several go in parallel.
+    aged : Stores that the margins are put on. Shape (S,)
     from_strings : Where to begin for each row, shape (N,)
     most : Where to give up, >= 1.
     counted : Loads that must be served. Shape (L,)
@@ -52,8 +56,8 @@ def fewest_strings(
     >>> from graveljar.core.lowering.example import arrays
     >>> rails, loads, stores, day, trace = arrays()
     >>> strings, hours, _ = fewest_strings(
-    ...     rails[None].copy(), loads, stores, day, trace, np.array([1]), 8, np.array([True]),
-    ...     30.0, 100.0, 1.0, 1.0,
+    ...     rails[None].copy(), loads, stores, day, trace, 0, np.array([True]), np.array([1]), 8,
+    ...     np.array([True]), 30.0, 100.0, 1.0, 1.0,
     ... )  # 5 A for 30 h: 150 Ah
     >>> strings, hours.round(6)
     (array([2]), array([[40., 60., 80.]]))
@@ -70,7 +74,7 @@ def fewest_strings(
     for n in range(rows):
         for strings in range(from_strings[n], most + 1):
             # A margin on use is one on energy: what carries the current has the same margin.
-            _join(stores, base, strings, capacity, demand)
+            _join(stores, base, joined, aged, strings, capacity, demand)
             _ask(loads, demand)
             run(rails_more[n], loads, stores, day, goal_h, trace)
             runs += 1
@@ -86,7 +90,7 @@ def fewest_strings(
                 # What always lasts does with more.
                 hours[n, more] = np.inf
                 continue
-            _join(stores, base, fewest[n] + more, 1.0, 1.0)
+            _join(stores, base, joined, aged, fewest[n] + more, 1.0, 1.0)
             _ask(loads, 1.0)
             run(rails[n], loads, stores, day, horizon_h, trace)
             runs += 1
@@ -96,8 +100,10 @@ def fewest_strings(
 
 @inlined
 def _widen(rails: Records, r: int, by: float) -> None:
-    """Widen the limits of a row by the margin on use."""
+    """Widen the limits of a row by the margin on use; a charger gives no more for it."""
     rail = rails[r]
+    if rail.kind == LINK:
+        return
     rail.limit_a, rail.limit_w = rail.limit_a * by, rail.limit_w * by
     rail.peak_a, rail.peak_w, rail.fuse_a = rail.peak_a * by, rail.peak_w * by, rail.fuse_a * by
 
@@ -109,15 +115,26 @@ def _ask(loads: Records, demand: float) -> None:
 
 
 @inlined
-def _join(stores: Records, base: Records, strings: int, capacity: float, use: float) -> None:
+def _join(
+    stores: Records,
+    base: Records,
+    joined: int,
+    aged: Flags,
+    strings: int,
+    capacity: float,
+    use: float,
+) -> None:
     """Join so many strings, aged; their limits widened by the margin on use."""
-    stores[0].ah = base[0].ah * strings * capacity
-    stores[0].rated_a = base[0].rated_a * strings * capacity
-    stores[0].limit_a = base[0].limit_a * strings * use
-    stores[0].peak_a = base[0].peak_a * strings * use
-    stores[0].fuse_a = base[0].fuse_a * strings * use
-    stores[0].own_ohm = base[0].own_ohm / strings
-    stores[0].leads_ohm = base[0].leads_ohm / strings
+    for s in range(len(stores)):
+        if aged[s]:
+            many = strings if s == joined else 1
+            stores[s].ah = base[s].ah * many * capacity
+            stores[s].rated_a = base[s].rated_a * many * capacity
+            stores[s].limit_a = base[s].limit_a * many * use
+            stores[s].peak_a = base[s].peak_a * many * use
+            stores[s].fuse_a = base[s].fuse_a * many * use
+            stores[s].own_ohm = base[s].own_ohm / many
+            stores[s].leads_ohm = base[s].leads_ohm / many
 
 
 @inlined

@@ -13,11 +13,17 @@ USUAL_STRINGS = 4
 
 
 class SearchPart(Part):
-    """A part that may be used. One that is there already (`have`) costs nothing."""
+    """A part that may be used. Those that are there already cost nothing."""
 
     id: Annotated[str, Field(min_length=1, max_length=80)]
     part: ShelfPart
-    have: bool = False
+
+    def price_of(self, count: int) -> float | None:
+        """What so many cost, but for those that are there; None where the price is unsaid."""
+        to_buy = max(count - self.part.owned, 0)
+        if not to_buy:
+            return 0.0
+        return None if self.part.price is None else self.part.price * to_buy
 
 
 class SearchAsk(Part):
@@ -25,10 +31,12 @@ class SearchAsk(Part):
 
     `most_strings` in parallel at most; unsaid, as many as the maker of each battery allows, or
     four. `reserve` instead of each chemistry's own [1]. `refill`: whether what fills the bank of
-    the design fills those that are tried.
+    the design fills those that are tried. `stations`: whether power stations are tried too, alone
+    and with a battery outside.
     """
 
     parts: Annotated[tuple[SearchPart, ...], Field(max_length=MAX_PARTS, strict=False)]
     most_strings: Annotated[int, Field(ge=1, le=32)] | None = None
     reserve: Annotated[float, Field(ge=0, le=0.9)] | None = None
     refill: bool = True
+    stations: bool = True

@@ -5,18 +5,21 @@ from typing import Literal
 
 from graveljar.core.model import Design
 
-Best = Literal["cheapest", "lightest", "longest", "simplest"]
+Best = Literal["cheapest", "lightest", "longest", "simplest", "thriftiest"]
 
 
 @dataclass(frozen=True)
 class UsedPart:
-    """Parts of a system: a name, how many, what they cost and weigh, None where unsaid."""
+    """Parts of a system: a name, how many, what they cost and weigh, None where unsaid.
+
+    `owned` of them are there already.
+    """
 
     name: str
     count: int
     price: float | None
     mass_kg: float | None
-    have: bool
+    owned: int
 
 
 @dataclass(frozen=True)
@@ -24,12 +27,14 @@ class Found:
     """A system that breaks no rule. Hours until a must-load stops, None up to the horizon. [h]
 
     `price` and `mass_kg` are None where that of a part is unsaid; `boxes` are its batteries,
-    inverters and converters. `decided` says in words what made it so.
+    inverters, converters and stations. `lost_wh` is what a day loses in stages, cables, adapters
+    and idle draw [Wh]. `system_v` is None for a station. `decided` says in words what made it so.
     """
 
     key: str
     title: str
-    system_v: float
+    store: Literal["bank", "station", "grown station"]
+    system_v: float | None
     strategy: Literal["DC first", "AC for all"]
     strings: int
     series: int
@@ -37,18 +42,22 @@ class Found:
     mass_kg: float | None
     hours: float | None
     boxes: int
+    lost_wh: float
     used: tuple[UsedPart, ...]
     decided: str
     design: Design
 
     @property
-    def weighed(self) -> tuple[float, float, float, float]:
-        """What is weighed, the less the better: price, mass, hours (less than 0), boxes."""
+    def weighed(self) -> tuple[float, float, float, float, float]:
+        """What is weighed, the less the better: price, mass, hours (less than 0), boxes, losses.
+
+        Losses by two figures: a smaller difference decides nothing.
+        """
         inf = float("inf")
         hours = inf if self.hours is None else self.hours
         price = inf if self.price is None else self.price
         mass = inf if self.mass_kg is None else self.mass_kg
-        return price, mass, -hours, float(self.boxes)
+        return price, mass, -hours, float(self.boxes), float(f"{self.lost_wh:.1e}")
 
 
 @dataclass(frozen=True)

@@ -109,6 +109,6 @@ def _instead(
         charger = Charger.model_validate(figures.model_dump())
         if _fits(store, link.model_copy(update={"charger": charger}), bank):
             gives_w = figures.amps * hold_volts(bank, charger)
-            price = 0.0 if part.have else (part.part.price or 0.0)
+            price = part.price_of(1) or 0.0
             found.append((abs(gives_w / watts - 1), price, part.part.name, part))
     return min(found, key=lambda x: x[:3])[3] if found else None

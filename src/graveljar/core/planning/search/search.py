@@ -1,23 +1,26 @@
 """The search: every wiring and choice of parts through the engine, the best kept."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Final
 
 import numpy as np
 
+from graveljar.core.analysis.daily_energy import simulate_day
 from graveljar.core.context import Context
-from graveljar.core.kernel.records import Floats
+from graveljar.core.kernel.records import Flags, Floats, Ints, Records
 from graveljar.core.kernel.search_rows import MORE, fewest_strings
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
-from graveljar.core.model import Design
+from graveljar.core.model import Bank, Battery, Design, Station, Store
 from graveljar.core.planning.search.ask import USUAL_STRINGS, SearchAsk
+from graveljar.core.planning.search.boxes import BoxSystem, boxes_of, grown_of
 from graveljar.core.planning.search.combos import Combo, combos_of, least_strings, rows_of
 from graveljar.core.planning.search.found import Best, Found, NearMiss, Progress, Searched
 from graveljar.core.planning.search.front import ParetoFront
 from graveljar.core.planning.search.refilled import refilled_by
 from graveljar.core.planning.search.systems import Rejected, System, systems_of
-from graveljar.core.planning.search.text import decided, found_of, why_none
+from graveljar.core.planning.search.text import box_found, decided, found_of, why_none
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import is_danger
 from graveljar.core.rules.finding import Finding, identity
@@ -28,6 +31,9 @@ CHUNK: Final = 256
 DAY_H: Final = 24.0
 # Rules that more strings may mend: then the same parts may do with more of them.
 BY_STRINGS: Final = ("bank.", "run.", "start.", "window.", "network.", "charger.")
+
+# Rules that a battery outside may mend.
+BY_ENERGY: Final = ("run.", "start.")
 
 Step = Progress | Found | Searched
 # What a step is called in a line of an answer, whatever its class is called here.
@@ -49,9 +55,15 @@ def search(design: Design, ask: SearchAsk, part: tuple[int, int] = (0, 1)) -> It
     part : Which of how many parts of the search to do, for several processes. [1]
     """
     job = _Job(design, ask)
-    mine = list(systems_of(design, ask, job.left, part)) if design.loads else []
+    mine: list[System | BoxSystem] = []
+    if design.loads:
+        boxes = list(boxes_of(design, ask, job.left))
+        mine = [*systems_of(design, ask, job.left, part), *boxes[part[0] :: part[1]]]
     for place, system in enumerate(mine):
-        yield from job.try_one(system)
+        if isinstance(system, System):
+            yield from job.try_one(system)
+        else:
+            yield from job.try_box(system)
         yield Progress(place + 1, len(mine), job.candidates)
     yield job.end()
 
@@ -69,11 +81,13 @@ class _Job:
         self.misses: dict[str, tuple[Found, Finding]] = {}
         self.dead: dict[tuple[int, ...], str] = {}
         self.kept = _kept(design) if ask.refill else frozenset()
+        # A day at least: what a day takes must be there.
+        self.until_h = max(design.goal.hours, DAY_H)
 
     def try_one(self, system: System) -> Iterator[Found]:
         """All parts of one wiring; gives what enters the best."""
         context = Context(system.design)
-        combos = combos_of(system, context, self.left, self._most(system))
+        combos = combos_of(system, context, self.left, self._most(system.bank.battery))
         if not combos:
             return
         lowered = context.analysis.lowered
@@ -86,14 +100,31 @@ class _Job:
     def _chunk(
         self, system: System, lowered: LoweredDesign, combos: list[Combo]
     ) -> Iterator[Found]:
-        goal, setting = self.design.goal, self.design.setting
+        most = self._most(system.bank.battery)
+        least = least_strings(lowered, self._counted(lowered), self.until_h, self.design)
+        rows = rows_of(system, lowered, combos)
+        wanted = np.array([max(combo.strings, least) for combo in combos])
+        fewest, hours = self._fewest(lowered, rows, system.bank.id, wanted, most)
+        for n, combo in enumerate(combos):
+            self.candidates += int(fewest[n] or most)
+            if not fewest[n]:
+                self.left.note("run.must_stops_early", system.battery.part.name)
+                continue
+            yield from self._tried(system, combo, int(fewest[n]), hours[n], _lost(lowered, rows[n]))
+
+    def _counted(self, lowered: LoweredDesign) -> Flags:
+        """Loads that must be served: those that must run; all, where none must."""
         musts = np.array([load.priority == "must" for load in lowered.loads])
-        counted = musts if musts.any() else np.ones(len(lowered.loads), dtype=np.bool_)
-        # A day at least: what a day takes must be there.
-        until_h = max(goal.hours, DAY_H)
-        least = least_strings(lowered, counted, until_h, self.design)
+        return musts if musts.any() else np.ones(len(lowered.loads), dtype=np.bool_)
+
+    def _fewest(
+        self, lowered: LoweredDesign, rows: Records, joined: str, wanted: Ints, most: int
+    ) -> tuple[Ints, Floats]:
+        """The fewest in parallel of a store that last, for each row; the hours with some more."""
+        goal = self.design.goal
+        stores = lowered.design.stores
         fewest, hours, runs = fewest_strings(
-            rows_of(system, lowered, combos),
+            rows,
             lowered.load_records.copy(),
             lowered.store_records.copy(),
             lowered.week,
@@ -104,71 +135,104 @@ class _Job:
                 kept=False,
                 stops_only=True,
             ),
-            np.array([max(combo.strings, least) for combo in combos]),
-            self._most(system),
-            counted,
-            until_h,
-            max(setting.horizon_h, goal.hours),
+            [store.id for store in stores].index(joined),
+            np.array([isinstance(x, Station) or _of_house(x) for x in stores]),
+            wanted,
+            most,
+            self._counted(lowered),
+            self.until_h,
+            max(self.design.setting.horizon_h, goal.hours),
             1.0 - goal.ageing_margin,
             1.0 + goal.guess_margin,
         )
         self.runs += int(runs)
-        for n, combo in enumerate(combos):
-            self.candidates += int(fewest[n] or self._most(system))
-            if not fewest[n]:
-                self.left.note("run.must_stops_early", system.battery.part.name)
-                continue
-            yield from self._tried(system, combo, int(fewest[n]), hours[n])
+        return fewest, hours
 
-    def _tried(self, system: System, combo: Combo, fewest: int, hours: Floats) -> Iterator[Found]:
+    def try_box(self, box: BoxSystem) -> Iterator[Found]:
+        """A station alone, and with each battery that can feed it."""
+        found = [f for f in judge(Context(box.design)) if self._breaks(f)]
+        broken = [f.code for f in found if not f.code.startswith(BY_ENERGY)]
+        if broken:
+            # What its sockets cannot carry has no operating point: nothing else is known of it.
+            why = "inverter.overloaded" if broken[0] == "network.collapse" else broken[0]
+            self.left.note(why, box.station.part.name)
+            return
+        yield from self._one_box(box, 1)
+        for grown in grown_of(box, self.ask):
+            if grown.outside is not None:
+                yield from self._one_box(grown, self._most(grown.outside.bank.battery))
+
+    def _one_box(self, box: BoxSystem, most: int) -> Iterator[Found]:
+        lowered = Context(box.design).analysis.lowered
+        if len(lowered.loads) < len(box.design.loads):
+            self.left.note("load.not_joined", box.station.part.name)
+            return
+        rows = lowered.rail_records[None].copy().view(np.recarray)
+        fewest, hours = self._fewest(lowered, rows, box.joined, np.array([1]), most)
+        self.candidates += int(fewest[0] or most)
+        if not fewest[0]:
+            self.left.note("run.must_stops_early", box.station.part.name)
+            return
+        lost_wh = _lost(lowered, lowered.rail_records)
+        key = (id(box),)
+        for more in range(MORE + 1):
+            if np.isnan(hours[0, more]):
+                break
+            new = box_found(box, int(fewest[0]) + more, float(hours[0, more]), lost_wh)
+            if self.front.wants(new) and (held := self._holds(key, new)) is not None:
+                told = decided(held, more, "run.must_stops_early" if fewest[0] > 1 else "")
+                self.front.add(told)
+                yield told
+
+    def _tried(
+        self, system: System, combo: Combo, fewest: int, hours: Floats, lost_wh: float
+    ) -> Iterator[Found]:
         """What enters the best of the fewest strings that last, and of some more."""
         why = "run.must_stops_early" if fewest > combo.strings else combo.why
-        held = False
+        done, key = False, tuple(id(option) for option in combo.options)
         for more in range(MORE + 1):
             if np.isnan(hours[more]):
                 break
             self.candidates += more > 0
-            new = found_of(system, combo, fewest + more, float(hours[more]))
+            new = found_of(system, combo, fewest + more, float(hours[more]), lost_wh)
             if not self.front.wants(new):
-                held = True
-            elif self._holds(combo, new):
-                held = True
-                told = decided(new, more, why)
+                done = True
+            elif (held := self._holds(key, new)) is not None:
+                done = True
+                told = decided(held, more, why)
                 self.front.add(told)
                 yield told
         # A start may need stiffer batteries than the hours do.
-        for strings in () if held or self._key(combo) in self.dead else (2 * fewest, 4 * fewest):
-            if not fewest + MORE < strings <= self._most(system):
+        for strings in () if done or key in self.dead else (2 * fewest, 4 * fewest):
+            if not fewest + MORE < strings <= self._most(system.bank.battery):
                 continue
-            served = Context(found_of(system, combo, strings, np.inf).design).analysis.run.hours
-            new = found_of(system, combo, strings, np.inf if served is None else served)
-            if self.front.wants(new) and self._holds(combo, new):
-                told = decided(new, 0, "start.trips_low")
+            trial = found_of(system, combo, strings, np.inf, lost_wh)
+            served = Context(trial.design).analysis.run.hours
+            new = found_of(system, combo, strings, np.inf if served is None else served, lost_wh)
+            if self.front.wants(new) and (held := self._holds(key, new)) is not None:
+                told = decided(held, 0, "start.trips_low")
                 self.front.add(told)
                 yield told
                 return
 
-    def _most(self, system: System) -> int:
+    def _most(self, battery: Battery) -> int:
         """Batteries in parallel: what is asked for and the maker allows; four where none says."""
-        allowed, asked = system.bank.battery.most_parallel, self.ask.most_strings
+        allowed, asked = battery.most_parallel, self.ask.most_strings
         return min(allowed or 32, asked or 32) if allowed or asked else USUAL_STRINGS
 
-    def _key(self, combo: Combo) -> tuple[int, ...]:
-        return tuple(id(option) for option in combo.options)
+    def _holds(self, key: tuple[int, ...], new: Found) -> Found | None:
+        """The system with its own losses, if it breaks no rule; a near miss is kept for its rule.
 
-    def _holds(self, combo: Combo, new: Found) -> bool:
-        """Whether no rule is broken; a near miss is kept for its rule."""
-        key = self._key(combo)
+        None too where, with its own losses, another beats it.
+        """
         if key in self.dead:
             self.left.note(self.dead[key], new.title)
-            return False
-        broken = [
-            f
-            for f in judge(Context(new.design))
-            if is_danger(f) or (f.severity == "fix" and identity(f) not in self.kept)
-        ]
+            return None
+        context = Context(new.design)
+        broken = [f for f in judge(context) if self._breaks(f)]
         if not broken:
-            return True
+            own = replace(new, lost_wh=context.analysis.day.overhead_wh)
+            return own if self.front.wants(own) else None
         rules = {finding.code for finding in broken}
         if not any(code.startswith(BY_STRINGS) for code in rules):
             self.dead[key] = broken[0].code
@@ -176,7 +240,13 @@ class _Job:
         known = self.misses.get(broken[0].code)
         if len(rules) == 1 and (known is None or new.weighed < known[0].weighed):
             self.misses[broken[0].code] = (new, broken[0])
-        return False
+        return None
+
+    def _breaks(self, finding: Finding) -> bool:
+        """Whether a system with a finding is none to propose."""
+        return is_danger(finding) or (
+            finding.severity == "fix" and identity(finding) not in self.kept
+        )
 
     def end(self) -> Searched:
         """The best, and what the others broke."""
@@ -209,11 +279,20 @@ def _kept(design: Design) -> frozenset[tuple[str, str]]:
     return frozenset(identity(f) for f in judge(Context(design)) if f.subject in subjects)
 
 
+def _of_house(store: Store) -> bool:
+    return isinstance(store, Bank) and store.use == "house"
+
+
+def _lost(lowered: LoweredDesign, rails: Records) -> float:
+    """What a day loses with these stages, the bank of one battery in parallel. [Wh]"""
+    return simulate_day(replace(lowered, rail_records=rails)).overhead_wh
+
+
 def picks_of(best: tuple[Found, ...]) -> dict[Best, str]:
     """The best in each of what is weighed, by key; ties go to the best in the others."""
     if not best:
         return {}
-    kinds: tuple[Best, ...] = ("cheapest", "lightest", "longest", "simplest")
+    kinds: tuple[Best, ...] = ("cheapest", "lightest", "longest", "simplest", "thriftiest")
     return {
         kind: min(best, key=lambda one: (one.weighed[place], one.weighed, one.key)).key
         for place, kind in enumerate(kinds)

@@ -8,10 +8,11 @@ import numpy as np
 
 from graveljar.core.model import Design
 from graveljar.core.planning.search.ask import USUAL_STRINGS, SearchAsk, SearchPart
+from graveljar.core.planning.search.boxes import BoxSystem
 from graveljar.core.planning.search.combos import Combo
 from graveljar.core.planning.search.found import Found, UsedPart
 from graveljar.core.planning.search.systems import Rejected, System, with_stages
-from graveljar.core.planning.shelf import BatteryPart, InverterPart
+from graveljar.core.planning.shelf import BatteryPart, InverterPart, StationPart
 from graveljar.core.text import listed, quantity
 
 RULES: Final = {
@@ -31,7 +32,7 @@ def _far(rule: str) -> int:
     return _FAR.index(kind) if kind in _FAR else len(_FAR)
 
 
-def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Found:
+def found_of(system: System, combo: Combo, strings: int, served_h: float, lost_wh: float) -> Found:
     """A system as it is shown."""
     used = tuple(_used(system, combo, strings))
     stages = [option.stage for option in combo.options]
@@ -44,6 +45,7 @@ def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Fou
         key="|".join([system.battery.id, str(system.bank.series), system.strategy]
                      + [f"{o.stage.id}={o.source.id}" for o in combo.options] + [f"{strings:03}"]),
         title=title,
+        store="bank",
         system_v=system.system_v,
         strategy=system.strategy,
         strings=strings,
@@ -52,16 +54,49 @@ def found_of(system: System, combo: Combo, strings: int, served_h: float) -> Fou
         mass_kg=_sum([x.mass_kg for x in used]),
         hours=served_h if np.isfinite(served_h) else None,
         boxes=count + len(stages) + len(system.refill.bought),
+        lost_wh=lost_wh,
         used=used,
-        decided=_without(system),
+        decided=_without(system.refill.left_out, "no charger on the shelf fits"),
         design=with_stages(system, stages, strings),
     )  # fmt: skip
 
 
-def _without(system: System) -> str:
-    """What does not fill it, though it fills the bank of the design."""
-    names = system.refill.left_out
-    return f"Without {listed(list(names))}: no charger on the shelf fits." if names else ""
+def box_found(box: BoxSystem, strings: int, served_h: float, lost_wh: float) -> Found:
+    """A station as it is shown, alone or with what feeds it."""
+    used, outside = [_of(box.station, 1)], box.outside
+    title, key = box.station.part.name, ["station", box.station.id, box.strategy]
+    series = 1
+    if outside is not None:
+        series = outside.bank.series
+        used.append(_of(outside.battery, strings * series))
+        title += f", fed by {strings * series} × {outside.battery.part.name}"
+        key += [outside.battery.id, str(series)]
+        if outside.converter is not None:
+            used.append(_of(outside.converter, 1))
+            title += f" through {outside.converter.part.name}"
+            key.append(outside.converter.id)
+    return Found(
+        key="|".join([*key, f"{strings:03}"]),
+        title=title,
+        store="station" if outside is None else "grown station",
+        system_v=None,
+        strategy=box.strategy,
+        strings=strings,
+        series=series,
+        price=_sum([x.price for x in used]),
+        mass_kg=_sum([x.mass_kg for x in used]),
+        hours=served_h if np.isfinite(served_h) else None,
+        boxes=sum(x.count for x in used),
+        lost_wh=lost_wh,
+        used=tuple(used),
+        decided=_without(box.left_out, "no input of it fits"),
+        design=box.with_strings(strings),
+    )
+
+
+def _without(names: tuple[str, ...], why: str) -> str:
+    """What does not fill it, though it fills the first store of the design."""
+    return f"Without {listed(list(names))}: {why}." if names else ""
 
 
 def _sum(values: list[float | None]) -> float | None:
@@ -80,20 +115,21 @@ def _used(system: System, combo: Combo, strings: int) -> Iterator[UsedPart]:
 
 def _of(source: SearchPart, count: int) -> UsedPart:
     part = source.part
-    price = 0.0 if source.have else part.price
     return UsedPart(
         part.name,
         count,
-        None if price is None else price * count,
+        source.price_of(count),
         None if part.mass_kg is None else part.mass_kg * count,
-        source.have,
+        min(part.owned, count),
     )
 
 
 def decided(found: Found, more: int, why: str) -> Found:
     """What set the number of its strings, and what does not fill it."""
     rule = RULES.get(why)
-    if more:
+    if found.store == "station":
+        says = "Its own battery is enough for the hours, and its sockets for the current."
+    elif more:
         says = f"{found.strings} in parallel, {more} more than the minimum: more hours."
     elif rule is None:
         says = "One in parallel is enough for the hours and the current."
@@ -108,7 +144,7 @@ def why_none(design: Design, ask: SearchAsk, left: Rejected) -> str:
     batteries = [x for x in ask.parts if isinstance(x.part, BatteryPart)]
     if not design.loads:
         return "There are no loads. Add loads on the Plan first."
-    if not batteries:
+    if not batteries and not any(isinstance(x.part, StationPart) for x in ask.parts):
         return "There is no battery on the shelf. Add one, or restore the starting parts."
     inverters = [x.part for x in ask.parts if isinstance(x.part, InverterPart)]
     if any(load.supply.kind == "ac" for load in design.loads) and not inverters:

@@ -31,12 +31,14 @@ DECIDES: Final = {
 class _Shelved(Part):
     """What every part has. Price in the user's own money, mass in kg.
 
-    `known_from` tells it of single figures; `provenance` of all others.
+    `owned` is how many of it are there already. `known_from` tells it of single figures;
+    `provenance` of all others.
     """
 
     name: Name
     price: Annotated[float, Field(ge=0, le=1_000_000)] | None = None
     mass_kg: Annotated[float, Field(ge=0, le=10_000)] | None = None
+    owned: Annotated[int, Field(ge=0, le=1_000)] = 0
     notes: Annotated[str, Field(max_length=1_000)] = ""
     provenance: Provenance = "label"
     known_from: Annotated[dict[str, Provenance], Field(max_length=40)] = {}  # noqa: RUF012
