@@ -77,13 +77,14 @@ def test_what_one_has_costs_nothing(page: Page, server: Server) -> None:
     page.open(server.demo("tide-gauge-hut"))
     options(page)
     page.find("[data-part=have] summary").click()
-    page.driver.find_element("xpath", '//label[contains(., "LFP 12.8 V 280 Ah")]/input').click()
+    page.fill("Owned: LFP 12.8 V 280 Ah", "1")
     page.says("[data-part=have] summary", "You have: LFP 12.8 V 280 Ah")
     size(page)
     page.long_until(lambda: page.all("[data-part=done]"), "the end")
     page.find("[data-found] button").click()
     page.says("[data-part=chosen]", "you have it")
-    page.driver.execute_script("localStorage.removeItem('gravel-jar-have')")
+    page.fill("Owned: LFP 12.8 V 280 Ah", "0")
+    page.says("[data-part=have] summary", "Say what you have already")
 
 
 @pytest.mark.parametrize(

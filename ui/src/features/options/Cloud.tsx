@@ -11,6 +11,8 @@ const COLOURS: Record<number, string> = {
   48: "var(--stone-7)",
 };
 
+const colourOf = (one: Found) => COLOURS[one.system_v ?? 0] ?? "var(--stone-4)";
+
 interface CloudProps {
   found: readonly Found[];
   goal: number;
@@ -49,9 +51,9 @@ export function Cloud({ found, goal, horizon, chosen, onChoose }: CloudProps) {
             cy={y(one.hours ?? horizon)}
             rx={r(one.mass_kg ?? 1) * 1.15}
             ry={r(one.mass_kg ?? 1)}
-            fill={COLOURS[one.system_v] ?? "var(--stone-4)"}
+            fill={colourOf(one)}
             fillOpacity={one.strategy === "DC first" ? 0.9 : 0.35}
-            stroke={chosen === one.key ? "var(--ink)" : COLOURS[one.system_v]}
+            stroke={chosen === one.key ? "var(--ink)" : colourOf(one)}
             strokeWidth={chosen === one.key ? 3 : 1.2}
             className="cursor-pointer"
             onClick={() => onChoose(one.key)}

@@ -7,7 +7,19 @@ export const PICKS = [
   ["lightest", "Lightest"],
   ["longest", "Longest"],
   ["simplest", "Fewest boxes"],
+  ["thriftiest", "Least lost"],
 ] as const;
+
+/** What kind of system it is, in a few words. */
+export function systemOf(found: Found): string {
+  const store =
+    found.system_v !== null
+      ? `${found.system_v} V bank`
+      : found.store === "station"
+        ? "station"
+        : "station fed by a battery";
+  return `${store}, ${found.strategy}`;
+}
 
 interface InWordsProps {
   best: readonly Found[];
@@ -18,7 +30,7 @@ interface InWordsProps {
 /** The answers in words: the best in each thing, and what decided it. */
 export function InWords({ best, searched, onChoose }: InWordsProps) {
   return (
-    <ul className="my-3 grid gap-2 sm:grid-cols-2 xl:grid-cols-4" data-part="in-words">
+    <ul className="my-3 grid gap-2 sm:grid-cols-2 xl:grid-cols-5" data-part="in-words">
       {PICKS.map(([aim, word]) => {
         const one = best.find((found) => found.key === searched.picks[aim]);
         if (!one) return null;
@@ -32,10 +44,12 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
             >
               <span className="text-soft text-xs">{word}</span>
               <strong className="block leading-tight">{one.title}</strong>
+              <span className="mt-1 block text-xs">{systemOf(one)}</span>
               <span className="mt-1 block">
                 {one.price === null ? "price unsaid" : `price ${number(one.price, 5)}`},{" "}
                 {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")},{" "}
-                {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`}
+                {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
+                {quantity(one.lost_wh, "Wh")} lost a day
               </span>
               <span className="mt-1 block text-soft text-xs">{one.decided}</span>
             </button>

@@ -1,7 +1,5 @@
 import { useMemo, useState } from "react";
-import { Link } from "react-router";
 import type { Design, Found, Searched } from "../../api/types";
-import { useShelf } from "../../api/use-shelf";
 import { useDesign } from "../../design/store";
 import { NumberField } from "../../editor/NumberField";
 import { hours, number, quantity } from "../../lib/format";
@@ -9,19 +7,19 @@ import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Tick";
 import { Cloud } from "./Cloud";
-import { useHave } from "./have";
-import { InWords, PICKS } from "./InWords";
+import { InWords, PICKS, systemOf } from "./InWords";
+import { OwnedList } from "./OwnedList";
 import { useSearch } from "./use-search";
 
 /** Size it for me: whole systems from the shelf that break no rule, none beaten in everything. */
 export function SizeIt() {
   const design = useDesign((state) => state.document);
   const change = useDesign((state) => state.change);
-  const { have } = useHave();
   const { search, start, stop } = useSearch();
   const [most, setMost] = useState<number | null>(null);
   const [reserve, setReserve] = useState<number | null>(null);
   const [refill, setRefill] = useState(true);
+  const [stations, setStations] = useState(true);
   const [chosen, setChosen] = useState<string | null>(null);
   if (!design) return null;
   const goal = design.goal;
@@ -32,7 +30,7 @@ export function SizeIt() {
       design.links.some((link) => link.rail === store.id && link.charger),
   );
   const counts = refill && sources.length > 0;
-  const begin = () => void start({ design, most_strings: most, reserve, refill, have: [...have] });
+  const begin = () => void start({ design, most_strings: most, reserve, refill, stations });
   return (
     <div>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
@@ -85,6 +83,10 @@ export function SizeIt() {
             count refill: {sources.map((store) => store.name).join(", ")}
           </span>
         ) : null}
+        <span className="flex items-center gap-1.5">
+          <Tick label="Try stations" checked={stations} onChange={setStations} />
+          power stations too
+        </span>
         {search.status === "running" ? (
           <Button look="danger" onClick={stop} data-part="stop">
             Stop
@@ -95,7 +97,7 @@ export function SizeIt() {
           </Button>
         )}
       </div>
-      <HaveList />
+      <OwnedList />
       <Status search={search} />
       {search.status === "running" || search.status === "stopped" ? (
         <Results
@@ -125,8 +127,9 @@ function Status({ search }: { search: ReturnType<typeof useSearch>["search"] }) 
       return (
         <p className="my-4 max-w-150 rounded border border-edge border-dashed p-4 text-sm">
           Every battery of the shelf at 12, 24 and 48 V, every inverter, converters for each DC
-          voltage or all through mains: each whole system runs through your own hours. What breaks a
-          rule is rejected; so is one that another one beats in price, mass, hours and boxes.
+          voltage or all through mains; every station, alone and fed by a battery. Each whole system
+          runs through your own hours. What breaks a rule is rejected; so is one that another one
+          beats in price, mass, hours, boxes and Wh lost a day.
         </p>
       );
     case "running":
@@ -159,45 +162,6 @@ function Status({ search }: { search: ReturnType<typeof useSearch>["search"] }) 
         </p>
       );
   }
-}
-
-/** Parts that are there already cost nothing. */
-function HaveList() {
-  const { data } = useShelf();
-  const { have, toggle } = useHave();
-  const parts = (data ?? []).filter((kept) => !["station", "panel"].includes(kept.part.kind));
-  const mine = parts.filter((kept) => have.includes(kept.id));
-  return (
-    <details className="mt-2 text-sm" data-part="have">
-      <summary>
-        {mine.length
-          ? `You have: ${mine.map((kept) => kept.part.name).join(", ")}`
-          : "Mark what you have already: it costs nothing"}
-      </summary>
-      <ul className="mt-2 grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
-        {parts.map((kept) => (
-          <li key={kept.id}>
-            <label className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-river"
-                checked={have.includes(kept.id)}
-                onChange={() => toggle(kept.id)}
-              />
-              {kept.part.name}
-            </label>
-          </li>
-        ))}
-      </ul>
-      <p className="mt-1 text-soft text-xs">
-        Kept in this browser. Other parts:{" "}
-        <Link to="/shelf" className="text-river underline">
-          the shelf
-        </Link>
-        .
-      </p>
-    </details>
-  );
 }
 
 interface ResultsProps {
@@ -244,8 +208,8 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
             onChoose={onChoose}
           />
           <p className="text-soft text-xs">
-            Colours: 12 V brown, 24 V river, 48 V violet; full: DC first, pale: all through mains.
-            As large as it is heavy.
+            Colours: 12 V brown, 24 V river, 48 V violet, stations green; full: DC first, pale: all
+            through mains. As large as it is heavy.
           </p>
           {open ? <Chosen found={open} /> : null}
           {searched ? <Misses searched={searched} /> : null}
@@ -278,9 +242,8 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
                   <span>
                     {one.boxes} {one.boxes === 1 ? "box" : "boxes"}
                   </span>
-                  <span>
-                    {one.system_v} V, {one.strategy}
-                  </span>
+                  <span>{quantity(one.lost_wh, "Wh")} lost a day</span>
+                  <span>{systemOf(one)}</span>
                 </span>
               </button>
             </li>
@@ -316,7 +279,11 @@ function Chosen({ found }: { found: Found }) {
               {part.count} × {part.name}
             </span>
             <span className="text-soft">
-              {part.have ? "you have it" : part.price === null ? "–" : number(part.price, 5)}
+              {part.owned === part.count
+                ? "you have it"
+                : part.price === null
+                  ? "–"
+                  : `${number(part.price, 5)}${part.owned ? `, you have ${part.owned}` : ""}`}
             </span>
             <span className="w-16 text-right text-soft">
               {part.mass_kg === null ? "–" : quantity(part.mass_kg, "kg")}

@@ -166,6 +166,17 @@ export function PartDialog(props: PartDialogProps) {
                   onClear={() => set({ mass_kg: null })}
                 />
               </Row>
+              <Row name="You have" help="how many are there already">
+                <NumberField
+                  label="Owned"
+                  as="whole"
+                  placeholder="0"
+                  value={part.owned || null}
+                  path="/owned"
+                  onChange={(owned) => set({ owned })}
+                  onClear={() => set({ owned: 0 })}
+                />
+              </Row>
               <label className="mt-1 block text-sm">
                 Notes
                 <textarea

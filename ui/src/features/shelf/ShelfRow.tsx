@@ -37,8 +37,9 @@ export function ShelfRow({ subject, copy }: ShelfRowProps) {
     change(`${part.name}: shelf`, (d) => take(d, subject, made));
     notify(`${part.name} is on the shelf.`);
   };
-  const newer = kept && copy && kept.revision > copy.revision;
-  const strays = kept && !newer ? differing(kept.part.figures, here.figures) : [];
+  const strays = kept ? differing(kept.part.figures, here.figures) : [];
+  // Its price or how many one has may have changed: no matter for a design.
+  const newer = kept && copy && kept.revision > copy.revision && strays.length > 0;
   return (
     <Row name="Shelf">
       <Button onClick={() => ask({ what: "part", subject })}>From the shelf…</Button>
@@ -48,7 +49,7 @@ export function ShelfRow({ subject, copy }: ShelfRowProps) {
       {kept && newer ? (
         <span className="text-sm" data-part="shelf-changed">
           <span className="text-watch">◆ Changed on the shelf</span> since it was taken (
-          {differing(kept.part.figures, here.figures).join(", ") || "name or notes"}).{" "}
+          {strays.join(", ")}).{" "}
           <Button
             onClick={() =>
               change(`${kept.part.name}: update from the shelf`, (d) => take(d, subject, kept))
