@@ -12,8 +12,10 @@ from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Bank, Converter, Design, Goal, Inverter
 from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, search
+from graveljar.core.planning.search.boxes import boxes_of, grown_of
 from graveljar.core.planning.search.front import beats
 from graveljar.core.planning.search.search import merged
+from graveljar.core.planning.search.systems import Rejected
 from graveljar.core.planning.shelf import AnyPart
 from graveljar.core.rules import judge
 from graveljar.demo import demo_designs
@@ -440,6 +442,27 @@ def test_a_station_is_grown_by_a_battery() -> None:
     )
     more = end(aged, ask(BOX, "LFP 12.8 V 100 Ah")).best
     assert min(x.strings for x in more if x.store == "grown station") == 2
+
+
+def test_a_weak_battery_gives_a_station_no_more_than_it_can() -> None:
+    """The most power that a source gives is at half of its open volts: E² / 4 R.
+
+    Source: textbook, maximum power transfer. Boost converters on an AGM battery of 7 Ah, of some
+    12.4 V and 96 mOhm when half used, are where the volts collapse.
+    """
+    weak = "AGM 12 V 7 Ah"
+    asked = ask(weak, *[x for x in SHELF if x.startswith(("Station", "Boost"))])
+    watts = []
+    for box in boxes_of(demo_designs()["ticket-booth"], asked, Rejected({}, {})):
+        for grown in grown_of(box, asked):
+            for point in Context(grown.design).analysis.link_operations.values():
+                ohm = Context(grown.design).network.bank_labels[grown.joined].resistance_ohm
+                least = point.least
+                open_v = least.source_v + least.source_a * ohm
+                assert least.source_v * least.source_a <= open_v**2 / (4 * ohm) * (1 + 1e-6)
+                watts.append(least.watts)
+    assert len(watts) > 10
+    assert max(watts) > 340.0
 
 
 def test_stations_are_for_the_mains_of_the_place() -> None:

@@ -156,8 +156,6 @@ def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) 
     if failed != SOLVED or abs(held - upper) > FOUND * rails[r].most_w:
         rails[r].want_w = upper
         failed = settle(rails, loads, stores)
-    if failed == UNSETTLED:
-        return failed
     over, why = _excess(rails, stores, r, failed)
     if over <= 0.0:
         # What binds it at its most: its amps, if they are reached, or its watts.
@@ -255,9 +253,8 @@ def _search(
     low, high, f_low, side, over = 0.0, upper, -1.0, 0, 1.0
     for _ in range(MAX_TRIES):
         rails[r].want_w = guess
+        # So near a collapse that it does not settle is too much as well.
         failed = settle(rails, loads, stores)
-        if failed == UNSETTLED:
-            return failed
         over, by = _excess(rails, stores, r, failed)
         if over > 0.0:
             high, f_high, why = guess, over, by
@@ -270,7 +267,8 @@ def _search(
         if high - low <= FOUND * upper or -FOUND < over <= 0.0:
             break
         guess = low + (high - low) * f_low / (f_low - f_high)
-        if not low < guess < high:
+        # A collapse says nothing of how far it is: the middle then.
+        if why == BY_VOLTS or not low < guess < high:
             guess = 0.5 * (low + high)
     if high - low > FOUND_ENOUGH * upper and not -FOUND_ENOUGH < over <= 0.0:
         return UNSETTLED

@@ -8,6 +8,7 @@ import numpy as np
 
 from graveljar.core.analysis.daily_energy import simulate_day
 from graveljar.core.context import Context
+from graveljar.core.errors import NotSolved
 from graveljar.core.kernel.records import Flags, Floats, Ints, Records
 from graveljar.core.kernel.search_rows import MORE, fewest_strings
 from graveljar.core.kernel.trace import new_trace
@@ -150,7 +151,7 @@ class _Job:
 
     def try_box(self, box: BoxSystem) -> Iterator[Found]:
         """A station alone, and with each battery that can feed it."""
-        found = [f for f in judge(Context(box.design)) if self._breaks(f)]
+        found = self._broken_by(Context(box.design))
         broken = [f.code for f in found if not f.code.startswith(BY_ENERGY)]
         if broken:
             # What its sockets cannot carry has no operating point: nothing else is known of it.
@@ -229,7 +230,12 @@ class _Job:
             self.left.note(self.dead[key], new.title)
             return None
         context = Context(new.design)
-        broken = [f for f in judge(context) if self._breaks(f)]
+        try:
+            broken = self._broken_by(context)
+        except NotSolved:
+            # No answer is none to propose.
+            self.left.note("network.collapse", new.title)
+            return None
         if not broken:
             own = replace(new, lost_wh=context.analysis.day.overhead_wh)
             return own if self.front.wants(own) else None
@@ -241,6 +247,9 @@ class _Job:
         if len(rules) == 1 and (known is None or new.weighed < known[0].weighed):
             self.misses[broken[0].code] = (new, broken[0])
         return None
+
+    def _broken_by(self, context: Context) -> list[Finding]:
+        return [finding for finding in judge(context) if self._breaks(finding)]
 
     def _breaks(self, finding: Finding) -> bool:
         """Whether a system with a finding is none to propose."""
