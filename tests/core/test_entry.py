@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from graveljar.core.components.load import day_wh, one_start_w, one_w, top_w
+from graveljar.core.components.stage_loss import calibrate
 from graveljar.core.errors import OutOfRange
 from graveljar.core.model import Load
 from graveljar.core.quick_entry import Reading, read_line, write_line
@@ -43,6 +44,17 @@ READ = [
     ("tv 60W 3h standby 2W", "Tv", "ac", 230, 60, 180 + 2 * 21),
     # The printed watts of a microwave are cooking watts; 1.5 times that goes in.
     ("microwave 800W 15 min", "Microwave", "ac", 230, 1200, 300),
+    # Without figures what is usual; common practice: a 50 l compressor runs at 3 to 4.3 A, 25 to
+    # 50 % of the time; a full-size one at 150 to 170 W; a router takes 3 to 10 W.
+    ("fridge 50 l", "Fridge", "dc", 12, 45, 45 * 24 * 0.35),
+    ("refrigerator", "Refrigerator", "ac", 230, 160, 160 * 24 * 0.35),
+    ("router", "Router", "dc", 12, 8, 192),
+    ("kettle 900W", "Kettle", "ac", 230, 900, 225),
+    # A plug meter's energy a day, beside the watts that it runs at: 25 % of the time.
+    ("fridge 150W 0.9 kWh a day", "Fridge", "ac", 230, 150, 900),
+    ("fridge 0.86 kWh in 24 h", "Fridge", "ac", 230, 860 / 24, 860),
+    # Half of 12.8 V 100 Ah in 7 h: 640 Wh / 7 h.
+    ("coolbox 12V ran 7 h on half a battery", "Coolbox", "dc", 12, 91.4, 91.4 * 24),
 ]
 
 
@@ -55,6 +67,27 @@ def test_nameplates_are_read(
     assert (load.name, load.supply.kind, load.supply.volts) == (name, kind, volts)
     assert one_w(load) == pytest.approx(watts)
     assert day_wh(load) == pytest.approx(wh)
+
+
+@pytest.mark.parametrize(("air_c", "share"), [(5.0, 0.2), (25.0, 0.35), (35.0, 0.5)])
+def test_a_fridge_runs_longer_when_it_is_hot(air_c: float, share: float) -> None:
+    """Common practice: 25 to 50 % of the time in mild weather, more when it is hot."""
+    load = _read("fridge 12V 45W", design(ambient_c=air_c)).load
+    assert load is not None
+    assert load.duty == pytest.approx(share)
+
+
+def test_what_a_battery_gave_is_taken_back_through_the_inverter() -> None:
+    """In at its battery what its loss model asks for at the watts found: 640 Wh in 7 h.
+
+    Source: King et al., SAND2007-5036, by the inverter's own label.
+    """
+    reading = _read("lamp 230V ran 7 h on half the battery")
+    assert reading.load is not None
+    assert reading.load.provenance == "rule of thumb"
+    inverter_ = WITH_INVERTER.inverter
+    assert inverter_ is not None
+    assert calibrate(inverter_).dc_w(one_w(reading.load)) == pytest.approx(640 / 7, rel=1e-3)
 
 
 @pytest.mark.parametrize(
@@ -168,7 +201,10 @@ def test_what_cannot_be_read_is_marked_with_the_reason(line: str, piece: str, re
 @pytest.mark.parametrize(
     ("line", "problem"),
     [
-        ("lamp", "How many watts"),
+        ("gadget", "How many watts"),
+        ("drill 12V", "How many watts"),
+        ("fridge 20W 0.9 kWh a day", "20 W all day make 480 Wh"),
+        ("fridge ran 7 h on 140% of the battery", "so long on so much of a battery cannot be"),
         ("fridge 60W 30h", "24 or less"),
         ("lamp 0W 1h", "more than 0"),
         ("heater 200kW", "100000 or less"),

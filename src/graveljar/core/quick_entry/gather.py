@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from typing import Any
 
+from graveljar.core.quick_entry.ran import Ran
 from graveljar.core.quick_entry.reading import LineMark
 from graveljar.core.quick_entry.tokens import Token
 from graveljar.core.tables.appliances import APPLIANCES, ApplianceDefaults, appliance_defaults
@@ -36,6 +37,8 @@ class LineContents:
     times: list[tuple[float, float]] = field(default_factory=list)
     limits: dict[str, float] = field(default_factory=dict)
     a_day_wh: float | None = None
+    litres: float | None = None
+    ran: Ran | None = None
     sure: bool = False
     unsure: list[Token] = field(default_factory=list)
     marks: list[LineMark] = field(default_factory=list)
@@ -72,7 +75,7 @@ def gather(found: list[Token]) -> LineContents:
                 expecting = "standby" if token.text.lower() == "standby" else expecting
                 said.mark(token, "set aside", "")
             case "quantity" if aside or token.unit in ("Hz", "l"):
-                said.mark(token, "set aside", "not needed")
+                _set_aside(said, token)
             case "quantity" | "factor":
                 after = found[index + 1] if index + 1 < len(found) else None
                 _take(said, token, "standby" if _is_standby(token, after) else expecting)
@@ -88,6 +91,14 @@ def gather(found: list[Token]) -> LineContents:
             "OUTPUT is what the appliance needs; INPUT is the mains side of its adapter."
         )
     return said
+
+
+def _set_aside(said: LineContents, token: Token) -> None:
+    if token.unit == "l":
+        said.litres = token.value
+        said.mark(token, "read", "its size")
+    else:
+        said.mark(token, "set aside", "not needed")
 
 
 def _limit_of(token: Token) -> str:
@@ -132,6 +143,9 @@ def _take_other(said: LineContents, token: Token) -> None:
         case "rate":
             said.a_day_wh = token.value
             said.mark(token, "read", f"{quantity(token.value, 'Wh')} a day")
+        case "ran":
+            said.ran = Ran(token.value, token.low)
+            said.mark(token, "read", "its mean power, by what the battery gave")
         case "sure":
             said.sure = True
             said.mark(token, "set aside", "as it is written")

@@ -14,24 +14,32 @@ from graveljar.core.model.patch import free_id
 from graveljar.core.network.load_at_rail import via_adapter
 from graveljar.core.network.rail_choice import places_of, rail_names
 from graveljar.core.network.rails import rails_of
+from graveljar.core.network.schedule import DAY_H
 from graveljar.core.quick_entry.gather import MOTOR_EFFICIENCY, LineContents, gather
 from graveljar.core.quick_entry.join import joined
 from graveljar.core.quick_entry.questions import ask
 from graveljar.core.quick_entry.reading import Question, Reading, ReadingOption
 from graveljar.core.quick_entry.tokens import Token, tokens
+from graveljar.core.quick_entry.unsaid import (
+    MAINS_FROM_V,
+    by_battery,
+    duty_of,
+    of_same_kind,
+    put_usual,
+)
 from graveljar.core.tables.appliances import Nature
 from graveljar.core.tables.assumptions import resolve
 from graveljar.core.tables.dc_windows import usual_window
 from graveljar.core.tables.dependants import suggested
+from graveljar.core.tables.usual_use import UsualUse, usual_use
 from graveljar.core.text import a_day, number, quantity
 
 MAX_CHARACTERS = 300
 # A range this narrow is one mains voltage (220-240); a wider one is a universal adapter.
 NARROW_RANGE = 0.9
-# Volts from here on are mains unless the label says DC.
-MAINS_FROM_V = 90.0
 USB_V = 5.0
-DAY_H = 24.0
+# Any of these says what an appliance takes.
+POWER = frozenset({"W", "VA", "A", "Wh", "Ah"})
 # Share of the time that what a thermostat switches runs; common practice: 25 to 50 %.
 THERMOSTAT_DUTY = 0.35
 
@@ -86,14 +94,24 @@ def _read(line: str, design: Design) -> tuple[Reading, LineContents]:
 def _fields(said: LineContents, design: Design) -> dict[str, Any] | None:
     """The fields of the load, or None with the problem said."""
     assumed = resolve(design.assumptions)
+    usual = usual_use(said.words, said.litres, design.setting.mean_c)
+    unsaid = not POWER & set(said.quantities) and said.a_day_wh is None and said.ran is None
+    if usual is not None and unsaid and of_same_kind(said, usual):
+        put_usual(said, usual)
     volts = said.quantities.get("V")
     energy = _energy(said, volts)
     supply = _supply(said, volts, design, own_battery=energy is not None)
     nature = said.habit.nature if said.habit else "electronics"
     duty = said.quantities["%"].value / 100 if "%" in said.quantities else None
-    hours, duty = _hours(said, assumed, duty, charges=energy is not None)
+    hours, duty = _hours(said, assumed, duty, usual, charges=energy is not None)
     demand: dict[str, Any] | None
-    if said.a_day_wh is not None:
+    if said.ran is not None:
+        demand = by_battery(said, said.ran, Supply(**supply), design)
+        duty = 1.0
+    elif said.a_day_wh is not None and "W" in said.quantities:
+        demand = _power(said, supply, assumed)
+        duty = duty_of(said, demand)
+    elif said.a_day_wh is not None:
         demand = {"kind": "energy", "wh": said.a_day_wh}
         said.notes.append("Energy a day: its mean power counts, day and night.")
     elif energy is not None:
@@ -104,7 +122,8 @@ def _fields(said: LineContents, design: Design) -> dict[str, Any] | None:
     if said.problems or demand is None:
         return None
     start = said.start or _start(said, nature)
-    if said.a_day_wh is not None and said.start is None:
+    by_mean = said.ran is not None or said.a_day_wh is not None
+    if by_mean and "W" not in said.quantities and said.start is None:
         # Its running watts are not known, so neither is what it starts at.
         start = {"method": "none"}
     name = " ".join(said.names) or f"{number(supply['volts'])} V {supply['kind'].upper()} load"
@@ -129,21 +148,34 @@ def _fields(said: LineContents, design: Design) -> dict[str, Any] | None:
 
 
 def _hours(
-    said: LineContents, assumed: dict[str, float], duty: float | None, *, charges: bool
+    said: LineContents,
+    assumed: dict[str, float],
+    duty: float | None,
+    usual: UsualUse | None,
+    *,
+    charges: bool,
 ) -> tuple[float, float]:
     """Hours a day and duty: as said, else as its kind usually has them."""
-    if said.a_day_wh is not None:
+    thermostat = said.habit is not None and said.habit.thermostat
+    if said.a_day_wh is not None or (said.ran is not None and thermostat):
+        if said.ran is not None:
+            said.notes.append("Its mean power counts, day and night.")
         return DAY_H, 1.0
     if said.times:
         return 0.0, duty or 1.0
     if said.hours is not None:
         return said.hours, duty or 1.0
-    if said.habit is not None and said.habit.thermostat and not charges:
-        share = duty or THERMOSTAT_DUTY
+    if thermostat and not charges:
+        share = duty or (usual.duty if usual and usual.thermostat else THERMOSTAT_DUTY)
         said.notes.append(
             f"No time given: day and night assumed, running {quantity(share, 'share')} of the time."
         )
         return DAY_H, share
+    if usual is not None and not charges:
+        share = duty or usual.duty
+        running = "" if share == 1 else f", running {quantity(share, 'share')} of the time"
+        said.notes.append(f"No time given: {a_day(usual.hours)} a day is usual{running}.")
+        return usual.hours, share
     hours = assumed["charge_hours" if charges else "unsaid_hours"]
     said.notes.append(f"No time given: {a_day(hours)} a day assumed.")
     return hours, duty or 1.0

@@ -8,8 +8,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Final, Literal
 
+from graveljar.core.quick_entry.ran import RAN, read_ran
+
 Kind = Literal["quantity", "count", "factor", "word", "start", "provenance", "priority", "side",
-               "power factor", "noise", "problem", "times", "limit", "sure", "rate",
+               "power factor", "noise", "problem", "times", "limit", "sure", "rate", "ran",
                "unsure"]  # fmt: skip
 
 # Unit as written, to (canonical unit, multiplier). Case matters only for m and M.
@@ -44,7 +46,7 @@ _TIMES: Final = re.compile(
 _NIGHT: Final = re.compile(r"(?:at night|overnight|all night)\b", re.IGNORECASE)
 # Energy over a time: "1.1 kWh/day", "300 kWh per year".
 _RATE: Final = re.compile(
-    r"\s*(?:/|per\s|a\s)\s*(?P<of>day|d|24\s?h|year|yr|y|annum|a)\b", re.IGNORECASE
+    r"\s*(?:/|per\s|a\s|in\s)\s*(?P<of>day|d|24\s?h|year|yr|y|annum|a)\b", re.IGNORECASE
 )
 _LIMITS: Final = re.compile(
     r"(?P<which>cut[- ]?out|cut[- ]?off|cuts out|drops out|restarts?|returns?|max(?:imum)?)"
@@ -77,7 +79,8 @@ DAYS_OF_YEAR: Final = 365.0
 class Token:
     """A stretch of the line. Quantities: `value` in `unit`, the top of a range; `low` its foot.
 
-    Times: from `value` to `low`. What is "unsure" can be read in two ways.
+    Times: from `value` to `low`. Ran: `value` hours on the share `low` of a battery. What is
+    "unsure" can be read in two ways.
     """
 
     kind: Kind
@@ -139,6 +142,8 @@ def _timed(line: str, at: int) -> Token | None:
         return _times(match)
     if match := _NIGHT.match(line, at):
         return Token("times", at, match.end(), match[0], NIGHT[0], "h", NIGHT[1])
+    if match := RAN.match(line, at):
+        return _ran(match)
     if match := _LIMITS.match(line, at):
         return Token("limit", at, match.end(), match[0])
     if match := _HOURS_MINUTES.match(line, at):
@@ -167,6 +172,14 @@ def _times(match: re.Match[str]) -> Token:
             "problem", *match.span(), match[0], problem=f"“{match[0]}” is not a time of day"
         )
     return Token("times", *match.span(), match[0], begin, "h", end)
+
+
+def _ran(match: re.Match[str]) -> Token:
+    ran = read_ran(match)
+    if ran is None:
+        problem = "so long on so much of a battery cannot be: 0 to 100 %, more than 0 h"
+        return Token("problem", *match.span(), match[0], problem=problem)
+    return Token("ran", *match.span(), match[0], ran.hours, "h", ran.share)
 
 
 def _rate(energy: Token, rate: re.Match[str], line: str) -> Token:
