@@ -249,6 +249,7 @@ def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
     assert "decides" in page.text('[data-choice="1S2P"] td:nth-of-type(3)')
     page.says('[data-figure="needed.inverter_w"]', "1880 W")
     page.says("[data-part=size]", "2000 W")
+    page.says("[data-part=needed-cable]", "fuse")
     page.find("[data-take=present]").click()
     page.clears("bank.current_above_limit")
     page.clears("inverter.overloaded")

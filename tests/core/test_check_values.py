@@ -5,10 +5,12 @@ import pytest
 from graveljar.core.components.battery import bank_label, peukert_capacity
 from graveljar.core.components.stage_loss import calibrate
 from graveljar.core.errors import OutOfRange
+from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Bank, Inverter
+from graveljar.core.model.patch import apply
 from graveljar.core.tables.chemistry import CHEMISTRIES, ChemistryKey
 from graveljar.core.tables.ocv import LEAD_ACID
-from tests.building import bank, evaluated, figure, inverter, load
+from tests.building import bank, design, evaluated, figure, inverter, load, the_need
 
 
 @pytest.mark.parametrize(
@@ -176,6 +178,32 @@ def test_simple_runtime_by_hand() -> None:
     # Stepped through: a little longer, for LFP rests above its nominal 3.2 V.
     assert evaluation.verdict.hours == pytest.approx(24, rel=0.03)
     assert evaluation.verdict.cause == "reserve"
+
+
+@pytest.mark.parametrize(
+    ("days", "strings", "amps"), [(2.6, 3, 60), (5.3, 6, 120), (11.4, 12, 240)]
+)
+def test_the_sums_of_the_whiteboard(days: float, strings: int, amps: float) -> None:
+    """Common practice: 0.2C on 3, 6 and 12 batteries of 100 Ah are 60, 120 and 240 A.
+
+    48 W all day without margins: 1 152 Wh a day, 96 Ah at 12 V, one battery; beyond so many whole
+    batteries one more. Its cables are those of the Cables view once the button was pressed.
+    """
+    goal = {"hours": 24 * days, "ageing_margin": 0.0, "guess_margin": 0.0}
+    made = design(load(48, hours_per_day=24.0), goal=goal, setting={"horizon_h": 720.0})
+    evaluation = evaluate(made)
+    assert figure(evaluation, "needed.ah_12") == pytest.approx(96 * days, rel=0.03)
+    assert figure(evaluation, "needed.ah_48") == pytest.approx(24 * days, rel=0.03)
+    needed = the_need(evaluation)
+    assert needed.present.parallel == strings
+    assert figure(evaluation, "needed.1s.charger_a") == pytest.approx(amps)
+    after = evaluate(apply(made, needed.present.edits), quick=True).cables.rows
+    for one in needed.cables:
+        (row,) = [x for x in after if x.name == one.name]
+        size = row.chosen or row.proposed
+        assert size is not None
+        assert one.cable == size.name
+    assert bool(needed.cables) is bool(needed.present.edits)
 
 
 def test_lead_acid_at_its_20_hour_rate_by_hand() -> None:

@@ -1,15 +1,17 @@
 """From a design to its evaluation."""
 
+from collections.abc import Iterator
 from dataclasses import replace
 
 from graveljar.core.analysis.band import NO_BAND, begin_band
-from graveljar.core.analysis.bank_sizing import Needed
+from graveljar.core.analysis.bank_sizing import BankChoice, Needed, NeededCable
+from graveljar.core.cables.plan import kind_of
 from graveljar.core.cautions import warn
 from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation, Judgement
 from graveljar.core.fixes import Trials, fixes_of
 from graveljar.core.model import Design
-from graveljar.core.model.patch import Edit, as_sent
+from graveljar.core.model.patch import Edit, apply, as_sent
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import offered
 from graveljar.core.rules.finding import Finding
@@ -37,7 +39,7 @@ def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
     judgements = tuple(_judgement(trials, finding, quick=quick) for finding in findings)
     return Evaluation(
         format="gravel-jar/evaluation",
-        version=9,
+        version=10,
         verdict=verdict_of(context),
         run=run_summary(context),
         jar=jar_of(context),
@@ -72,7 +74,33 @@ def _needed(context: Context, findings: tuple[Finding, ...], *, quick: bool) -> 
     choices = tuple(
         replace(x, edits=tried(x.edits), alike_edits=tried(x.alike_edits)) for x in needed.choices
     )
-    return replace(needed, choices=choices)
+    cables = () if quick else tuple(_needed_cables(context, needed.present.edits, choices))
+    return replace(needed, choices=choices, cables=cables)
+
+
+def _needed_cables(
+    context: Context, edits: tuple[Edit, ...], choices: tuple[BankChoice, ...]
+) -> Iterator[NeededCable]:
+    """The main cables of the bank and its inverters, as the Cables view has them afterwards."""
+    present = next(choice for choice in choices if choice.present)
+    if edits and not present.edits:
+        return
+    after = Context(apply(context.network.design, edits)) if edits else context
+    inverters = {stage.id for stage in after.network.inverters}
+    for one in after.cables.values():
+        if one.run.kind != "post" and one.run.subject not in inverters:
+            continue
+        choice, proposed = one.choice, one.proposal.fuse
+        kind = kind_of(one.fuse) if one.fuse else proposed.kind if proposed else None
+        fuse = one.fuse or proposed
+        yield NeededCable(
+            name=one.run.name,
+            amps=one.asked.shared_a,
+            count=one.run.strings * (choice.leads if choice else 1),
+            cable=choice.size.name if choice else None,
+            fuse_a=fuse.amps if fuse else None,
+            fuse_kind=kind.name if kind else None,
+        )
 
 
 def _judgement(trials: Trials, finding: Finding, *, quick: bool) -> Judgement:

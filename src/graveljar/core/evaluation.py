@@ -33,7 +33,7 @@ class Evaluation:
     """A design, worked out. A `quick` one has no band, and its fixes no effects."""
 
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[9]
+    version: Literal[10]
     verdict: Verdict
     band: Band
     run: RunSummary

@@ -2906,7 +2906,7 @@ export interface components {
              * Version
              * @constant
              */
-            version: 9;
+            version: 10;
             verdict: components["schemas"]["Verdict"];
             band: components["schemas"]["Band"];
             run: components["schemas"]["RunSummary"];
@@ -4554,6 +4554,9 @@ export interface components {
         /**
          * Needed
          * @description What the loads and the goal ask for; `goal_wh` without the margins. [Wh], [W], [A]
+         *
+         *     `cables` are the main ones of the bank and its inverters with the present choice taken; none
+         *     where it cannot be taken, or in a quick evaluation.
          */
         Needed: {
             /** Goal Wh */
@@ -4570,6 +4573,31 @@ export interface components {
             size_w: number;
             /** Choices */
             choices: components["schemas"]["BankChoice"][];
+            /**
+             * Cables
+             * @default []
+             */
+            cables: components["schemas"]["NeededCable"][];
+        };
+        /**
+         * NeededCable
+         * @description A main cable of the bank as needed: how many, which, and its fuse. [A]
+         *
+         *     `amps` of one of them. `cable` and `fuse_a` are None where no size does.
+         */
+        NeededCable: {
+            /** Name */
+            name: string;
+            /** Amps */
+            amps: number;
+            /** Count */
+            count: number;
+            /** Cable */
+            cable: string | null;
+            /** Fuse A */
+            fuse_a: number | null;
+            /** Fuse Kind */
+            fuse_kind: string | null;
         };
         /**
          * NewDesign

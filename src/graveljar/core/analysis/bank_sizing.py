@@ -56,8 +56,27 @@ class BankChoice:
 
 
 @dataclass(frozen=True)
+class NeededCable:
+    """A main cable of the bank as needed: how many, which, and its fuse. [A]
+
+    `amps` of one of them. `cable` and `fuse_a` are None where no size does.
+    """
+
+    name: str
+    amps: float
+    count: int
+    cable: str | None
+    fuse_a: float | None
+    fuse_kind: str | None
+
+
+@dataclass(frozen=True)
 class Needed:
-    """What the loads and the goal ask for; `goal_wh` without the margins. [Wh], [W], [A]"""
+    """What the loads and the goal ask for; `goal_wh` without the margins. [Wh], [W], [A]
+
+    `cables` are the main ones of the bank and its inverters with the present choice taken; none
+    where it cannot be taken, or in a quick evaluation.
+    """
 
     goal_wh: float
     usable_wh: float
@@ -66,6 +85,7 @@ class Needed:
     surge_w: float
     size_w: float
     choices: tuple[BankChoice, ...]
+    cables: tuple[NeededCable, ...] = ()
 
     @property
     def present(self) -> BankChoice:

@@ -116,7 +116,7 @@ def _sized(use: UsualUse, key: str, litres: float | None, air_c: float) -> Usual
         return use
     watts, volts = use.watts, use.volts
     if litres is not None:
-        watts = round(by_litres(litres))
+        watts = float(round(by_litres(litres)))
         # Up to 100 l they are portable ones of 12 V; common practice.
         volts = 12.0 if litres <= FRIDGE_LITRES_W[2][0] else None
     return UsualUse(watts, use.hours, volts, duty_at(air_c, freezer=key == "freezer"), True)

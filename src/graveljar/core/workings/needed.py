@@ -5,6 +5,7 @@ import math
 from graveljar.core.analysis.bank_sizing import MAX_PARALLEL, BankChoice, Needed, usable_with
 from graveljar.core.context import Context
 from graveljar.core.network.schedule import DAY_H
+from graveljar.core.network.standard_sizes import SYSTEM_VOLTS
 from graveljar.core.workings.working import Figures, Term, summed
 
 
@@ -44,6 +45,17 @@ def keep_needed(figures: Figures, context: Context) -> None:
         guess=Term("margin for guesses", goal.guess_margin, "share"),
         ageing=Term("margin for ageing", goal.ageing_margin, "share"),
     )
+    for volts, _ in SYSTEM_VOLTS:
+        figures.add(
+            f"needed.ah_{volts:g}",
+            f"The same as charge at {volts:g} V",
+            needed.usable_wh / volts,
+            "Ah",
+            "{wh} ÷ {volts}",
+            ("definition",),
+            wh=figures.term("needed.wh"),
+            volts=Term("nominal volts", volts, "V"),
+        )
     carrying = [x for x in whole.network.inverters if whole.demand.asked[x.id].watts]
     if carrying:
         terms = {
@@ -120,6 +132,18 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
             amps=figures.term(f"{key}.design_a"),
             bms=Term("limit of one battery", battery.bms_a, "A"),
         )
+    figures.add(
+        f"{key}.charger_a",
+        "Charger that fills the bank gently",
+        choice.parallel * battery.ah * network.assumed["kind_rate_c"],
+        "A",
+        "{parallel} × {ah} × {rate}",
+        ("trade-kind",),
+        "Five hours from empty, and the last part slower. Its maker may allow more.",
+        parallel=Term("batteries in parallel", choice.parallel, ""),
+        ah=Term("battery charge", battery.ah, "Ah"),
+        rate=Term("gentle rate", network.assumed["kind_rate_c"], "C"),
+    )
     figures.add(
         f"{key}.by_long_life",
         "Batteries in parallel for long life",

@@ -1,5 +1,4 @@
 import type { Choice, Design } from "../../api/types";
-import { bankKey, inverterKey } from "../../design/edits";
 import { useDesign } from "../../design/store";
 import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
@@ -8,6 +7,7 @@ import { quantity } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Group, Row } from "../../ui/Row";
 import { Scroll } from "../../ui/Scroll";
+import { Whiteboard } from "./Whiteboard";
 
 /** What the loads and the goal ask for: Wh, batteries, inverter, system volts. */
 export default function NeededPanel() {
@@ -29,53 +29,11 @@ export default function NeededPanel() {
       </div>
     );
   }
-  const present = needed.choices.find((choice) => choice.present);
   return (
     <div>
-      <div className="grid gap-x-10 lg:grid-cols-2">
+      <div className="grid gap-x-10 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <GoalFields />
-        <Group title="Needed for the goal">
-          <Row name="Smallest usable energy">
-            <FigureButton of="needed.wh" className="font-semibold" />
-            <span className="text-soft text-sm">
-              usable now <FigureButton of={bankKey(design, "usable")} />
-            </span>
-          </Row>
-          <Row name="Smallest inverter">
-            <span>
-              <FigureButton of="needed.inverter_w" className="font-semibold" /> continuous
-            </span>
-            <span>
-              <FigureButton of={inverterKey(design, "worst_start_w")} className="font-semibold" />{" "}
-              surge
-            </span>
-          </Row>
-          {needed.size_w > 0 ? (
-            <Row name="Common size">
-              <span data-part="size">{quantity(needed.size_w, "W")}</span>
-            </Row>
-          ) : null}
-          {present?.edits.length ? (
-            <p className="mt-2">
-              <Button
-                look="main"
-                onClick={() => apply("use the suggestion", present.edits, stamp)}
-                data-take="present"
-              >
-                Use {present.series}S {present.parallel}P
-                {needed.size_w > 0 ? " and the inverter for it" : ""}
-              </Button>
-            </p>
-          ) : (
-            <p className="mt-2 max-w-72 text-sm" data-part="not-offered">
-              {(present?.parallel ?? 0) > MAX_PARALLEL
-                ? "With this battery it is out of reach: more than 32 in parallel. Choose a larger battery or a shorter goal."
-                : evaluation.quick
-                  ? "Trying it …"
-                  : `${present?.parallel ?? 0} in parallel would add a danger, such as a fuse that cannot interrupt their short circuit. Solve that first, on Cables.`}
-            </p>
-          )}
-        </Group>
+        <Whiteboard needed={needed} onUse={(edits) => apply("use the suggestion", edits, stamp)} />
       </div>
       <h3 className="mt-3 mb-1 text-base">At other system volts</h3>
       <Scroll label="At other system volts">
@@ -122,9 +80,6 @@ export default function NeededPanel() {
     </div>
   );
 }
-
-/** The most batteries in parallel that a document may hold. */
-const MAX_PARALLEL = 32;
 
 /** How long without recharging, and the margins. */
 function GoalFields() {
