@@ -257,7 +257,10 @@ def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
     assert kept["stores"][0]["parallel"] == 2
     assert kept["stages"][0]["continuous_w"] == 2000
     # More days, more margin: more batteries.
-    page.fill("Goal without recharging", "7 d")
+    words = page.find("[data-part=goal-words] input")
+    words.send_keys("seven days")
+    page.says("[data-part=goal-words]", "reads as Last 7 days")
+    words.send_keys(Keys.ENTER)
     page.fill("Margin for ageing", "30")
     page.until(lambda: page.saved()["goal"] == {
         "hours": 168, "ageing_margin": 0.3, "guess_margin": 0.1}, "the goal")  # fmt: skip

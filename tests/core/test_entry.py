@@ -9,10 +9,11 @@ from hypothesis import strategies as st
 from graveljar.core.components.load import day_wh, one_start_w, one_w, top_w
 from graveljar.core.components.stage_loss import calibrate
 from graveljar.core.errors import OutOfRange
-from graveljar.core.model import Load
-from graveljar.core.quick_entry import Reading, read_line, write_line
+from graveljar.core.model import Load, Sun
+from graveljar.core.model.patch import apply
+from graveljar.core.quick_entry import Reading, read_goal, read_line, write_line
 from graveljar.core.tables.appliances import APPLIANCES
-from tests.building import converter, design, inverter
+from tests.building import converter, design, inverter, load
 
 WITH_INVERTER = design(stages=inverter())
 
@@ -402,3 +403,48 @@ def test_what_was_written_back_reads_as_the_same_load(
     assert (found.when.hours, found.standby_w) == (pytest.approx(load.when.hours), standby)
     assert found.start == load.start
     assert reading.load is None or one_w(found) * count <= 20_000
+
+
+@pytest.mark.parametrize(
+    ("line", "hours", "month", "sun_w", "refill"),
+    [
+        # Plain arithmetic of days; a night from dusk to dawn is 12 h, common practice.
+        ("two days without recharging", 48.0, 6, None, False),
+        ("a night", 12.0, 6, None, None),
+        ("3 nights", 60.0, 6, None, None),
+        ("an outage of nine hours", 9.0, 6, None, None),
+        ("two days and a night", 60.0, 6, None, None),
+        ("for 2,5 days in March", 60.0, 3, None, None),
+        ("A week with 200 W of sun in October", 168.0, 10, 200.0, True),
+    ],
+)
+def test_a_goal_is_read_in_plain_words(
+    line: str, hours: float, month: int, sun_w: float | None, refill: bool | None
+) -> None:
+    made = design(load(20.0))
+    reading = read_goal(line, made)
+    assert (reading.problems, reading.refill) == ((), refill)
+    after = apply(made, reading.edits)
+    assert (after.goal.hours, after.week.month) == (hours, month)
+    suns = [x for x in after.stores if isinstance(x, Sun)]
+    assert [x.panel.watts for x in suns] == ([] if sun_w is None else [sun_w])
+    # It fills the bank, by a charger that fits; said again, it is the same panel.
+    assert [x.to for x in after.links] == ["bank"] * len(suns)
+    again = apply(after, read_goal(line.replace("200", "150"), after).edits)
+    assert len(again.stores) == len(after.stores)
+
+
+@pytest.mark.parametrize(
+    ("line", "problem"),
+    [
+        ("purple", "“purple” is not understood"),
+        ("in March", "For how long?"),
+        ("0 h", "more than 0 h"),
+        ("two days without recharging with 200 W of sun", "which of the two"),
+        ("a week with 9000 W of sun", "at most 1\u202f000 W"),
+    ],
+)
+def test_a_goal_that_says_too_little_is_refused(line: str, problem: str) -> None:
+    reading = read_goal(line, design())
+    assert problem in reading.problems[0]
+    assert reading.edits == ()

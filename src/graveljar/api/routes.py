@@ -16,7 +16,15 @@ from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
 from graveljar.core.planning.construction import Ask, BuildResult, build
-from graveljar.core.quick_entry import LabelReading, PartKind, Reading, read_label, read_line
+from graveljar.core.quick_entry import (
+    GoalReading,
+    LabelReading,
+    PartKind,
+    Reading,
+    read_goal,
+    read_label,
+    read_line,
+)
 from graveljar.core.quick_entry.label import MAX_LABEL
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
 from graveljar.core.views.series import all_series_of
@@ -95,6 +103,12 @@ def post_evaluate(design: Design, *, quick: bool = False) -> Response:
 def post_read_load(body: Line) -> Reading:
     """Read one line in nameplate words as a load; nothing is stored."""
     return read_line(body.line, body.design)
+
+
+@router.post("/read-goal")
+def post_read_goal(body: Line) -> GoalReading:
+    """Read a goal in plain words: how long, by how much sun; nothing is stored."""
+    return read_goal(body.line, body.design)
 
 
 @router.post("/read-label")

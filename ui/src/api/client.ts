@@ -112,6 +112,8 @@ export const api = {
     taken(client.POST("/api/shelf/routes", { body: { design, grow: ask }, signal })),
   readLoad: (line: string, design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
+  readGoal: (line: string, design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/read-goal", { body: { line, design }, signal })),
   readLabel: (text: string, kind: LabelKind, signal: AbortSignal) =>
     taken(client.POST("/api/read-label", { body: { text, kind }, signal })),
   build: (design: Design, ask: Ask, signal?: AbortSignal) =>

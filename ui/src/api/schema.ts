@@ -84,6 +84,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/read-goal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Read Goal
+         * @description Read a goal in plain words: how long, by how much sun; nothing is stored.
+         */
+        post: operations["post_read_goal_api_read_goal_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/read-label": {
         parameters: {
             query?: never;
@@ -3313,6 +3333,26 @@ export interface components {
              * @default 0.1
              */
             guess_margin: number;
+        };
+        /**
+         * GoalReading
+         * @description A goal as understood: what it says, what was assumed, what is in the way, and its edits.
+         *
+         *     `refill`: whether what fills the store counts; None where nothing is said of it.
+         */
+        GoalReading: {
+            /** Line */
+            line: string;
+            /** Summary */
+            summary: string;
+            /** Notes */
+            notes: string[];
+            /** Problems */
+            problems: string[];
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
+            /** Refill */
+            refill?: boolean | null;
         };
         /**
          * GrowthRequest
@@ -6730,6 +6770,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_read_goal_api_read_goal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Line"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoalReading"];
                 };
             };
             /** @description Client Error */

@@ -1,17 +1,20 @@
-"""Reads one line in nameplate words as a load."""
+"""Reads lines in plain words: a load, a part's label, a goal."""
 
+from graveljar.core.quick_entry.goal import GoalReading, read_goal
 from graveljar.core.quick_entry.label import LabelReading, PartKind, read_label
 from graveljar.core.quick_entry.read import read_line
 from graveljar.core.quick_entry.reading import LineMark, Question, Reading, ReadingOption
 from graveljar.core.quick_entry.write import write_line
 
 __all__ = [
+    "GoalReading",
     "LabelReading",
     "LineMark",
     "PartKind",
     "Question",
     "Reading",
     "ReadingOption",
+    "read_goal",
     "read_label",
     "read_line",
     "write_line",

@@ -6,6 +6,7 @@ import { hours, number, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Tick";
+import { GoalWords } from "../plan/GoalWords";
 import { Cloud } from "./Cloud";
 import { InWords, PICKS, systemOf } from "./InWords";
 import { OwnedList } from "./OwnedList";
@@ -33,6 +34,9 @@ export function SizeIt() {
   const begin = () => void start({ design, most_strings: most, reserve, refill, stations });
   return (
     <div>
+      <div className="mb-2">
+        <GoalWords onRefill={setRefill} />
+      </div>
       <div className="flex flex-wrap items-center gap-x-5 gap-y-2 text-sm">
         <span className="flex items-center gap-1.5">
           Last

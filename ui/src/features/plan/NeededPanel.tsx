@@ -7,6 +7,7 @@ import { quantity } from "../../lib/format";
 import { Button } from "../../ui/Button";
 import { Group, Row } from "../../ui/Row";
 import { Scroll } from "../../ui/Scroll";
+import { GoalWords } from "./GoalWords";
 import { Whiteboard } from "./Whiteboard";
 
 /** What the loads and the goal ask for: Wh, batteries, inverter, system volts. */
@@ -91,6 +92,7 @@ function GoalFields() {
   const { goal } = design;
   return (
     <Group title="Goal">
+      <GoalWords />
       <Row name="Without recharging" help="hours, or days such as 2 d">
         <NumberField
           label="Goal without recharging"
