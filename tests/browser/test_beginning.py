@@ -81,7 +81,12 @@ def _fridge_on_a_battery(enter: Entries) -> None:
 def _station_with_four_loads(enter: Entries) -> None:
     """1 000 Wh x 0.95 over 30 W and 20 W AC, 6 W and 6 W DC, 13 W idle: some 11 h."""
     enter.begin("station")
-    enter.fill("Wh of the station", "1000")
+    label = enter.page.find('[aria-label="Label of the part"]')
+    label.send_keys("1000Wh LFP; AC 230V 600W; DC 12V 10A; solar input 11-28V 8A 200W")
+    enter.count += 1
+    enter.page.find("[data-part=use-label]")
+    label.send_keys(Keys.ENTER)
+    enter.page.says("[data-part=label-read]", "1000 Wh, 2 outlets, 1 charge input")
     enter.start()
     for line in ("lamp 230V 30W 24h", "fan 230V 20W 24h", "radio 12V 6W 24h", "light 12V 6W 24h"):
         enter.load(line)

@@ -5,12 +5,15 @@ from typing import Any
 import pytest
 
 from graveljar.core.errors import OutOfRange
+from graveljar.core.model import StationFigures
 from graveljar.core.quick_entry import LabelReading, read_label
-from graveljar.core.quick_entry.label import MAX_LABEL, WORDS
+from graveljar.core.quick_entry.label import MAX_LABEL
+from graveljar.core.quick_entry.label_words import WORDS
 
 LFP: dict[str, Any] = {"chemistry": "lfp", "volts": 12.8, "ah": 100.0}
 AGM: dict[str, Any] = {"chemistry": "agm", "volts": 12.0, "ah": 100.0}
 SINE: dict[str, Any] = {"continuous_w": 1500.0, "waveform": "pure sine"}
+AC = "AC 230V 600W surge 1200W"
 PANEL: dict[str, Any] = {
     "watts": 100.0, "voc_v": 22.3, "vmp_v": 18.6, "isc_a": 5.8, "imp_a": 5.4,
 }  # fmt: skip
@@ -99,7 +102,65 @@ LABELS: list[tuple[str, str, dict[str, Any]]] = [
      PANEL | {"voc_per_c": -0.0029}),
     ("PV module 100 W, open-circuit voltage (Voc) 22.3 V, max power voltage 18.6 V, short-circuit "
      "current 5.8 A, max power current 5.4 A", "panel", PANEL),
+    ("200W solar panel; Voc 24,3 V; Vmp 20,2 V; Isc 10,4 A; Imp 9,9 A", "panel",
+     {"watts": 200.0, "voc_v": 24.3, "imp_a": 9.9}),
+    ("LiFePO4 Akku 12,8 V 1OO Ah; Entladestrom 100 A; Spitzenstrom 200 A", "battery",
+     LFP | {"bms_a": 100.0, "bms_peak_a": 200.0}),
+    ("Li-ion 36V 7.5Ah 270Wh; discharge 15A; cut-off 27V", "battery",
+     {"chemistry": "nmc", "volts": 36.0, "ah": 7.5, "bms_a": 15.0, "low_v": 27.0}),
+    ("Inverter pure sine wave; 12V; 600W; surge 1200W; 120V AC 60Hz; idle 6W", "inverter",
+     {"nominal_v": 12.0, "continuous_w": 600.0, "surge_w": 1200.0, "output_v": 120.0,
+      "idle_w": 6.0}),
+    ("Boost converter in: 10-32V out: 48V 3A efficiency 94%", "converter",
+     window(10.0, 32.0) | {"set_v": 48.0, "continuous_a": 3.0, "topology": "boost",
+                           "full_load": {"load_share": 1.0, "efficiency": 0.94}}),
+    ("Chargeur entrée 220-240 V AC; sortie 14,6 V 10 A LiFePO4", "charger",
+     window(220.0, 240.0) | {"hold_v": 14.6, "amps": 10.0, "profile": "lithium"}),
+    # Stations, clause by clause.
+    (f"Input DC 11-30V 8A (car) 11.5-50V 10A max 200W; {AC}; USB-C 100W; 512Wh LFP; idle 6 W",
+     "station", {"label_wh": 512.0, "chemistry": "lfp", "idle_w": 6.0, "most_in_w": 200.0}),
+    (f"Power station 1024 Wh LiFePO4\n{AC}\nDC 12V 10A\n2 x USB-C 100W\nsolar input 11-60V 15A "
+     "500W\nAC input 230V 1000W", "station", {"label_wh": 1024.0, "most_in_w": 1500.0}),
+    (f"Portable power station; 296Wh Li-ion; {AC}; car socket 12V 10A; charging 12-30V 8A 100W",
+     "station", {"label_wh": 296.0, "chemistry": "nmc", "most_in_w": 100.0}),
+    (f"Power station 2,048 kWh LFP | {AC} | PV Eingang 12-60 V 20 A 1000 W | max input 900W",
+     "station", {"label_wh": 2048.0, "most_in_w": 900.0}),
+    (f"power station 51.2V 40Ah LiFePO4; {AC}; recharge 12-150V 15A", "station",
+     {"label_wh": 2048.0, "cells": 16, "most_in_w": 2250.0}),
+    (f"Power station 5OO Wh LFP; {AC}; solar 11-28V 8A 200W", "station", {"label_wh": 500.0}),
+    (f"Estación 700 Wh LFP; {AC}; entrada solar 12-50 V 10 A 400 W", "station",
+     {"label_wh": 700.0}),
+    (f"Power station 256Wh LFP; {AC}; DC output 12V 8A unregulated; charging DC 12-28V 5A",
+     "station", {"label_wh": 256.0, "most_in_w": 140.0}),
+    ("USB-C 60W; 99 Wh Li-ion; input USB-C 5-20V 3A", "station", {"label_wh": 99.0}),
+    (f"power station 150Wh Li-ion; {AC}; USB-A 5V 2.4A; charging 15-25V 3A", "station",
+     {"label_wh": 150.0, "most_in_w": 75.0}),
+    ("Power station 1500Wh LFP; 120V AC 60Hz 1800W; solar input 12-60V 12A; AC charging 1200W",
+     "station", {"label_wh": 1500.0, "most_in_w": 1920.0}),
+    ("Gel Batterie 12 V 80 Ah", "battery", {"chemistry": "agm", "volts": 12.0, "ah": 80.0}),
 ]  # fmt: skip
+
+
+def test_there_are_sixty_labels() -> None:
+    assert len({text for text, _, _ in LABELS}) >= 60
+
+
+def test_the_outlets_and_inputs_of_a_station_are_those_of_its_label() -> None:
+    """Two windows on a label are two inputs: neither gets the other's highest volts."""
+    read = read_label(
+        f"Input DC 11-30V 8A (car) 11.5-50V 10A max 200W; {AC}; 2 x USB-C 100W; DC 12V 10A; "
+        "USB 5V 2.4A; 512Wh LFP; charging AC 230V 300W"
+    )
+    assert read.figures is not None
+    made = StationFigures.model_validate(read.figures)
+    inputs = [(x.supply, x.accepts.most_v, x.modes[0].amps, x.most_w) for x in made.inputs]
+    assert inputs[:2] == [("dc", 30.0, 8.0, 200.0), ("dc", 50.0, 10.0, 200.0)]
+    assert (inputs[2][0], inputs[2][3], made.most_in_w) == ("ac", 300.0, 500.0)
+    (sockets,) = [x for x in made.outlets if x.kind == "ac"]
+    assert (sockets.volts, sockets.continuous_w, sockets.surge_w) == (230.0, 600.0, 1200.0)
+    # USB Power Delivery: 100 W are 20 V and 5 A (from memory).
+    ports = sorted((x.volts or 0.0, x.amps) for x in made.outlets if x.kind == "dc")
+    assert ports == [(5.0, 2.4), (12.6, 10.0), (20.0, 5.0), (20.0, 5.0)]
 
 
 @pytest.mark.parametrize(("text", "kind", "wanted"), LABELS, ids=[x[0][:40] for x in LABELS])
@@ -129,6 +190,10 @@ def test_a_label_is_read_as_a_person_reads_it(text: str, kind: str, wanted: dict
         ("Solar panel 100W Voc 22.3V", "Vmp, Isc, Imp"),
         ("LiFePO4 12.8V 100Ah discharge 50000A", "10000"),
         ("220V 5A blue", "Is it a battery"),
+        ("power station 500Wh LFP; AC 230V 600W; input 24V 5A", "Its highest must be known"),
+        ("power station 500Wh LFP; AC 600W; input 12-30V 5A", "Which mains volts do its sockets"),
+        ("power station 500Wh LFP; AC 230V 600W", "a charge input with its volts and amps"),
+        ("power station 500Wh; AC 230V 600W; input 12-30V 5A", "chemistry"),
     ],
 )
 def test_what_is_unsure_is_asked_and_nothing_is_guessed(text: str, says: str) -> None:

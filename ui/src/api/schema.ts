@@ -3439,6 +3439,7 @@ export interface components {
              * @enum {string}
              */
             chemistry: "lfp" | "nmc" | "agm" | "flooded";
+            figures?: components["schemas"]["StationFigures"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3593,6 +3594,7 @@ export interface components {
              * @enum {string}
              */
             chemistry: "lfp" | "nmc" | "agm" | "flooded";
+            figures?: components["schemas"]["StationFigures"] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -4064,7 +4066,7 @@ export interface components {
             /** Text */
             text: string;
             /** Kind */
-            kind: ("battery" | "inverter" | "converter" | "charger" | "panel") | null;
+            kind: ("battery" | "inverter" | "converter" | "charger" | "panel" | "station") | null;
             /** Marks */
             marks: components["schemas"]["LineMark"][];
             /** Figures */
@@ -4086,7 +4088,7 @@ export interface components {
             /** Text */
             text: string;
             /** Kind */
-            kind?: ("battery" | "inverter" | "converter" | "charger" | "panel") | null;
+            kind?: ("battery" | "inverter" | "converter" | "charger" | "panel" | "station") | null;
         };
         /**
          * Layer

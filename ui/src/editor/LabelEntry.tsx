@@ -15,6 +15,7 @@ const EXAMPLES: Record<LabelKind, string> = {
   inverter: "Pure sine, DC 10-15V, AC 230V 50Hz 1500W, surge 3000W, no load 0.9A",
   converter: "Input 9-36V, output 12V 10A, efficiency 93%",
   charger: "Input 100-240V~, output 14.6V 20A LiFePO4",
+  station: "512Wh LFP; AC 230V 600W surge 1200W; USB-C 100W; solar input 11-50V 10A 200W",
   panel: "100W Voc 22.3V Vmp 18.6V Isc 5.8A Imp 5.4A",
 };
 

@@ -1,7 +1,8 @@
 """Reads lines in plain words: a load, a part's label, a goal."""
 
 from graveljar.core.quick_entry.goal import GoalReading, read_goal
-from graveljar.core.quick_entry.label import LabelReading, PartKind, read_label
+from graveljar.core.quick_entry.label import LabelReading, read_label
+from graveljar.core.quick_entry.label_words import PartKind
 from graveljar.core.quick_entry.read import read_line
 from graveljar.core.quick_entry.reading import LineMark, Question, Reading, ReadingOption
 from graveljar.core.quick_entry.write import write_line

@@ -3,7 +3,7 @@
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from typing import Any, Final, Literal
+from typing import Any, Final
 
 from pydantic import ValidationError
 
@@ -15,57 +15,28 @@ from graveljar.core.model import (
     InverterFigures,
     Panel,
     Part,
+    StationFigures,
 )
 from graveljar.core.model.parse import refusal
 from graveljar.core.quick_entry.label_scan import LabelQuantity, scan
+from graveljar.core.quick_entry.label_station import StationLabel
+from graveljar.core.quick_entry.label_words import CHEMISTRIES, KIND_WORDS, TO, WORDS, PartKind
 from graveljar.core.quick_entry.reading import LineMark
 from graveljar.core.text import number, quantity
 
-PartKind = Literal["battery", "inverter", "converter", "charger", "panel"]
 MAX_LABEL: Final = 2_000
 # Share by which Wh may differ from V x Ah: rounding of labels. Ours. [1]
 SAME_WH: Final = 0.05
 MAINS_FROM_V: Final = 90.0
 # Volts up to which a controller is not called by its panels; it works from there on. Ours. [V]
 CONTROLLER_V: Final = 16.0
-_WORDS: Final[dict[PartKind, str]] = {
-    "panel": r"\bvoc\b|\bvmpp?\b|\bisc\b|solar panel|pv module|solarmodul|panneau",
-    "charger": r"\bmppt\b|\bpwm\b|charger\b|ladegerät|chargeur|cargador|solar controller",
-    "converter": r"dc[- ]?dc|converter|step[- ](?:up|down)|\bbuck\b|\bboost\b|wandler|regulator",
-    "inverter": r"inverter|sine|wechselrichter|onduleur|inversor",
-    "battery": r"batter|batería|lifepo4?|\blfp\b|\bagm\b|\bgel\b|lead[- ]acid|\bah\b|\dah\b",
-}
-_CHEMISTRIES: Final = {
-    "lfp": r"lifepo4?|\blfp\b|lithium iron|eisenphosphat",
-    "nmc": r"li-?ion|lithium[- ]ion|\bnmc\b|\bnca\b",
-    "agm": r"\bagm\b|\bgel\b|vrla",
-    "flooded": r"flooded|wet cell|open cell|nasszellen",
-}
-# Figures that a label may lack, in words.
-WORDS: Final = {
-    "bms_a": "most amps", "bms_peak_a": "peak amps", "low_v": "volts where its protection opens",
-    "resistance_mohm": "inner resistance", "peukert": "Peukert exponent",
-    "most_series": "most in series", "most_parallel": "most in parallel",
-    "cold_charge": "what prevents charging below 0 °C", "discharge_from_c": "coldest for use",
-    "resets": "how it restarts", "accepts": "range of input volts", "restarts_v": "restart volts",
-    "surge_w": "surge watts", "surge_s": "seconds of its surge", "part_load": "best efficiency",
-    "full_load": "efficiency at full load", "idle_w": "idle draw", "sleep": "sleep mode",
-    "output_v": "output volts", "output_hz": "frequency", "topology": "up or down",
-    "peak_a": "peak amps", "measured_a": "measured amps", "quiescent_w": "own draw",
-    "droop_v": "droop", "knee_c": "temperature of its amps", "derate_per_c": "derating",
-    "documented": "ambient of its amps", "hold_v": "charge volts", "most_w": "most watts",
-    "cold_cut": "stop below 0 °C", "float_v": "float volts",
-    "compensates": "temperature compensation", "most_cells": "most cells",
-    "voc_per_c": "temperature coefficient",
-}  # fmt: skip
-# Words between what goes in and what comes out.
-TO: Final = ("to", "auf", "→", "->", ">", "à", "a")
 _FIGURES: Final[dict[PartKind, type[Part]]] = {
     "battery": BatteryFigures,
     "inverter": InverterFigures,
     "converter": ConverterFigures,
     "charger": ChargerFigures,
     "panel": Panel,
+    "station": StationFigures,
 }
 # What a part must give: a default in its place would look like its label.
 _NEEDED: Final[dict[PartKind, dict[str, str]]] = {
@@ -74,7 +45,11 @@ _NEEDED: Final[dict[PartKind, dict[str, str]]] = {
     "converter": {"accepts": "input volts", "set_v": "output volts", "continuous_a": "amps"},
     "charger": {"accepts": "input volts", "amps": "amps into the battery"},
     "panel": {"watts": "watts", "voc_v": "Voc", "vmp_v": "Vmp", "isc_a": "Isc", "imp_a": "Imp"},
-}
+    "station": {
+        "label_wh": "Wh", "chemistry": "chemistry", "outlets": "an outlet with its watts or amps",
+        "inputs": "a charge input with its volts and amps",
+    },
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -170,7 +145,7 @@ def read_label(text: str, kind: PartKind | None = None) -> LabelReading:
         raise OutOfRange(f"A label may have at most {MAX_LABEL} characters.")
     kind = kind or _kind_of(text)
     if kind is None:
-        says = "Is it a battery, an inverter, a converter, a charger or a solar panel?"
+        says = "Is it a battery, an inverter, a converter, a charger, a solar panel or a station?"
         return LabelReading(text, None, (), None, (), (), (says,) if text.strip() else ())
     reader = _Reader(text, kind)
     _READS[kind](reader)
@@ -193,7 +168,7 @@ def read_label(text: str, kind: PartKind | None = None) -> LabelReading:
 
 
 def _kind_of(text: str) -> PartKind | None:
-    found = [kind for kind, words in _WORDS.items() if re.search(words, text.lower())]
+    found = [kind for kind, words in KIND_WORDS.items() if re.search(words, text.lower())]
     return found[0] if found else None
 
 
@@ -210,7 +185,7 @@ def _checked(reader: _Reader) -> dict[str, Any] | None:
 
 
 def _battery(reader: _Reader) -> None:
-    chemistry = reader.word(_CHEMISTRIES)
+    chemistry = reader.word(CHEMISTRIES)
     if chemistry is not None:
         reader.figures["chemistry"] = chemistry
     elif re.search(r"lead[- ]acid|blei|plomb|plomo", reader.low):
@@ -370,7 +345,7 @@ def _charger(reader: _Reader) -> None:
     # "Solar controller 20 A": what a controller is called by goes into its battery.
     amps = ("charge", "output", "", "input") if word else ("charge", "output", "")
     reader.take("amps", reader.find("A", amps))
-    chemistry = reader.word(_CHEMISTRIES | {"lithium": r"lithium"})
+    chemistry = reader.word(CHEMISTRIES | {"lithium": r"lithium"})
     if chemistry is not None:
         lithium = chemistry in ("lfp", "nmc", "lithium")
         lead = "flooded" if chemistry == "flooded" else "AGM"
@@ -393,10 +368,22 @@ def _panel(reader: _Reader) -> None:
         reader.marks.append(LineMark(*found.span(1), "read", "voc per c"))
 
 
+def _station(reader: _Reader) -> None:
+    label = StationLabel(reader.text, reader.quantities, reader.word(CHEMISTRIES))
+    label.read()
+    reader.figures |= label.figures
+    reader.used |= label.used
+    for own, found in (
+        (reader.marks, label.marks), (reader.notes, label.notes), (reader.problems, label.problems)
+    ):  # fmt: skip
+        own.extend(found)  # type: ignore[arg-type]
+
+
 _READS: Final[dict[PartKind, Callable[[_Reader], None]]] = {
     "battery": _battery,
     "inverter": _inverter,
     "converter": _converter,
     "charger": _charger,
     "panel": _panel,
+    "station": _station,
 }

@@ -1,6 +1,8 @@
 import type { Have } from "../../api/types";
 import { LabelEntry } from "../../editor/LabelEntry";
 import { NumberField } from "../../editor/NumberField";
+import { quantity } from "../../lib/format";
+import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
 
@@ -13,6 +15,10 @@ const CHEMISTRIES = [
 
 type Battery = Extract<Have, { have: "battery" }>["battery"];
 type Station = Extract<Have, { have: "station" | "grown" }>;
+type StationFigures = NonNullable<Station["figures"]>;
+
+const count = (n: number, word: string) => `${n} ${word}${n === 1 ? "" : "s"}`;
+const named = (all: readonly { name?: string }[]) => all.map((one) => one.name).join(", ");
 
 interface FieldsProps<T> {
   have: T;
@@ -77,12 +83,14 @@ export function BeginFields({ have, onChange }: FieldsProps<Have>) {
       return (
         <>
           <StationRows have={have} onChange={onChange} />
-          <Row name="Its DC input" help="volts, amps, watts">
-            {number("least_v", "Input from volts", "to")}
-            {number("most_v", "Input up to volts", "V")}
-            {number("input_a", "Input amps", "A")}
-            {number("input_w", "Input watts", "W")}
-          </Row>
+          {have.figures ? null : (
+            <Row name="Its DC input" help="volts, amps, watts">
+              {number("least_v", "Input from volts", "to")}
+              {number("most_v", "Input up to volts", "V")}
+              {number("input_a", "Input amps", "A")}
+              {number("input_w", "Input watts", "W")}
+            </Row>
+          )}
           <BatteryRows
             battery={have.battery}
             onChange={(battery) => onChange({ ...have, battery })}
@@ -221,8 +229,25 @@ function StationRows({ have, onChange }: FieldsProps<Station>) {
       onChange={(value) => onChange({ ...have, [key]: value })}
     />
   );
+  const read = (figures: Record<string, unknown> | null) =>
+    onChange({ ...have, figures: figures as StationFigures | null });
+  if (have.figures) {
+    const { label_wh, outlets = [], inputs = [] } = have.figures;
+    return (
+      <Row name="Its label is read">
+        <span data-part="label-read">
+          {quantity(label_wh ?? 0, "Wh", 4)}, {count(outlets.length, "outlet")},{" "}
+          {count(inputs.length, "charge input")}: {named([...outlets, ...inputs])}
+        </span>
+        <Button look="quiet" onClick={() => read(null)}>
+          Enter it by hand
+        </Button>
+      </Row>
+    );
+  }
   return (
     <>
+      <LabelEntry kind="station" onUse={read} />
       <Row name="The station’s label">
         {number("wh", "Wh of the station", "Wh")}
         <Choose

@@ -38,7 +38,7 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
           <li key={aim}>
             <button
               type="button"
-              className="h-full w-full rounded-lg border border-edge bg-card p-2.5 text-left text-sm hover:border-river"
+              className="flex h-full w-full flex-col items-start rounded-lg border border-edge bg-card p-2.5 text-left text-sm hover:border-river"
               onClick={() => onChoose(one.key)}
               data-pick={aim}
             >
@@ -49,7 +49,7 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
                 {one.price === null ? "price unsaid" : `price ${number(one.price, 5)}`},{" "}
                 {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")},{" "}
                 {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
-                {quantity(one.lost_wh, "Wh")} lost a day
+                <span className="whitespace-nowrap">{quantity(one.lost_wh, "Wh")} lost a day</span>
               </span>
               <span className="mt-1 block text-soft text-xs">{one.decided}</span>
             </button>

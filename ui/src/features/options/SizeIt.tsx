@@ -212,7 +212,7 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
             onChoose={onChoose}
           />
           <p className="text-soft text-xs">
-            Colours: 12 V brown, 24 V river, 48 V violet, stations green; full: DC first, pale: all
+            Colours: 12 V brown, 24 V river, 48 V violet, stations grey; full: DC first, pale: all
             through mains. As large as it is heavy.
           </p>
           {open ? <Chosen found={open} /> : null}

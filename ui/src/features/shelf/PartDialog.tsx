@@ -86,9 +86,7 @@ export function PartDialog(props: PartDialogProps) {
         <form onSubmit={(event) => void save(event)} className="mt-2 grid gap-x-8 md:grid-cols-2">
           <div>
             <Group title="Label">
-              {part.kind === "station" ? null : (
-                <LabelEntry kind={part.kind} onUse={(figures) => setFigures("label", figures)} />
-              )}
+              <LabelEntry kind={part.kind} onUse={(figures) => setFigures("label", figures)} />
               <Row name="Name">
                 <TextField
                   label="Part name"

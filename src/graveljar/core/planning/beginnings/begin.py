@@ -159,6 +159,11 @@ def _mains_input(region: Region, watts: float) -> ChargeInput:
 
 
 def _station(label: StationLabel, region: Region, dc_input: ChargeInput) -> Station:
+    if label.figures is not None:
+        figures = label.figures.model_dump()
+        own = [x | {"id": f"station-{x['id']}"[:38]} for x in figures["outlets"]]
+        name = f"Power station {number(label.figures.label_wh)} Wh"
+        return Station.model_validate(figures | {"name": name, "outlets": own})
     outlets: list[AcOutlet | DcPort] = []
     if label.ac_w:
         outlets.append(

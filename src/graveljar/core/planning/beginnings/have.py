@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from graveljar.core.model import BatteryFigures, Part
+from graveljar.core.model import BatteryFigures, Part, StationFigures
 from graveljar.core.model.fields import Amps, Volts, Watts, WattsOrNone
 from graveljar.core.model.stations import WattHours
 from graveljar.core.tables.chemistry import ChemistryKey
@@ -39,13 +39,17 @@ class HaveBattery(Part):
 
 
 class StationLabel(Part):
-    """What a station's label says: Wh, watts of its sockets (0: none), amps at 12 V, its cells."""
+    """What a station's label says: Wh, watts of its sockets (0: none), amps at 12 V, its cells.
+
+    `figures`, where its whole label was read, go before them.
+    """
 
     wh: WattHours = 512.0
     ac_w: WattsOrNone = 600.0
     surge_w: WattsOrNone = 1200.0
     dc_a: Annotated[float, Field(ge=0, le=100)] = 10.0
     chemistry: ChemistryKey = "lfp"
+    figures: StationFigures | None = None
 
 
 class HaveStation(StationLabel):
