@@ -158,7 +158,7 @@ def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:
 def test_settings_are_kept_in_the_browser_and_change_no_design(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
     before = page.saved()
-    page.button("Settings").click()
+    page.click("Settings")
     page.choose("Temperature unit", "°F")
     page.choose("Theme", "dark")
     page.press(Keys.ESCAPE)

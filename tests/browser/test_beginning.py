@@ -168,11 +168,11 @@ def _van_from_zero_to_sized_and_saved(enter: Entries) -> None:
         enter.load(line)
     page = enter.page
     enter.count += 4
-    page.button("Options").click()
+    page.click("Options")
     page.find("[data-option=size] button[class*=bg-river]").click()
     page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
     page.find("[data-pick=cheapest]").click()
-    page.button("Make it the design").click()
+    page.click("Make it the design")
     page.until(lambda: page.saved()["stores"][0]["battery"]["name"] != "Battery, to be sized", "it")
     document = page.saved()
     bank = document["stores"][0]
@@ -224,7 +224,7 @@ def test_designs_are_found_by_name_and_seen_at_a_glance(page: Page) -> None:
     page.says("[data-design] [data-part=lasts]", "h")
     page.fill("Search designs", "no such thing")
     page.says("[data-part=no-designs]", "No design is called")
-    page.button("Show all").click()
+    page.click("Show all")
     page.until(lambda: len(page.all("[data-design]")) > 1, "all of them")
     page.choose("Order of the designs", "by name")
     names = [x.get_attribute("data-design") or "" for x in page.all("[data-design]")]

@@ -122,7 +122,7 @@ def test_the_stranded_fan_is_found_previewed_fixed_and_undone(page: Page, server
     assert page.saved() == before
     page.labelled(f"Preview: {_regulator(page)}").click()
     page.until(lambda: page.button("Apply").is_enabled(), "worked out")
-    page.button("Apply").click()
+    page.click("Apply")
     page.says("[data-part=hours]", "1 day 7 h")
     page.clears("window.strands")
     assert page.drawn('[data-line="regulator in"]', "data-amps") != "0"
@@ -144,7 +144,7 @@ def test_the_hut_lives_for_days_once_its_inverter_is_switched_off(
     page.finds("run.must_stops_early") if page.all(
         "[data-finding='run.must_stops_early']"
     ) else None
-    page.button("Remove the inverter").click()
+    page.click("Remove the inverter")
     page.says("[data-dialog=remove]", "Visitor's lamp is not connected now")
     page.find("[data-dialog=remove] [type=submit]").click()
     page.finds("load.needs_ac")
@@ -210,7 +210,7 @@ def test_the_drawing_shows_moments_and_the_worst(page: Page, server: Server) -> 
     page.until(lambda: amps("bank out") < busiest / 5, "noon")
     add_up()
     assert amps("interval-kettle load") == 0
-    page.button("Next moment").click()
+    page.click("Next moment")
     page.until(lambda: "18:00" in page.labelled("Drawn at").text, "the next")
     page.choose("Drawn at", "worst case")
     page.until(lambda: amps("bank out") > busiest, "the worst start")

@@ -118,7 +118,7 @@ def test_all_proposals_are_taken_at_once_and_the_drawing_carries_them(
     assert "(" in page.text(".drawing [data-wire=inverter]")
     cables(page)
     assert page.all("tr[data-chosen=true]") == []
-    page.button("Apply all suggestions").click()
+    page.click("Apply all suggestions")
     page.until(lambda: not page.all("tr[data-chosen=false]"), "all chosen")
     page.says("main", "Nothing left to suggest")
     saved = page.saved()
@@ -129,7 +129,7 @@ def test_all_proposals_are_taken_at_once_and_the_drawing_carries_them(
     page.find('tr[data-cable="inverter"] [data-figure="cable.inverter.drop_v"]').click()
     page.says("[role=dialog]", "resistance, out and back")
     page.press(Keys.ESCAPE)
-    page.button("Plan").click()
+    page.click("Plan")
     page.until(lambda: "(" not in page.text(".drawing [data-wire=inverter]"), "chosen, drawn")
     page.find("[data-part=words] summary").click()
     page.says("[data-part=words]", "fuse ")
@@ -189,7 +189,7 @@ def test_a_caution_is_read_comes_back_and_hides_nothing(page: Page, server: Serv
     page.says(caution, "new since you read it")
     page.undo()
     page.find(f"{caution}[data-acknowledged=true]")
-    page.button("Read all").click()
+    page.click("Read all")
     page.says("[data-part=unread]", "all read")
     assert page.findings() == findings
     assert "fuse.below_load" in findings

@@ -66,7 +66,7 @@ def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server:
     page.choose("Sort routes", "cheapest for a Wh")
     # What is at hand costs nothing a Wh: the boost's 75 come first of what is to be bought.
     page.until(lambda: page.all("[data-route]")[0].get_attribute("data-route") == "boost", "sorted")
-    page.button("Use").click()
+    page.click("Use")
     page.clears("link.above_maximum")
     page.says(".drawing", "Boost 24 V 15 A")
     after = page.saved()
@@ -114,10 +114,10 @@ def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -
     page.says("[data-standing=stale]", "must have its least volts below its most volts")
     page.fill("Station: DC input: most volts", "40")
     page.until(lambda: not page.all("[data-standing=stale]"), "taken")
-    page.button("+ DC or USB port").click()
+    page.click("+ DC or USB port")
     page.until(lambda: len(page.all("[data-outlet]")) == 4, "an outlet more")
     # New sockets give the volts of the mains there.
-    page.button("+ Mains sockets").click()
+    page.click("+ Mains sockets")
     page.until(lambda: len(page.all("[data-outlet]")) == 5, "sockets more")
     assert page.saved()["stores"][0]["outlets"][4]["volts"] == 120
 
@@ -125,7 +125,7 @@ def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -
 def test_a_vehicle_and_its_times(page: Page) -> None:
     page.open()
     page.panel("2")
-    page.button("+ Battery bank").click()
+    page.click("+ Battery bank")
     page.choose("Kind of store", "a vehicle")
     page.until(lambda: page.find("[data-dialog=store] [type=submit]").is_enabled(), "built")
     page.find("[data-dialog=store] [type=submit]").click()
@@ -137,7 +137,7 @@ def test_a_vehicle_and_its_times(page: Page) -> None:
     kept = page.saved()["stores"][1]
     assert (kept["signal"], kept["alternator"]) == ("none", "fixed")
     assert [span["from_h"] for span in kept["runs"]["windows"]] == [7.5, 17.0]
-    page.button("Remove Vehicle").click()
+    page.click("Remove Vehicle")
     page.until(lambda: len(page.saved()["stores"]) == 1, "removed")
 
 
@@ -194,7 +194,7 @@ def test_keys_lead_power_in_and_take_a_lead_away(page: Page, server: Server) -> 
 def test_a_station_is_taken_from_the_shelf_and_its_loads_stay(page: Page, server: Server) -> None:
     page.open(server.demo("ticket-booth"))
     page.find('.drawing [data-thing="booth-station"]').send_keys(Keys.ENTER)
-    page.button("From the shelf").click()
+    page.click("From the shelf")
     page.find('[data-part-name="Station 1024 Wh, 60 V input"]').click()
     page.says('.drawing [data-thing="booth-station"]', "1020 Wh")
     kept = page.saved()

@@ -126,7 +126,7 @@ def test_designs_are_made_renamed_duplicated_deleted_and_brought_back(
     page.until(lambda: "A booth of my own" in names(), "back")
     page.find('[data-design="A booth of my own"] a').click()
     page.labelled("This design: duplicate, history, export, delete").click()
-    page.button("Delete").click()
+    page.click("Delete")
     page.until(lambda: names() and "A booth of my own" not in names(), "gone again")
 
 
@@ -139,7 +139,7 @@ def test_a_design_goes_out_and_comes_in_as_json(
     document = server.demo("tide-gauge-hut")
     page.open(document)
     page.labelled("This design: duplicate, history, export, delete").click()
-    page.button("Export as JSON").click()
+    page.click("Export as JSON")
     file = tmp_path / "tide-gauge-hut.json"
     page.until(lambda: file.exists() and file.stat().st_size, "the file")
     assert json.loads(file.read_text()) == document
@@ -187,5 +187,5 @@ def test_a_bad_file_is_refused_with_the_place(
 def test_a_design_that_is_not_there_says_so(page: Page, path: str, said: str) -> None:
     page.visit(path)
     page.says("[role=alert]", said)
-    page.button("All designs").click()
+    page.click("All designs")
     page.find("[data-design]")

@@ -47,7 +47,7 @@ def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -
     title = cheapest.find_element("css selector", "strong").text
     cheapest.find_element("css selector", "button").click()
     page.says("[data-part=chosen]", "in parallel")
-    page.button("Make it the design").click()
+    page.click("Make it the design")
     page.says("body", "The design is now")
     page.until(lambda: page.saved()["stages"], "kept")
     saved = page.saved()
@@ -168,7 +168,7 @@ def test_a_fork_is_kept_and_compared(page: Page, server: Server) -> None:
     page.open(server.demo("tide-gauge-hut"))
     options(page, "Side by side")
     page.fill("Name of the duplicate", "Hut with a larger battery")
-    page.button("Duplicate it").click()
+    page.click("Duplicate it")
     page.says("body", "is kept as a design of its own")
     page.choose("Another design", "Hut with a larger battery")
     page.says("[data-part=sides]", "another of your designs")

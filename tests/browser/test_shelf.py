@@ -20,7 +20,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
 ) -> None:
     page.visit("shelf")
     page.until(lambda: len(_names(page)) >= 40, "the starting shelf")
-    page.button("+ battery").click()
+    page.click("+ battery")
     for field, text in {
         "Part name": "Measured pack",
         "Part volts": "12,8",
@@ -33,12 +33,12 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
     # Closed by a slip.
     page.press(Keys.ESCAPE)
     page.until(lambda: not page.all("[data-dialog=part]"), "closed")
-    page.button("+ battery").click()
+    page.click("+ battery")
     page.says("[data-part=restored]", "What you typed before is back.")
     page.find("[data-dialog=part] details:last-of-type summary")
     page.all("[data-dialog=part] summary")[-1].click()
     page.choose("ah source", "measured")
-    page.button("Put on the shelf").click()
+    page.click("Put on the shelf")
     page.fill("Filter the shelf", "measured pack")
     page.until(lambda: _names(page) == ["Measured pack"], "filtered")
     page.says('[data-shelf="Measured pack"]', "12.8 V · 196 Ah · LFP · gives 200 A")
@@ -46,7 +46,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
 
     page.open(server.demo("puppet-van"))
     page.panel("2")
-    page.button("From the shelf").click()
+    page.click("From the shelf")
     page.fill("Filter parts", "measured")
     page.find('[data-part-name="Measured pack"]').send_keys(Keys.ENTER)
     # 2 x 12.8 V x 196 Ah.
@@ -73,7 +73,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
     page.panel("2")
     page.says("[data-part=shelf-changed]", "Changed on the shelf since it was taken (ah)")
     page.holds("Battery Ah", "190")
-    page.button("Update from the shelf").click()
+    page.click("Update from the shelf")
     page.holds("Battery Ah", "200")
     page.until(lambda: page.saved()["stores"][0]["battery"]["shelf"]["revision"] == 2, "anew")
 
@@ -82,7 +82,7 @@ def test_a_charger_comes_from_the_shelf_and_goes_onto_it(page: Page, server: Ser
     document = server.demo("puppet-van")
     page.open(document)
     page.find('.drawing [data-thing="engine-charger"]').send_keys(Keys.ENTER)
-    page.button("From the shelf").click()
+    page.click("From the shelf")
     page.says('[data-part-name="DC-DC charger 30 A 12 V from 12 V"]', "fits; 30 A, lithium")
     assert not page.all('[data-part-name^="Mains charger"]')
     page.find('[data-part-name="DC-DC charger 30 A 12 V from 12 V"]').click()
@@ -90,21 +90,21 @@ def test_a_charger_comes_from_the_shelf_and_goes_onto_it(page: Page, server: Ser
     page.says("[data-part=shelf-copy]", "a copy of DC-DC charger 30 A 12 V from 12 V")
     page.fill("Charger: amps", "25")
     page.says("[data-part=shelf-copy]", "changed here: amps")
-    page.button("Put on the shelf").click()
+    page.click("Put on the shelf")
     page.says("[data-part=shelf-copy]", "a copy of Engine charger")
     page.visit("shelf")
     page.says('[data-shelf="Engine charger"]', "DC-DC charger · lithium · 25 A up to 14.4 V")
-    page.button("+ solar panel").click()
+    page.click("+ solar panel")
     page.fill("Part name", "Attic panel")
     page.fill("Part: watts", "120")
-    page.button("Put on the shelf").click()
+    page.click("Put on the shelf")
     page.says('[data-shelf="Attic panel"]', "120 W · open 22.3 V")
 
 
 def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
-    page.button("From the shelf").click()
+    page.click("From the shelf")
     page.until(lambda: len(page.all("[data-part-name]")) >= 13, "all inverters")
     rows = [x.text for x in page.all("[data-part-name]")]
     assert "✓ fits" in rows[0]
@@ -117,7 +117,7 @@ def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, serv
     page.undo()
     page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 1500, "undone")
     page.fill("Inverter name", "Roadside inverter")
-    page.button("Put on the shelf").click()
+    page.click("Put on the shelf")
     page.says("[data-part=shelf-copy]", "a copy of Roadside inverter")
     page.visit("shelf")
     page.until(lambda: "Roadside inverter" in _names(page), "on the shelf")
@@ -129,16 +129,16 @@ def test_parts_are_changed_doubled_taken_off_and_brought_back(page: Page) -> Non
     page.fill("Filter the shelf", "boost 19")
     page.labelled("Edit Boost 19 V 5 A").click()
     page.fill("Part: continuous amps", "0")
-    page.button("Save").click()
+    page.click("Save")
     page.says("[data-dialog=part]", "must be more than 0; 0 was given")
     page.fill("Part: continuous amps", "4")
     page.fill("Part name", "Boost 19 V 4 A")
-    page.button("Save").click()
+    page.click("Save")
     page.says('[data-shelf="Boost 19 V 4 A"]', "19.5 V 4 A")
     page.click("Undo")
     page.says('[data-shelf="Boost 19 V 5 A"]', "19.5 V 5 A")
     page.labelled("Duplicate Boost 19 V 5 A").click()
-    page.button("Put on the shelf").click()
+    page.click("Put on the shelf")
     page.until(lambda: len(_names(page)) == 2, "two of them")
     page.labelled("Delete Boost 19 V 5 A (copy)").click()
     page.until(lambda: len(_names(page)) == 1, "one")
@@ -161,7 +161,7 @@ def test_a_part_changed_elsewhere_meanwhile_is_not_overwritten(page: Page, serve
     body = {"base": part["revision"], "part": part["part"] | {"price": 16.0}}
     httpx.put(f"{server.address}api/shelf/parts/{part['id']}", json=body).raise_for_status()
     page.fill("Price", "17")
-    page.button("Save").click()
+    page.click("Save")
     page.says("[data-dialog=part] [role=alert]", "was changed in another tab or window")
     page.press(Keys.ESCAPE)
     page.driver.refresh()
@@ -186,23 +186,23 @@ def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
         file.write_text(content)
         page.find('[aria-label="CSV file"]').send_keys(str(file))
 
-    page.button("Import CSV").click()
+    page.click("Import CSV")
     look("volts,amps\n1,2\n")
     page.says("[data-dialog=import] [role=alert]", "first line must name the columns")
     page.press(Keys.ESCAPE)
-    page.button("Import CSV").click()
+    page.click("Import CSV")
     look(f"{columns}{good}battery,Bad pack,lfp,25.6,-3\nbattery,No amps,lfp,,4\n")
     page.says("[data-part=preview-count]", "1 good, 2 with something wrong")
     page.says('[data-row="3"]', "ah must be more than 0; -3.0 was given")
     page.says('[data-row="4"]', "volts is missing")
     assert len(httpx.get(f"{server.address}api/shelf").json()) == before
-    page.button("Import the 1 good row").click()
+    page.click("Import the 1 good row")
     page.until(lambda: "Import pack" in _names(page), "taken")
     assert len(_names(page)) == before + 1
     page.click("Undo")
     page.until(lambda: "Import pack" not in _names(page), "undone")
     # What was exported comes back in, and says that it is there already.
-    page.button("Import CSV").click()
+    page.click("Import CSV")
     look(f"{head}\n{first}\n")
     page.says("[data-part=preview-count]", "1 good, 0 with something wrong")
     page.says('[data-row="2"]', "one of that name is on the shelf already")
@@ -212,7 +212,7 @@ def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
 def test_a_part_is_entered_by_its_label(page: Page) -> None:
     """What is understood is underlined; what is unsure is asked; Enter takes it."""
     page.visit("shelf")
-    page.button("+ battery").click()
+    page.click("+ battery")
     label = page.labelled("Label of the part")
     label.send_keys("lead-acid 25.6V 60Ah")
     page.says("[data-part=label-entry]", "AGM or gel, or flooded?")

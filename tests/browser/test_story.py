@@ -233,7 +233,7 @@ def test_a_figure_opens_its_working_down_to_the_label(page: Page) -> None:
     page.says('[data-working="store.bank.usable"]', "Usable energy")
     page.find('[data-working="store.bank.usable"] td button').click()
     page.says('[data-working="store.bank.wh"] [data-part=sum]', "12.8 V × 100 Ah = 1280 Wh")
-    page.button("back to Usable energy").click()
+    page.click("back to Usable energy")
     page.find('[data-working="store.bank.usable"]')
 
 
@@ -290,7 +290,7 @@ def test_assumptions_can_be_overruled_and_put_back(page: Page) -> None:
     page.panel("3")
     page.says('[data-figure="stage.inverter.trusted_surge_w"]', "1500 W")
     page.panel("5")
-    page.button("back to 2").click()
+    page.click("back to 2")
     page.until(lambda: page.saved()["assumptions"] == {}, "put back")
 
 

@@ -93,7 +93,7 @@ def test_figures_that_could_not_be_worked_out_look_out_of_date(
         page.visit(f"d/{page.id}/{view}")
     standing(page, "fresh")
     with fault(page, "/api/evaluate", kind):
-        page.button("Settings").click()
+        page.click("Settings")
         page.fill("Run begins at", "6:00")
         page.press(Keys.ESCAPE)
         page.says("[data-standing=stale]", why)
@@ -217,7 +217,7 @@ def test_what_can_be_read_in_two_ways_is_asked(page: Page) -> None:
     page.fill("Lamp: watts", "1,500")
     page.says("td [role=alert]", "Which is meant?")
     assert page.saved() == before
-    page.button("1500").click()
+    page.click("1500")
     page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 1500, "chosen")
 
 
@@ -228,7 +228,7 @@ def test_a_design_deleted_elsewhere_is_restored_with_the_changes(page: Page) -> 
     httpx.delete(f"{page.server.address}api/designs/{page.id}").raise_for_status()
     page.fill("Lamp: watts", "44")
     page.says("[data-dialog=gone]", "Your changes are still here")
-    page.button("Restore it with my changes").click()
+    page.click("Restore it with my changes")
     page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 44, "saved")
 
 
@@ -239,13 +239,13 @@ def test_an_older_version_is_found_named_and_restored(page: Page) -> None:
     page.fill("Lamp: watts", "20")
     page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 20, "saved")
     page.labelled("This design: duplicate, history, export, delete").click()
-    page.button("History").click()
+    page.click("History")
     page.says('[data-revision="3"]', "Lamp: demand, watts 10 W → 20 W")
     page.find('[data-revision="2"]').click()
     page.says("[data-part=changes]", "demand, watts")
     page.find("[data-part=version] input").send_keys("before the tour", Keys.ENTER)
     page.says('[data-revision="2"]', "before the tour")
-    page.button("Restore this version").click()
+    page.click("Restore this version")
     page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 10, "restored")
     page.undo()
     page.until(lambda: page.saved()["loads"][0]["demand"]["watts"] == 20, "undone")
@@ -277,10 +277,10 @@ def test_the_drawing_gives_way_and_is_remembered(page: Page, server: Server) -> 
     for _ in range(5):
         divider.send_keys(Keys.ARROW_UP)
     page.until(lambda: page.find(".drawing").size["height"] < high - 150, "a lower drawing")
-    page.button("Fold the drawing").click()
+    page.click("Fold the drawing")
     page.driver.refresh()
     page.find("[data-part=hours]")
     page.until(lambda: not page.all(".drawing"), "folded still")
-    page.button("Show the drawing").click()
+    page.click("Show the drawing")
     assert page.find(".drawing").size["height"] < high - 150
     page.driver.execute_script("localStorage.clear()")
