@@ -115,6 +115,43 @@ def test_a_deleted_design_is_gone_and_can_be_had_back(web: TestClient) -> None:
     assert [x["id"] for x in web.get("/api/designs").json()] == [kept["id"]]
 
 
+def test_a_design_is_put_away_and_brought_back(web: TestClient) -> None:
+    """It is in one list at a time; put away it opens and saves as before."""
+    first, second = _kept(web), _kept(web)
+    url = f"/api/designs/{first['id']}"
+
+    def places() -> dict[str, list[str]]:
+        return {
+            place: [x["id"] for x in web.get("/api/designs", params={"place": place}).json()]
+            for place in ("current", "archived", "deleted")
+        }
+
+    assert web.post(f"{url}/archive").status_code == 204
+    assert places() == {"current": [second["id"]], "archived": [first["id"]], "deleted": []}
+    changed = VAN | {"name": "Put away"}
+    assert web.put(url, json={"base": 1, "document": changed}).json()["revision"] == 2
+    web.delete(url)
+    assert places() == {"current": [second["id"]], "archived": [], "deleted": [first["id"]]}
+    assert web.post(f"{url}/bring-back").status_code == 404
+    web.post(f"{url}/restore")
+    web.post(f"{url}/bring-back")
+    assert set(places()["current"]) == {first["id"], second["id"]}
+    # What is skipped is not given again; another place is none.
+    assert len(web.get("/api/designs", params={"skip": 1}).json()) == 1
+    assert web.get("/api/designs", params={"place": "attic"}).status_code == 422
+
+
+def test_words_find_a_design_again(web: TestClient) -> None:
+    kept = _kept(web)
+    url = f"/api/designs/{kept['id']}/tags"
+    assert web.put(url, json={"tags": ["winter", "van", "winter"]}).status_code == 204
+    assert web.get("/api/designs").json()[0]["tags"] == ["winter", "van"]
+    for wrong in (["x" * 25], [""], ["two\nlines"], [str(n) for n in range(9)]):
+        assert web.put(url, json={"tags": wrong}).status_code == 422
+    assert web.get("/api/designs").json()[0]["tags"] == ["winter", "van"]
+    assert web.put(f"/api/designs/{uuid4()}/tags", json={"tags": []}).status_code == 404
+
+
 def test_what_was_never_there_is_not_found(web: TestClient) -> None:
     nowhere = f"/api/designs/{uuid4()}"
     assert web.get(nowhere).status_code == 404

@@ -223,7 +223,7 @@ def test_designs_are_found_by_name_and_seen_at_a_glance(page: Page) -> None:
     page.says("[data-design]", "36 V arrive at Booth station")
     page.says("[data-design] [data-part=lasts]", "h")
     page.fill("Search designs", "no such thing")
-    page.says("[data-part=no-designs]", "No design is called")
+    page.says("[data-part=no-designs]", "No design has")
     page.click("Show all")
     page.until(lambda: len(page.all("[data-design]")) > 1, "all of them")
     page.choose("Order of the designs", "by name")

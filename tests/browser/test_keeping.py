@@ -5,6 +5,7 @@ from pathlib import Path
 
 import pytest
 from selenium.webdriver import Chrome
+from selenium.webdriver.common.keys import Keys
 
 from graveljar.core.model import VERSION
 from tests.browser.page import Page, Server
@@ -57,7 +58,8 @@ def test_two_tabs_on_one_design_get_a_choice(
     page.button(choice).click()
     page.until(lambda: not page.all("[data-dialog=conflict]"), "the dialog gone")
     assert [page.saved()["name"]] == here
-    names = {x.get_attribute("data-design") for x in page.visit("").all("[data-design]")}
+    page.visit("").find("[data-part=designs]")
+    names = {x.get_attribute("data-design") for x in page.all("[data-design]")}
     assert set(elsewhere) <= names
     assert server.kept(page.id)["revision"] >= 2
 
@@ -152,6 +154,29 @@ def test_a_design_goes_out_and_comes_in_as_json(
     assert page.labelled("Name of the design").get_attribute("value") == "Brought in"
 
 
+def test_a_design_is_put_away_found_by_its_tag_and_brought_back(page: Page) -> None:
+    page.open()
+    page.fill("Name of the design", "Plan for the attic")
+    page.saved()
+    page.visit("").find("[aria-label='Add a word to Plan for the attic']").send_keys(Keys.ENTER)
+    page.driver.switch_to.active_element.send_keys("loft", Keys.ENTER)
+    page.says('[data-design="Plan for the attic"] [data-part=tags]', "loft")
+    page.find("[aria-label='Search designs']").send_keys("loft")
+    page.until(lambda: len(page.all("[data-design]")) == 1, "the one with that word")
+    page.find("[aria-label='Archive Plan for the attic']").send_keys(Keys.ENTER)
+    page.until(lambda: not page.all("[data-design]"), "put away")
+    page.choose("Which designs", "archived")
+    page.find("[aria-label='Delete Plan for the attic']").send_keys(Keys.ENTER)
+    page.until(lambda: not page.all("[data-design]"), "deleted")
+    page.choose("Which designs", "deleted")
+    page.find("[aria-label='Restore Plan for the attic']").send_keys(Keys.ENTER)
+    page.choose("Which designs", "archived")
+    page.find("[aria-label='Bring back Plan for the attic']").send_keys(Keys.ENTER)
+    page.choose("Which designs", "at hand")
+    page.find('[data-design="Plan for the attic"] a').send_keys(Keys.ENTER)
+    page.find("#quick-entry")
+
+
 @pytest.mark.parametrize(
     ("text", "said"),
     [
@@ -169,7 +194,7 @@ def test_a_bad_file_is_refused_with_the_place(
 ) -> None:
     file = tmp_path / "bad.json"
     file.write_text(text)
-    page.visit("")
+    page.visit("").find("[data-part=designs], [data-part=no-designs]")
     before = len(page.all("[data-design]"))
     page.find("input[type=file]").send_keys(str(file))
     page.says("[role=alert]", "bad.json was not imported")

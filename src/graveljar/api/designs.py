@@ -3,7 +3,7 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Path, Request
+from fastapi import APIRouter, Depends, Path, Query, Request
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
@@ -15,7 +15,7 @@ from graveljar.core.planning.beginnings import Have, Region, begin
 from graveljar.demo import demo_designs
 from graveljar.store.designs import Designs
 from graveljar.store.errors import DesignNotFound
-from graveljar.store.records import Stored, Summary
+from graveljar.store.records import Place, Stored, Summary
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 
@@ -25,6 +25,8 @@ def _designs(request: Request) -> Designs:
     return designs
 
 
+# A word: no line breaks or other control characters.
+Tag = Annotated[str, Field(min_length=1, max_length=24, pattern=r"^[^\x00-\x1f\x7f]+$")]
 Kept = Annotated[Designs, Depends(_designs)]
 
 
@@ -56,10 +58,18 @@ class Save(Body):
     document: Design
 
 
+class Tags(Body):
+    """Words to find a design by, each once."""
+
+    tags: Annotated[tuple[Tag, ...], Field(max_length=8)]
+
+
 @router.get("/designs")
-def get_designs(designs: Kept) -> list[Summary]:
-    """Every design, the last saved first."""
-    return designs.all()
+def get_designs(
+    designs: Kept, place: Place = "current", skip: Annotated[int, Query(ge=0, le=1_000_000)] = 0
+) -> list[Summary]:
+    """Designs at hand, archived or deleted, the last saved first; 1 000 at a time."""
+    return designs.all(place, skip)
 
 
 @router.post("/designs", status_code=201)
@@ -112,6 +122,24 @@ def put_design(design_id: UUID, body: Save, designs: Kept) -> Stored:
 def delete_design(design_id: UUID, designs: Kept) -> None:
     """Hide a design; it can be restored."""
     designs.delete(design_id)
+
+
+@router.post("/designs/{design_id}/archive", status_code=204)
+def archive_design(design_id: UUID, designs: Kept) -> None:
+    """Put a design away."""
+    designs.archive(design_id, away=True)
+
+
+@router.post("/designs/{design_id}/bring-back", status_code=204)
+def bring_back_design(design_id: UUID, designs: Kept) -> None:
+    """Bring an archived design back."""
+    designs.archive(design_id, away=False)
+
+
+@router.put("/designs/{design_id}/tags", status_code=204)
+def put_tags(design_id: UUID, body: Tags, designs: Kept) -> None:
+    """Give a design words to find it by, in place of those it had."""
+    designs.tag(design_id, tuple(dict.fromkeys(body.tags)))
 
 
 @router.post("/designs/{design_id}/restore")

@@ -4,6 +4,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Final, Literal
 
+from graveljar.core.analysis.band import band_of
+from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
 from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
@@ -26,7 +28,8 @@ class Worst:
 class Glance:
     """One design: its verdict in words, its jar, the order of its loads, what it has in store.
 
-    `jar` is None where it could not be worked out; `then` says why.
+    `jar` is None where it could not be worked out; `then` says why. `p10` to `p90` is the band of
+    the hours; None without an end.
     """
 
     revision: int
@@ -39,6 +42,8 @@ class Glance:
     jar: Jar | None
     order: tuple[str, ...]
     stores: tuple[str, ...]
+    p10: float | None = None
+    p90: float | None = None
 
 
 def glance_of(design: Design, revision: int) -> Glance:
@@ -52,6 +57,7 @@ def _glance(document: str, revision: int) -> Glance:
     stores = tuple(bank.name for bank in Network(design).held)
     try:
         found = evaluate(design, quick=True)
+        band = band_of(Context(design).analysis.lowered)
     except GravelJarError as error:
         return Glance(
             revision, "Not worked out", str(error), False, design.goal.hours, None, 0, None, (),
@@ -76,4 +82,6 @@ def _glance(document: str, revision: int) -> Glance:
         jar=found.jar,
         order=tuple(x.id for x in found.loads),
         stores=stores,
+        p10=band.p10,
+        p90=band.p90,
     )

@@ -1,5 +1,6 @@
 """Designs by id, each with its revisions."""
 
+from collections.abc import Sequence
 from uuid import UUID
 
 from psycopg import Connection, OperationalError
@@ -10,7 +11,10 @@ from psycopg_pool import PoolTimeout
 from graveljar.core.model import Design
 from graveljar.store.database import Pool
 from graveljar.store.errors import DesignNotFound, StaleRevision
-from graveljar.store.records import Revision, Stored, Summary
+from graveljar.store.records import Place, Revision, Stored, Summary
+
+# Designs of a list that are given at a time.
+MAX_LISTED = 1_000
 
 _HEAD = """
     SELECT design.id, revision.number AS revision, revision.saved_at, revision.document
@@ -25,19 +29,23 @@ class Designs:
     def __init__(self, pool: Pool) -> None:
         self._pool = pool
 
-    def all(self) -> list[Summary]:
-        """Every design that is not deleted, the last saved first."""
+    def all(self, place: Place = "current", skip: int = 0) -> list[Summary]:
+        """Designs of a place, the last saved first: at most `MAX_LISTED`, after those skipped."""
         query = """
             SELECT design.id, revision.document ->> 'name' AS name, design.head AS revision,
-                   jsonb_array_length(revision.document -> 'loads') AS loads, revision.saved_at
+                   jsonb_array_length(revision.document -> 'loads') AS loads, revision.saved_at,
+                   design.tags
             FROM design
             JOIN revision ON revision.design_id = design.id AND revision.number = design.head
-            WHERE design.deleted_at IS NULL
+            WHERE CASE WHEN design.deleted_at IS NOT NULL THEN 'deleted'
+                       WHEN design.archived_at IS NOT NULL THEN 'archived'
+                       ELSE 'current' END = %s
             ORDER BY revision.saved_at DESC, design.id
-            LIMIT 1000
+            LIMIT %s OFFSET %s
         """
         with self._pool.connection() as connection:
-            return [Summary(**row) for row in connection.execute(query)]
+            rows = connection.execute(query, (place, MAX_LISTED, skip))
+            return [Summary(**row | {"tags": tuple(row["tags"])}) for row in rows]
 
     def reachable(self) -> bool:
         """Whether the database answers."""
@@ -173,7 +181,7 @@ class Designs:
         ------
         DesignNotFound : there is none.
         """
-        self._set_deleted(design_id, "deleted_at = now()", "deleted_at IS NULL")
+        self._change(design_id, "deleted_at = now()", "deleted_at IS NULL")
 
     def restore(self, design_id: UUID) -> Stored:
         """Bring a deleted design back.
@@ -182,10 +190,35 @@ class Designs:
         ------
         DesignNotFound : there never was one.
         """
-        self._set_deleted(design_id, "deleted_at = NULL", "TRUE")
+        self._change(design_id, "deleted_at = NULL", "TRUE")
         return self.get(design_id)
 
-    def _set_deleted(self, design_id: UUID, change: str, condition: str) -> None:
+    def archive(self, design_id: UUID, *, away: bool) -> None:
+        """Put a design away, or back to those at hand.
+
+        Raises
+        ------
+        DesignNotFound : there is none.
+        """
+        change = "archived_at = now()" if away else "archived_at = NULL"
+        self._change(design_id, change, "deleted_at IS NULL")
+
+    def tag(self, design_id: UUID, tags: Sequence[str]) -> None:
+        """Give a design words to find it by, in place of those it had.
+
+        Raises
+        ------
+        DesignNotFound : there is none.
+        """
+        with self._pool.connection() as connection:
+            done = connection.execute(
+                "UPDATE design SET tags = %s WHERE id = %s AND deleted_at IS NULL",
+                (list(tags), design_id),
+            )
+            if not done.rowcount:
+                raise DesignNotFound("The design does not exist, or was deleted.")
+
+    def _change(self, design_id: UUID, change: str, condition: str) -> None:
         # Both pieces of SQL are constants of this class; only the id comes from outside.
         with self._pool.connection() as connection:
             done = connection.execute(

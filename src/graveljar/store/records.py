@@ -2,20 +2,25 @@
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
 from graveljar.core.model import Design
 
+# Where a design is: at hand, put away, or deleted and not gone yet.
+Place = Literal["current", "archived", "deleted"]
+
 
 @dataclass(frozen=True)
 class Summary:
-    """A design in a list."""
+    """A design in a list; `tags` are words a person gave it."""
 
     id: UUID
     name: str
     revision: int
     loads: int
     saved_at: datetime
+    tags: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)

@@ -3,6 +3,7 @@ import type { paths } from "./schema";
 import type {
   Ask,
   Design,
+  DesignPlace,
   Have,
   LabelKind,
   ProblemDetails,
@@ -197,7 +198,12 @@ export const api = {
   readCsv: (text: string) => taken(client.POST("/api/shelf/read-csv", { body: { text } })),
   suits: (design: Design, subject: string, signal: AbortSignal) =>
     taken(client.POST("/api/shelf/suits", { body: { design, subject }, signal })),
-  designs: () => taken(client.GET("/api/designs")),
+  designs: (place: DesignPlace = "current", skip = 0) =>
+    taken(client.GET("/api/designs", { params: { query: { place, skip } } })),
+  archive: (id: string) => taken(client.POST("/api/designs/{design_id}/archive", path(id))),
+  bringBack: (id: string) => taken(client.POST("/api/designs/{design_id}/bring-back", path(id))),
+  tag: (id: string, tags: string[]) =>
+    taken(client.PUT("/api/designs/{design_id}/tags", { ...path(id), body: { tags } })),
   design: (id: string) => taken(client.GET("/api/designs/{design_id}", path(id))),
   /** A new design from what somebody has. */
   begin: (have: Have, region: Region) =>

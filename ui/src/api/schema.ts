@@ -393,7 +393,7 @@ export interface paths {
         };
         /**
          * Get Designs
-         * @description Every design, the last saved first.
+         * @description Designs at hand, archived or deleted, the last saved first; 1 000 at a time.
          */
         get: operations["get_designs_api_designs_get"];
         put?: never;
@@ -509,6 +509,66 @@ export interface paths {
          */
         get: operations["get_glance_api_designs__design_id__glance_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/archive": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Archive Design
+         * @description Put a design away.
+         */
+        post: operations["archive_design_api_designs__design_id__archive_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back Design
+         * @description Bring an archived design back.
+         */
+        post: operations["bring_back_design_api_designs__design_id__bring_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Tags
+         * @description Give a design words to find it by, in place of those it had.
+         */
+        put: operations["put_tags_api_designs__design_id__tags_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -3288,7 +3348,8 @@ export interface components {
          * Glance
          * @description One design: its verdict in words, its jar, the order of its loads, what it has in store.
          *
-         *     `jar` is None where it could not be worked out; `then` says why.
+         *     `jar` is None where it could not be worked out; `then` says why. `p10` to `p90` is the band of
+         *     the hours; None without an end.
          */
         Glance: {
             /** Revision */
@@ -3309,6 +3370,10 @@ export interface components {
             order: string[];
             /** Stores */
             stores: string[];
+            /** P10 */
+            p10?: number | null;
+            /** P90 */
+            p90?: number | null;
         };
         /**
          * Goal
@@ -6140,7 +6205,7 @@ export interface components {
         };
         /**
          * Summary
-         * @description A design in a list.
+         * @description A design in a list; `tags` are words a person gave it.
          */
         Summary: {
             /**
@@ -6159,6 +6224,11 @@ export interface components {
              * Format: date-time
              */
             saved_at: string;
+            /**
+             * Tags
+             * @default []
+             */
+            tags: string[];
         };
         /**
          * Sun
@@ -6319,6 +6389,14 @@ export interface components {
             meets_goal: boolean;
             /** Present */
             present: boolean;
+        };
+        /**
+         * Tags
+         * @description Words to find a design by, each once.
+         */
+        Tags: {
+            /** Tags */
+            tags: string[];
         };
         /**
          * Term
@@ -7460,7 +7538,10 @@ export interface operations {
     };
     get_designs_api_designs_get: {
         parameters: {
-            query?: never;
+            query?: {
+                place?: "current" | "archived" | "deleted";
+                skip?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7815,6 +7896,130 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Glance"];
                 };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    archive_design_api_designs__design_id__archive_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    bring_back_design_api_designs__design_id__bring_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_tags_api_designs__design_id__tags_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Tags"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Client Error */
             "4XX": {

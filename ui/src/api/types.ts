@@ -87,6 +87,8 @@ export type Reading = Schemas["Reading"];
 export type Reference = Schemas["Reference"];
 export type Stored = Schemas["Stored"];
 export type Summary = Schemas["Summary"];
+/** Where a design is: at hand, put away, or deleted. */
+export type DesignPlace = "current" | "archived" | "deleted";
 export type ProblemDetails = Schemas["ProblemDetails"];
 export type ProblemPlace = Schemas["ProblemPlace"];
 export type Severity = Judgement["severity"];

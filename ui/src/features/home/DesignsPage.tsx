@@ -1,8 +1,8 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { type ChangeEvent, type DragEvent, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, Refused } from "../../api/client";
-import type { ProblemDetails, Summary } from "../../api/types";
+import type { DesignPlace, ProblemDetails } from "../../api/types";
 import { useNotice } from "../../lib/notice";
 import { useTitle } from "../../lib/use-title";
 import { Button } from "../../ui/Button";
@@ -19,7 +19,6 @@ type Order = "saved" | "name";
 
 /** What have you got? And all designs: open, search, import, duplicate, delete. */
 export function DesignsPage() {
-  const designs = useQuery({ queryKey: ["designs"], queryFn: api.designs });
   const [refused, setRefused] = useState<{ file: string; problem: ProblemDetails } | null>(null);
   const [begins, setBegins] = useState<Beginning["kind"] | null>(null);
   const [over, setOver] = useState(false);
@@ -66,16 +65,6 @@ export function DesignsPage() {
     void importFile(event.dataTransfer.files[0]);
   };
 
-  if (designs.isPending) return <Loading what="Fetching the designs" />;
-  if (designs.isError) {
-    return (
-      <Failed
-        title="The designs cannot be fetched"
-        reason={designs.error.message}
-        onRetry={() => void designs.refetch()}
-      />
-    );
-  }
   return (
     <main
       className={`mx-auto min-h-dvh max-w-300 px-5 py-5 ${over ? "outline-2 outline-river outline-dashed -outline-offset-8" : ""}`}
@@ -130,7 +119,7 @@ export function DesignsPage() {
         ))}
       </ul>
       {refused ? <NotImported {...refused} /> : null}
-      <Designs designs={designs.data} onFile={chosen} />
+      <Designs onFile={chosen} />
       {begins ? <BeginDialog kind={begins} onClose={() => setBegins(null)} onOpen={begun} /> : null}
     </main>
   );
@@ -153,19 +142,47 @@ function NotImported({ file, problem }: { file: string; problem: ProblemDetails 
   );
 }
 
+/** Designs that the server gives at a time. */
+const LISTED = 1000;
+
+const NONE: Record<DesignPlace, string> = {
+  current: "No design yet. Choose what you have got above, or open an example.",
+  archived: "No design is archived.",
+  deleted: "No design is deleted.",
+};
+
 interface DesignsProps {
-  designs: readonly Summary[];
   onFile: (event: ChangeEvent<HTMLInputElement>) => void;
 }
 
 /** Cards of all designs, those that a search leaves, in an order. */
-function Designs({ designs, onFile }: DesignsProps) {
+function Designs({ onFile }: DesignsProps) {
+  const [place, setPlace] = useState<DesignPlace>("current");
+  const listed = useInfiniteQuery({
+    queryKey: ["designs", place],
+    queryFn: ({ pageParam }) => api.designs(place, pageParam),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => (last.length === LISTED ? pages.length * LISTED : undefined),
+    placeholderData: keepPreviousData,
+  });
   const [wanted, setWanted] = useState("");
   const [order, setOrder] = useState<Order>("saved");
   const words = wanted.toLocaleLowerCase().split(/\s+/).filter(Boolean);
-  const shown = designs.filter((design) =>
-    words.every((word) => design.name.toLocaleLowerCase().includes(word)),
-  );
+  const designs = listed.data?.pages.flat() ?? [];
+  const shown = designs.filter((design) => {
+    const said = [design.name, ...design.tags].join("\n").toLocaleLowerCase();
+    return words.every((word) => said.includes(word));
+  });
+  if (listed.isPending) return <Loading what="Fetching the designs" />;
+  if (listed.isError) {
+    return (
+      <Failed
+        title="The designs cannot be fetched"
+        reason={listed.error.message}
+        onRetry={() => void listed.refetch()}
+      />
+    );
+  }
   if (order === "name") shown.sort((a, b) => a.name.localeCompare(b.name));
   return (
     <>
@@ -174,7 +191,7 @@ function Designs({ designs, onFile }: DesignsProps) {
         <input
           type="search"
           className="field w-56"
-          placeholder="search by name"
+          placeholder="search by name or tag"
           aria-label="Search designs"
           value={wanted}
           onChange={(event) => setWanted(event.target.value)}
@@ -187,6 +204,16 @@ function Designs({ designs, onFile }: DesignsProps) {
             ["name", "by name"],
           ]}
           onChange={setOrder}
+        />
+        <Choose<DesignPlace>
+          label="Which designs"
+          value={place}
+          options={[
+            ["current", "at hand"],
+            ["archived", "archived"],
+            ["deleted", "deleted"],
+          ]}
+          onChange={setPlace}
         />
         <label className="inline-flex min-h-8 cursor-pointer items-center rounded border border-edge bg-card px-2.5 text-sm focus-within:outline-2 focus-within:outline-river hover:bg-river-wash">
           Import a JSON file
@@ -202,23 +229,30 @@ function Designs({ designs, onFile }: DesignsProps) {
       {shown.length ? (
         <ul className="mt-3 grid gap-3 sm:grid-cols-2 lg:grid-cols-3" data-part="designs">
           {shown.map((design) => (
-            <DesignCard key={design.id} design={design} />
+            <DesignCard key={design.id} design={design} place={place} onFind={setWanted} />
           ))}
         </ul>
       ) : (
         <p className="mt-4 rounded border border-edge border-dashed p-5" data-part="no-designs">
           {designs.length ? (
             <>
-              No design is called “{wanted}”.{" "}
+              No design has “{wanted}” in its name or tags.{" "}
               <Button look="quiet" onClick={() => setWanted("")}>
                 Show all
               </Button>
             </>
           ) : (
-            "No design yet. Choose what you have got above, or open an example."
+            NONE[place]
           )}
         </p>
       )}
+      {listed.hasNextPage ? (
+        <p className="mt-3">
+          <Button onClick={() => void listed.fetchNextPage()} disabled={listed.isFetchingNextPage}>
+            Show more
+          </Button>
+        </p>
+      ) : null}
     </>
   );
 }

@@ -2,26 +2,48 @@ import type { QueryClient } from "@tanstack/react-query";
 import { api } from "../../api/client";
 import { useNotice } from "../../lib/notice";
 
-/** Delete a design, with a way back; false if it could not be done. */
-export async function removeDesign(id: string, name: string, queries: QueryClient) {
-  const { notify } = useNotice.getState();
-  const refresh = () => queries.invalidateQueries({ queryKey: ["designs"] });
+/** Do something with a design, then fetch the lists anew; false, and a notice, if it failed. */
+async function done(work: () => Promise<unknown>, not: string, queries: QueryClient) {
   try {
-    await api.remove(id);
+    await work();
   } catch (error) {
-    notify(`Not deleted: ${(error as Error).message}`);
+    useNotice.getState().notify(`${not}: ${(error as Error).message}`);
     return false;
   }
-  await refresh();
-  const restore = async () => {
-    try {
-      await api.restore(id);
-      await refresh();
-      notify(`${name} is back.`);
-    } catch (error) {
-      notify(`Not restored: ${(error as Error).message}`);
-    }
-  };
-  notify(`Deleted ${name}.`, { label: "Undo", act: () => void restore() });
+  await queries.invalidateQueries({ queryKey: ["designs"] });
   return true;
+}
+
+/** Delete a design, with a way back; false if it could not be done. */
+export async function removeDesign(id: string, name: string, queries: QueryClient) {
+  if (!(await done(() => api.remove(id), "Not deleted", queries))) return false;
+  useNotice.getState().notify(`Deleted ${name}.`, {
+    label: "Undo",
+    act: () => void restoreDesign(id, name, queries),
+  });
+  return true;
+}
+
+/** Bring a deleted design back. */
+export async function restoreDesign(id: string, name: string, queries: QueryClient) {
+  if (await done(() => api.restore(id), "Not restored", queries)) {
+    useNotice.getState().notify(`${name} is back.`);
+  }
+}
+
+/** Put a design away, with a way back. */
+export async function archiveDesign(id: string, name: string, queries: QueryClient) {
+  if (await done(() => api.archive(id), "Not archived", queries)) {
+    useNotice.getState().notify(`Archived ${name}.`, {
+      label: "Undo",
+      act: () => void bringBackDesign(id, name, queries),
+    });
+  }
+}
+
+/** Bring an archived design back. */
+export async function bringBackDesign(id: string, name: string, queries: QueryClient) {
+  if (await done(() => api.bringBack(id), "Not brought back", queries)) {
+    useNotice.getState().notify(`${name} is at hand again.`);
+  }
 }

@@ -31,7 +31,11 @@ export function SideBySide() {
   const variants = useAnswer("variants", api.variants);
   // Of an earlier version they would be edits to another design.
   const offered = variants.standing.status === "fresh" ? (variants.data ?? []) : [];
-  const others = useQuery({ queryKey: ["designs"], queryFn: api.designs, staleTime: 5_000 });
+  const others = useQuery({
+    queryKey: ["designs", "all"],
+    queryFn: () => api.designs(),
+    staleTime: 5_000,
+  });
   const wanted = keys.filter((key) => key.startsWith("design:"));
   const opened = useQueries({
     queries: wanted.map((key) => ({
@@ -130,7 +134,11 @@ function Questions({ variants, keys, onToggle }: QuestionsProps) {
 /** A copy of the design under a name of its own, to be changed and compared. */
 function DuplicateIt({ design }: { design: Design }) {
   const notify = useNotice((state) => state.notify);
-  const others = useQuery({ queryKey: ["designs"], queryFn: api.designs, staleTime: 5_000 });
+  const others = useQuery({
+    queryKey: ["designs", "all"],
+    queryFn: () => api.designs(),
+    staleTime: 5_000,
+  });
   const [name, setName] = useState("");
   const called = name.trim() || `${design.name}, variant`.slice(0, 80);
   const duplicate = async () => {
