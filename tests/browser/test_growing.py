@@ -114,8 +114,10 @@ def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -
     page.says("[data-standing=stale]", "must have its least volts below its most volts")
     page.fill("Station: DC input: most volts", "40")
     page.until(lambda: not page.all("[data-standing=stale]"), "taken")
-    page.click("+ DC or USB port")
+    page.click("+ USB-C, 60 W")
     page.until(lambda: len(page.all("[data-outlet]")) == 4, "an outlet more")
+    port = page.saved()["stores"][0]["outlets"][3]
+    assert (port["volts"], port["amps"], port["plug"]) == (20, 3, "USB")
     # New sockets give the volts of the mains there.
     page.click("+ Mains sockets")
     page.until(lambda: len(page.all("[data-outlet]")) == 5, "sockets more")

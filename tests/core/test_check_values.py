@@ -175,6 +175,7 @@ def test_simple_runtime_by_hand() -> None:
     assert figure(evaluation, "run.quick_hours") == pytest.approx(24)
     # 1 152 Wh at 12.8 V are 90 Ah.
     assert figure(evaluation, "day.ah") == pytest.approx(90)
+    assert figure(evaluation, "load.lamp.ah") == pytest.approx(90)
     # Stepped through: a little longer, for LFP rests above its nominal 3.2 V.
     assert evaluation.verdict.hours == pytest.approx(24, rel=0.03)
     assert evaluation.verdict.cause == "reserve"

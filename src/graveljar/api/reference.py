@@ -18,7 +18,12 @@ from graveljar.core.model import (
     StationFigures,
     Supply,
 )
-from graveljar.core.planning.construction import BLANK_INPUTS, BLANK_OUTLETS
+from graveljar.core.planning.construction import (
+    BLANK_INPUTS,
+    BLANK_OUTLETS,
+    usual_inputs,
+    usual_ports,
+)
 from graveljar.core.planning.shelf import (
     BatteryPart,
     ChargerPart,
@@ -71,7 +76,8 @@ class Reference:
     fuse_kinds: list[FuseKind]
     blank_load: Load
     blank_outlets: dict[str, Outlet]
-    blank_input: ChargeInput
+    usual_ports: dict[str, Outlet]
+    usual_inputs: dict[str, ChargeInput]
     blank_mode: Mode
     blank_parts: dict[str, ShelfPart]
 
@@ -104,7 +110,8 @@ def reference() -> Reference:
             provenance="guess",
         ),
         blank_outlets={outlet.kind: outlet for outlet in BLANK_OUTLETS},
-        blank_input=BLANK_INPUTS[0],
+        usual_ports=dict(usual_ports()),
+        usual_inputs=usual_inputs(),
         blank_mode=BLANK_INPUTS[0].modes[0],
         blank_parts={
             "battery": BatteryPart(kind="battery", name="Battery", figures=BatteryFigures()),

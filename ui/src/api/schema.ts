@@ -5196,7 +5196,14 @@ export interface components {
             blank_outlets: {
                 [key: string]: components["schemas"]["AcOutlet"] | components["schemas"]["DcPort"];
             };
-            blank_input: components["schemas"]["ChargeInput"];
+            /** Usual Ports */
+            usual_ports: {
+                [key: string]: components["schemas"]["AcOutlet"] | components["schemas"]["DcPort"];
+            };
+            /** Usual Inputs */
+            usual_inputs: {
+                [key: string]: components["schemas"]["ChargeInput"];
+            };
             blank_mode: components["schemas"]["Mode"];
             /** Blank Parts */
             blank_parts: {

@@ -135,3 +135,16 @@ def _keep_at_bank(figures: Figures, context: Context, load: Load) -> None:
         else "",
         **terms,
     )
+    # Ah say nothing where several stores give them.
+    if len(context.network.held) == 1 and not context.network.station(context.network.held[0].id):
+        volts = context.network.bank_labels[context.network.held[0].id].nominal_v
+        figures.add(
+            f"load.{load.id}.ah",
+            f"{load.name}, a day in Ah of the bank",
+            day.at_bank_wh / volts,
+            "Ah",
+            "{day} ÷ {volts}",
+            ("definition",),
+            day=figures.term(f"load.{load.id}.at_bank"),
+            volts=Term("nominal volts of the bank", volts, "V"),
+        )

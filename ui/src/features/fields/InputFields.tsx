@@ -14,11 +14,10 @@ type Props = FieldsProps<StationFigures> & { used: ReadonlySet<string> };
 /** The charge inputs of a station: window, modes, watts, plug and polarity. */
 export function InputFields({ value, label, at, set, used }: Props) {
   const { inputs } = value;
-  const blank = useReference()?.blank_input;
+  const usual = useReference()?.usual_inputs ?? {};
   const put = (index: number, change: Partial<ChargeInput>) =>
     set("input", { inputs: inputs.with(index, { ...inputs[index], ...change } as ChargeInput) });
-  const add = () => {
-    if (!blank) return;
+  const add = (blank: ChargeInput) => {
     let n = inputs.length + 1;
     while (inputs.some((one) => one.id === `input-${n}`)) n += 1;
     set("add an input", { inputs: [...inputs, { ...blank, id: `input-${n}` }] });
@@ -39,10 +38,12 @@ export function InputFields({ value, label, at, set, used }: Props) {
           />
         </div>
       ))}
-      <p className="mt-1">
-        <Button look="quiet" onClick={add}>
-          + Charge input
-        </Button>
+      <p className="mt-1 flex flex-wrap gap-x-1">
+        {Object.entries(usual).map(([word, input]) => (
+          <Button key={word} look="quiet" onClick={() => add(input)}>
+            + {word}
+          </Button>
+        ))}
       </p>
     </>
   );

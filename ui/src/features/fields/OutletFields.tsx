@@ -25,12 +25,12 @@ export function OutletFields({ value, label, at, set, taken, used, mainsV }: Out
     set("outlet", {
       outlets: outlets.with(index, { ...outlets[index], ...change } as Outlet),
     });
-  const add = (kind: Outlet["kind"]) => {
+  const { ac: sockets } = reference?.blank_outlets ?? {};
+  const add = (usual: Outlet | undefined) => {
     let n = outlets.length + 1;
     while (taken.has(`outlet-${n}`) || outlets.some((one) => one.id === `outlet-${n}`)) n += 1;
-    const usual = reference?.blank_outlets[kind];
     if (!usual) return;
-    const blank = kind === "ac" && mainsV ? { ...usual, volts: mainsV } : usual;
+    const blank = usual.kind === "ac" && mainsV ? { ...usual, volts: mainsV } : usual;
     set("add an outlet", {
       outlets: [...outlets, { ...blank, id: `outlet-${n}` } as Outlet],
     });
@@ -194,13 +194,15 @@ export function OutletFields({ value, label, at, set, taken, used, mainsV }: Out
           </div>
         );
       })}
-      <p className="mt-1 flex gap-2">
-        <Button look="quiet" onClick={() => add("ac")}>
+      <p className="mt-1 flex flex-wrap gap-x-1">
+        <Button look="quiet" onClick={() => add(sockets)}>
           + Mains sockets
         </Button>
-        <Button look="quiet" onClick={() => add("dc")}>
-          + DC or USB port
-        </Button>
+        {Object.entries(reference?.usual_ports ?? {}).map(([word, port]) => (
+          <Button key={word} look="quiet" onClick={() => add(port)}>
+            + {word}
+          </Button>
+        ))}
       </p>
     </>
   );

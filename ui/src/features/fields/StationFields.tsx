@@ -32,6 +32,12 @@ export function StationFields({ value, label, at, set, chemistry }: Props) {
           unit="in series"
         />
       </Row>
+      <Row name="All inputs take">
+        <NumberField {...of.number("most_in_w", "all inputs together")} unit="W" />
+      </Row>
+      <p className="mt-2 border-line border-t pt-1 text-soft text-xs">
+        Seldom on a label; what is usual stands here until you know better.
+      </p>
       <Row name="Usable share" help="of the printed energy; its electronics keep the rest">
         <NumberField
           {...of.number("usable_share", "usable share")}
@@ -75,8 +81,7 @@ export function StationFields({ value, label, at, set, chemistry }: Props) {
           onChange={(changeover) => set("changeover", { changeover })}
         />
       </Row>
-      <Row name="All inputs take">
-        <NumberField {...of.number("most_in_w", "all inputs together")} unit="W" />
+      <Row name="Charging" help="what is kept of it, and where it slows down">
         <NumberField
           {...of.number("charge_efficiency", "charging efficiency")}
           as="share"

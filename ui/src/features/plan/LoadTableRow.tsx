@@ -4,6 +4,7 @@ import { duplicateLoad, moveLoad, removeLoads, withLoad } from "../../design/edi
 import { PROVENANCES } from "../../design/labels";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
+import { useWorked } from "../../design/use-evaluation";
 import { hoursOf, withHours } from "../../design/when";
 import { FigureButton } from "../../editor/FigureButton";
 import { NumberField } from "../../editor/NumberField";
@@ -117,7 +118,10 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
         </td>
         <td className="text-right font-semibold">
           {runs ? (
-            <FigureButton of={`load.${load.id}.at_bank`} />
+            <>
+              <FigureButton of={`load.${load.id}.at_bank`} />
+              <Ah load={load.id} />
+            </>
           ) : (
             <span className="text-fix">cannot run</span>
           )}
@@ -164,6 +168,17 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
     </>
   );
 });
+
+/** The same in amp-hours, of a single bank. */
+function Ah({ load }: { load: string }) {
+  const { evaluation } = useWorked();
+  const key = `load.${load}.ah`;
+  return evaluation.figures[key] ? (
+    <span className="block font-normal text-soft text-xs">
+      <FigureButton of={key} />
+    </span>
+  ) : null;
+}
 
 /** Watts, amps or Wh, whichever the label gives; the details choose which. */
 function Power({ load, path, set }: LoadFieldProps) {

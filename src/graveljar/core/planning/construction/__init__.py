@@ -15,7 +15,12 @@ from graveljar.core.planning.construction.asks import (
 )
 from graveljar.core.planning.construction.build import build
 from graveljar.core.planning.construction.built import BuildResult
-from graveljar.core.planning.construction.stores import BLANK_INPUTS, BLANK_OUTLETS
+from graveljar.core.planning.construction.stores import (
+    BLANK_INPUTS,
+    BLANK_OUTLETS,
+    usual_inputs,
+    usual_ports,
+)
 
 __all__ = [
     "BLANK_INPUTS",
@@ -33,4 +38,6 @@ __all__ = [
     "RemoveStage",
     "RemoveStore",
     "build",
+    "usual_inputs",
+    "usual_ports",
 ]

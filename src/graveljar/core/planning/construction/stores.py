@@ -34,6 +34,7 @@ from graveljar.core.planning.construction.asks import (
     RemoveStore,
 )
 from graveljar.core.planning.construction.built import BuildResult, refused
+from graveljar.core.tables.usual_ports import INPUTS, PORTS
 from graveljar.core.views.links import link_rows
 
 # What an alternator can spare for a second battery, and the cable to it; common practice, to be
@@ -69,6 +70,31 @@ BLANK_INPUTS = (
         polarity="marked",
     ),
 )
+
+
+def usual_ports() -> dict[str, DcPort]:
+    """DC ports that stations usually have, by what they are called."""
+    return {
+        word: DcPort.model_validate(
+            {"id": "port", "name": name, "volts": volts, "amps": amps, "plug": plug}
+        )
+        for word, name, volts, amps, plug in PORTS
+    }
+
+
+def usual_inputs() -> dict[str, ChargeInput]:
+    """Charge inputs that stations usually have, by what they are called."""
+    found = {
+        name: ChargeInput(
+            id="input",
+            name=name.split(",", maxsplit=1)[0],
+            accepts=Window(least_v=least_v, most_v=most_v),
+            modes=(Mode(name="One mode", amps=amps),),
+            most_w=watts,
+        )
+        for name, least_v, most_v, amps, watts in INPUTS
+    }
+    return found | {"Mains input": BLANK_INPUTS[1]}
 
 
 def blank_outlets(ac_volts: float) -> tuple[AcOutlet | DcPort, ...]:
