@@ -80,7 +80,7 @@ export default function SettingsPopover({ button, onClose }: SettingsPopoverProp
           onChange={(horizon_h) => set({ horizon_h })}
         />
       </Row>
-      <Row name="Temperature in">
+      <Row name="Units">
         <Choose
           label="Temperature unit"
           value={settings.temperature}
@@ -89,6 +89,25 @@ export default function SettingsPopover({ button, onClose }: SettingsPopoverProp
             ["F", "°F"],
           ]}
           onChange={(unit) => settings.set({ temperature: unit })}
+        />
+        <Choose
+          label="Lengths"
+          value={settings.lengths}
+          options={[
+            ["m", "m"],
+            ["ft", "ft"],
+          ]}
+          onChange={(lengths) => settings.set({ lengths })}
+        />
+      </Row>
+      <Row name="Currency" help="stands before prices">
+        <input
+          className="field w-20"
+          aria-label="Currency"
+          placeholder="none"
+          maxLength={5}
+          value={settings.currency}
+          onChange={(event) => settings.set({ currency: event.target.value })}
         />
       </Row>
       <Row name="Theme">

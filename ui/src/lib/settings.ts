@@ -15,6 +15,9 @@ interface Settings {
   region: HomeRegion;
   theme: Theme;
   temperature: "C" | "F";
+  lengths: "m" | "ft";
+  /** What stands before a price; nothing in one's own money unsaid. */
+  currency: string;
   /** Whether keys without Ctrl do something. */
   letterKeys: boolean;
   /** Height of the drawing on the Plan at most, as a share of the window's. */
@@ -30,6 +33,8 @@ export const useSettings = create<Settings>()(
       region: { ac_volts: 230, ac_hz: 50, place: "vehicle", sizes: "metric" },
       theme: "system",
       temperature: "C",
+      lengths: "m",
+      currency: "",
       letterKeys: true,
       drawingShare: 0.55,
       drawingFolded: false,

@@ -3,6 +3,7 @@ import { fuseKindsFor, INSTALLED, INSULATIONS, SCHOOLS, TAKE_OFFS } from "../../
 import { useDesign } from "../../design/store";
 import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
+import { LengthField } from "../../editor/LengthField";
 import { NumberField } from "../../editor/NumberField";
 import { quantity } from "../../lib/format";
 import { Choose } from "../../ui/Choose";
@@ -125,10 +126,8 @@ function Lies({ row, set }: PartProps) {
       </Row>
       {row.kind === "post" && row.strings > 1 ? (
         <Row name="Strings" help="longest cable, if not all alike; where the cables connect">
-          <NumberField
+          <LengthField
             label={`${name}: longest cable`}
-            unit="m"
-            width="w-14"
             placeholder="alike"
             value={leads?.longest_m ?? null}
             path={`${row.path}/longest_m`}
@@ -194,10 +193,8 @@ function Protects({ row, set }: PartProps) {
       </Row>
       {row.kind === "post" ? (
         <Row name="From the post" help="18 cm at most">
-          <NumberField
+          <LengthField
             label={`${name}: fuse from the post`}
-            unit="m"
-            width="w-14"
             value={fuse?.from_post_m ?? null}
             placeholder="unsaid"
             path={`${at}/from_post_m`}

@@ -4,6 +4,7 @@ import { connectorName, connectorsFor, proposalOf, sized, sizesFor } from "../..
 import { useDesign } from "../../design/store";
 import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
+import { LengthField } from "../../editor/LengthField";
 import { NumberField } from "../../editor/NumberField";
 import { quantity } from "../../lib/format";
 import { FuseStrip } from "../../pictures/FuseStrip";
@@ -74,11 +75,9 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
           </span>
         </td>
         <td className="px-2 text-right">
-          <NumberField
+          <LengthField
             label={`${row.name}: length one way`}
-            unit="m"
-            width="w-14"
-            placeholder={`≈ ${row.length_m}`}
+            about={row.length_m}
             value={row.length_given ? row.length_m : null}
             path={`${row.path}/cable/length_m`}
             onChange={(length_m) => set("length", (d) => withCable(d, row, { length_m }))}

@@ -1,5 +1,5 @@
 import type { Cut } from "../../api/types";
-import { number } from "../../lib/format";
+import { lengthOf } from "../../lib/own-units";
 
 const TITLES: Record<Cut["kind"], string> = {
   cable: "Cable",
@@ -19,7 +19,7 @@ export function CutList({ cuts }: { cuts: readonly Cut[] }) {
   return (
     <section aria-label="Cut list">
       <h2 className="text-lg">
-        Cut list <span className="font-normal text-soft text-sm">{number(metres)} m in all</span>
+        Cut list <span className="font-normal text-soft text-sm">{lengthOf(metres)} in all</span>
       </h2>
       <table className="mt-1 w-full text-sm" data-part="cut-list">
         <tbody>
@@ -45,9 +45,7 @@ function Kind({ kind, cuts }: { kind: Cut["kind"]; cuts: readonly Cut[] }) {
         <th scope="rowgroup" className="pt-1.5 text-left font-semibold">
           {TITLES[kind]}
         </th>
-        <td className="pt-1.5 text-right font-semibold">
-          {metres ? `${number(metres)} m` : count}
-        </td>
+        <td className="pt-1.5 text-right font-semibold">{metres ? lengthOf(metres) : count}</td>
         <td />
       </tr>
       {cuts.map((cut) => (
@@ -58,7 +56,7 @@ function Kind({ kind, cuts }: { kind: Cut["kind"]; cuts: readonly Cut[] }) {
             </span>
           </td>
           <td className="whitespace-nowrap px-3 text-right">
-            {cut.metres === null ? cut.count : `${number(cut.metres)} m`}
+            {cut.metres === null ? cut.count : lengthOf(cut.metres)}
           </td>
           <td className="text-soft text-xs">
             {cut.pieces.length ? `${pieces(cut.pieces)} · ` : ""}
@@ -75,6 +73,6 @@ function pieces(lengths: readonly number[]): string {
   const counts = new Map<number, number>();
   for (const length of lengths) counts.set(length, (counts.get(length) ?? 0) + 1);
   return [...counts]
-    .map(([length, count]) => `${count > 1 ? `${count} × ` : ""}${number(length)} m`)
+    .map(([length, count]) => `${count > 1 ? `${count} × ` : ""}${lengthOf(length)}`)
     .join(" + ");
 }

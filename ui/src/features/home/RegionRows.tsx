@@ -7,7 +7,7 @@ const MAINS = ["230 50", "120 60", "220 60", "240 50", "100 50", "100 60", "110 
 
 /** Where somebody builds, and in which units: kept for the next design. */
 export function RegionRows() {
-  const { region, temperature, set } = useSettings();
+  const { region, temperature, lengths, currency, set } = useSettings();
   const put = (part: Partial<typeof region>) => set({ region: { ...region, ...part } });
   const now = `${region.ac_volts} ${region.ac_hz}`;
   const usual = MAINS.includes(now);
@@ -68,6 +68,24 @@ export function RegionRows() {
             ["F", "°F"],
           ]}
           onChange={(unit) => set({ temperature: unit })}
+        />
+        <Choose
+          label="Lengths"
+          value={lengths}
+          options={[
+            ["m", "m"],
+            ["ft", "ft"],
+          ]}
+          onChange={(unit) => set({ lengths: unit })}
+        />
+      </Row>
+      <Row name="Currency" help="stands before prices; any word, or none">
+        <input
+          className="field w-20"
+          aria-label="Currency"
+          maxLength={5}
+          value={currency}
+          onChange={(event) => set({ currency: event.target.value })}
         />
       </Row>
     </>

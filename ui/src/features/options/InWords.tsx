@@ -1,5 +1,6 @@
 import type { Found, Searched } from "../../api/types";
-import { hours, number, quantity } from "../../lib/format";
+import { hours, quantity } from "../../lib/format";
+import { money } from "../../lib/own-units";
 
 /** What is weighed, and what the best in it is called. */
 export const PICKS = [
@@ -46,7 +47,7 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
               <strong className="block leading-tight">{one.title}</strong>
               <span className="mt-1 block text-xs">{systemOf(one)}</span>
               <span className="mt-1 block">
-                {one.price === null ? "price unsaid" : `price ${number(one.price, 5)}`},{" "}
+                {one.price === null ? "price unsaid" : `price ${money(one.price)}`},{" "}
                 {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")},{" "}
                 {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
                 <span className="whitespace-nowrap">{quantity(one.lost_wh, "Wh")} lost a day</span>

@@ -6,8 +6,9 @@ import type { Stamp } from "../../design/stamp";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
 import { Answered } from "../../editor/Answered";
-import { hours, number, quantity } from "../../lib/format";
+import { hours, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { money } from "../../lib/own-units";
 import { Button } from "../../ui/Button";
 import { Scroll } from "../../ui/Scroll";
 
@@ -111,7 +112,7 @@ function LeverRow({ lever, most, stamp }: LeverRowProps) {
         </span>
       </td>
       <td className="px-3 text-soft">{lever.effort}</td>
-      <td className="px-3 text-right">{lever.price === null ? "–" : number(lever.price, 5)}</td>
+      <td className="px-3 text-right">{lever.price === null ? "–" : money(lever.price)}</td>
       <td className="px-3 text-right">
         {lever.mass_kg === null ? "–" : quantity(lever.mass_kg, "kg")}
       </td>

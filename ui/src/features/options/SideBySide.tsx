@@ -5,8 +5,9 @@ import type { Design, Side, Variant } from "../../api/types";
 import { patched, useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
 import { Answered } from "../../editor/Answered";
-import { hours, number, quantity } from "../../lib/format";
+import { hours, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { money } from "../../lib/own-units";
 import { SEVERITIES } from "../../pictures/severities";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
@@ -284,7 +285,7 @@ function rowsOf(sides: readonly Side[]): [string, string[]][] {
     row("Parts", (x) => x.parts.join("; ")),
     row(
       "Price",
-      (x) => `${number(x.price, 5)}${x.unpriced.length ? ` without ${x.unpriced.join(", ")}` : ""}`,
+      (x) => `${money(x.price)}${x.unpriced.length ? ` without ${x.unpriced.join(", ")}` : ""}`,
     ),
     row("Mass", (x) => quantity(x.mass_kg, "kg")),
     row("A day uses", (x) => quantity(x.day_wh, "Wh")),

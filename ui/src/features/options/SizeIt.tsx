@@ -4,6 +4,7 @@ import { useDesign } from "../../design/store";
 import { NumberField } from "../../editor/NumberField";
 import { hours, number, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { money } from "../../lib/own-units";
 import { Button } from "../../ui/Button";
 import { Tick } from "../../ui/Tick";
 import { GoalWords } from "../plan/GoalWords";
@@ -240,7 +241,7 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
                   ))}
                 </span>
                 <span className="flex flex-wrap gap-x-4 text-soft">
-                  <span>{one.price === null ? "price unsaid" : number(one.price, 5)}</span>
+                  <span>{one.price === null ? "price unsaid" : money(one.price)}</span>
                   <span>{one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")}</span>
                   <span>{one.hours === null ? "longer than simulated" : hours(one.hours)}</span>
                   <span>
@@ -287,7 +288,7 @@ function Chosen({ found }: { found: Found }) {
                 ? "you have it"
                 : part.price === null
                   ? "–"
-                  : `${number(part.price, 5)}${part.owned ? `, you have ${part.owned}` : ""}`}
+                  : `${money(part.price)}${part.owned ? `, you have ${part.owned}` : ""}`}
             </span>
             <span className="w-16 text-right text-soft">
               {part.mass_kg === null ? "–" : quantity(part.mass_kg, "kg")}
@@ -318,7 +319,7 @@ function Misses({ searched }: { searched: Searched }) {
             {near.slice(0, 4).map((one) => (
               <li key={one.rule} data-broken={one.rule}>
                 {one.example}
-                {one.price === null ? "" : `, ${number(one.price, 5)}`}:{" "}
+                {one.price === null ? "" : `, ${money(one.price)}`}:{" "}
                 <span className="text-fix">{one.title}</span>
               </li>
             ))}

@@ -7,8 +7,8 @@ import { useAnswer } from "../../design/use-answer";
 import { useWorked, WorkedContext } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
 import { NumberField } from "../../editor/NumberField";
-import { quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { money } from "../../lib/own-units";
 import { SEVERITIES } from "../../pictures/severities";
 import { WindowStrip } from "../../pictures/WindowStrip";
 import { Button } from "../../ui/Button";
@@ -166,7 +166,7 @@ function sorted(routes: readonly Route[], sort: Sort): Route[] {
 
 function priceOf({ price }: Route): string {
   if (price === null) return "price unsaid";
-  return price > 0 ? quantity(price, "") : "nothing";
+  return price > 0 ? money(price, 3) : "nothing";
 }
 
 function RouteRow({ route }: { route: Route }) {

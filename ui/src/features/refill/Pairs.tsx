@@ -5,8 +5,9 @@ import type { Stamp } from "../../design/stamp";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
 import { Answered } from "../../editor/Answered";
-import { number, quantity } from "../../lib/format";
+import { quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { money } from "../../lib/own-units";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 
@@ -79,7 +80,7 @@ function Rows({ pairs, stamp }: { pairs: readonly Pair[]; stamp: Stamp | null })
               {pair.panels} · {quantity(pair.sun_w, "W")}
             </td>
             <td className="pr-6 text-right">
-              {pair.price == null ? "not on the shelf" : number(pair.price, 4)}
+              {pair.price == null ? "not on the shelf" : money(pair.price, 4)}
             </td>
             <td>
               {pair.now ? (

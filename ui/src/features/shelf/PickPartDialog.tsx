@@ -6,6 +6,7 @@ import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
 import { quantity } from "../../lib/format";
+import { money } from "../../lib/own-units";
 import { Button } from "../../ui/Button";
 import { Modal } from "../../ui/Modal";
 import { copyAt, describe, KINDS, take } from "./parts";
@@ -63,7 +64,7 @@ export default function PickPartDialog({ subject }: { subject: string }) {
               <span className="block text-soft text-xs">
                 {describe(kept.part)}
                 {kept.part.mass_kg ? ` · ${quantity(kept.part.mass_kg, "kg")}` : ""}
-                {kept.part.price ? ` · price ${quantity(kept.part.price, "")}` : ""}
+                {kept.part.price ? ` · price ${money(kept.part.price, 3)}` : ""}
                 {kept.part.notes ? ` · ${kept.part.notes}` : ""}
               </span>
             </button>

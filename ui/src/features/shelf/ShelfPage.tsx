@@ -6,6 +6,7 @@ import { useReference } from "../../api/use-reference";
 import { useShelf, useShelfChange } from "../../api/use-shelf";
 import { number } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
+import { money } from "../../lib/own-units";
 import { useTitle } from "../../lib/use-title";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
@@ -164,7 +165,7 @@ export default function ShelfPage() {
                 </th>
                 <td className="py-1.5 pr-3">{describe(kept.part)}</td>
                 <td className="py-1.5 pr-3 text-right">
-                  {kept.part.price == null ? "–" : number(kept.part.price, 4)}
+                  {kept.part.price == null ? "–" : money(kept.part.price, 4)}
                 </td>
                 <td className="whitespace-nowrap py-1.5 pr-3 text-right">
                   {kept.part.mass_kg == null ? "–" : `${number(kept.part.mass_kg)} kg`}
