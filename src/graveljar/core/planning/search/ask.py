@@ -7,7 +7,7 @@ from pydantic import Field
 from graveljar.core.model import Part
 from graveljar.core.planning.shelf import ShelfPart
 
-MAX_PARTS = 500
+MAX_PARTS = 5_000
 # Batteries in parallel where their maker says nothing; common practice.
 USUAL_STRINGS = 4
 
