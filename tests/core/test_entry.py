@@ -54,6 +54,7 @@ READ = [
     # A plug meter's energy a day, beside the watts that it runs at: 25 % of the time.
     ("fridge 150W 0.9 kWh a day", "Fridge", "ac", 230, 150, 900),
     ("fridge 0.86 kWh in 24 h", "Fridge", "ac", 230, 860 / 24, 860),
+    ("kettle 900W 18 min once a day", "Kettle", "ac", 230, 900, 270),
     # Half of 12.8 V 100 Ah in 7 h: 640 Wh / 7 h.
     ("coolbox 12V ran 7 h on half a battery", "Coolbox", "dc", 12, 91.4, 91.4 * 24),
 ]
@@ -448,3 +449,15 @@ def test_a_goal_that_says_too_little_is_refused(line: str, problem: str) -> None
     reading = read_goal(line, design())
     assert problem in reading.problems[0]
     assert reading.edits == ()
+
+
+@pytest.mark.parametrize("words", ["once", "once a week"])
+def test_once_is_read_and_written(words: str) -> None:
+    reading = _read(f"drill 230V 600W 2h {words}")
+    assert reading.load is not None
+    assert reading.load.once
+    assert "2 h once" in reading.summary
+    assert _read(write_line(reading.load)).load == reading.load
+    daily = _read("kettle 900W 18 min once a day").load
+    assert daily is not None
+    assert not daily.once

@@ -7,9 +7,10 @@ import pytest
 from graveljar.core.analysis.band import band_of
 from graveljar.core.context import Context
 from graveljar.core.errors import OutOfRange
+from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.network.schedule import timetables
-from tests.building import bank, design, inverter, load, looked_at
+from tests.building import bank, design, figure, inverter, load, looked_at
 
 
 def _made(start_h: float = 0.0, **fields: Any) -> Design:
@@ -128,3 +129,34 @@ def test_a_year_ahead_has_fewer_draws_and_says_so() -> None:
     # 80 stretches on 365 days: 29 200, so that 34 draws make a million.
     assert band_of(analysis.lowered).draws == 34
     assert analysis.run.cause in ("reserve", "horizon")
+
+
+def _with_drill(starts_at: float, at: float, **rest: Any) -> Design:
+    """A lamp of 10 W day and night, and a drill of 200 W for 2 h once."""
+    drill = load(200.0, "drill", when={"kind": "at", "at_h": at, "hours": 2.0}) | {"once": True}
+    lamp = load(10.0, hours_per_day=24.0)
+    setting = {"horizon_h": 700.0, "starts_at_h": starts_at}
+    return design(lamp, drill, setting=setting, stores=bank(ah=350.0), **rest)
+
+
+@pytest.mark.parametrize(("starts_at", "at"), [(0.0, 10.0), (18.0, 10.0), (9.5, 9.0)])
+def test_what_runs_once_runs_on_the_first_day_and_a_week_later(starts_at: float, at: float) -> None:
+    """400 Wh in the first 24 h, none in the six days after it, 400 Wh again in the eighth.
+
+    Energy is power times hours, by hand: LFP holds its volts within a few per cent.
+    """
+    analysis = Context(_with_drill(starts_at, at)).analysis
+    for hours, wh in ((24.0, 640.0), (48.0, 880.0), (168.0, 2_080.0), (192.0, 2_720.0)):
+        assert analysis.day.until(hours) == pytest.approx(wh, rel=1e-6)
+    # 4 480 Wh less the reserve of a tenth, the drill twice: 3 232 Wh of the lamp's 10 W.
+    assert analysis.run.hours == pytest.approx(323.2, rel=0.03)
+
+
+def test_the_goal_counts_what_runs_once_once() -> None:
+    """Three days: 3 x 240 Wh and 400 Wh; a simple sum of (4 032 - 400) / 240 days. By hand."""
+    goal = {"hours": 72.0, "ageing_margin": 0.0, "guess_margin": 0.0}
+    evaluation = evaluate(_with_drill(0.0, 10.0, goal=goal))
+    assert figure(evaluation, "needed.goal_wh") == pytest.approx(1_120.0, rel=1e-6)
+    assert figure(evaluation, "run.quick_hours") == pytest.approx(3_632.0 / 10.0, rel=1e-3)
+    assert evaluation.jar.once_wh == pytest.approx(400.0, rel=1e-6)
+    assert figure(evaluation, "day.wh") == pytest.approx(640.0, rel=1e-6)

@@ -152,7 +152,7 @@ def _rows(lowered: LoweredDesign, rows: int, **factors: Any) -> Any:
     nothing = new_trace(*[len(x) for x in records], kept=False)
     copies = [x.copy() for x in records]
     rails, loads, stores = copies
-    return run_many(rails, loads, stores, lowered.day, horizon_of(lowered), nothing, *by)
+    return run_many(rails, loads, stores, lowered.week, horizon_of(lowered), nothing, *by)
 
 
 @pytest.mark.all_draws

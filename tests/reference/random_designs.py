@@ -134,7 +134,7 @@ def _load(
         "demand": {"kind": "watts", "watts": round(dice.uniform(3, 60), 1)}, "when": when,
         "duty": dice.choice([1.0, 0.4]), "standby_w": dice.choice([0.0, 0.8]),
         "provenance": dice.choice(["measured", "label", "guess"]),
-        "priority": dice.choice(["must", "nice"]),
+        "priority": dice.choice(["must", "nice"]), "once": cut_outs and name.endswith("3"),
     }  # fmt: skip
     if kind == "dc":
         load["draw"] = dice.choice(["constant power", "constant current", "resistive"])

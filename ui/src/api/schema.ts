@@ -2769,10 +2769,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 12
+             * @default 13
              * @constant
              */
-            version: 12;
+            version: 13;
             /**
              * Name
              * @default New design
@@ -4008,7 +4008,8 @@ export interface components {
          * @description The bank as a jar. [Wh]
          *
          *     `label_wh` fills it to the rim; `reserve_wh` lies at the bottom, the usable on it; what
-         *     the cold and the current take away is missing at the top. Layers are a day's use.
+         *     the cold and the current take away is missing at the top. Layers are a day's use;
+         *     `once_wh` of it is of loads that run once.
          */
         Jar: {
             /** Label Wh */
@@ -4019,6 +4020,8 @@ export interface components {
             usable_wh: number;
             /** Day Wh */
             day_wh: number;
+            /** Once Wh */
+            once_wh: number;
             /** Layers */
             layers: components["schemas"]["Layer"][];
         };
@@ -4376,6 +4379,7 @@ export interface components {
          *     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
          *     loads are never run at the same time as one another. `depends`: whose health or life does; told
          *     from its name if unsaid. `bears_break`: whether it goes on after a moment without power.
+         *     `once`: it runs on the first day of each week only, not every day.
          */
         Load: {
             /** Cable Mohm */
@@ -4432,6 +4436,11 @@ export interface components {
              *     }
              */
             when: components["schemas"]["Anytime"] | components["schemas"]["AtTime"] | components["schemas"]["Between"];
+            /**
+             * Once
+             * @default false
+             */
+            once: boolean;
             /**
              * Duty
              * @default 1
@@ -4714,7 +4723,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 12,
+             *       "version": 13,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {

@@ -132,7 +132,9 @@ export const JarPicture = memo(function JarPicture({ jar, order, small }: JarPic
           {named ??
             (beyond > 0
               ? `A day uses ${quantity(beyond, "Wh")} more than is usable.`
-              : "One day of use, in Wh at the bank.")}
+              : jar.once_wh > 0
+                ? `The first day of use, in Wh; ${quantity(jar.once_wh, "Wh")} of it run once.`
+                : "One day of use, in Wh at the bank.")}
         </figcaption>
       )}
     </figure>

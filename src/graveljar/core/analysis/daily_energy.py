@@ -4,7 +4,8 @@ The engine's operating point in each stretch of the day, the stores held half fu
 cutting out.
 """
 
-from dataclasses import dataclass
+import math
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import pairwise
 from typing import Any
@@ -13,7 +14,7 @@ import numpy as np
 
 from graveljar.core.errors import NotSolved
 from graveljar.core.kernel.batch import full_demand_day
-from graveljar.core.kernel.records import Floats
+from graveljar.core.kernel.records import DayProfile, Floats
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.network.schedule import DAY_H
@@ -39,6 +40,7 @@ class DailyEnergy:
 
     `given_w` : Power at the terminals in each stretch. [W], shape (M, S)
     `powered` : Whether each rail is, awake or asleep, in each stretch. Shape (M, R)
+    `plain` : The day without the loads that run once; None if there are none.
     """
 
     lowered: LoweredDesign
@@ -46,6 +48,7 @@ class DailyEnergy:
     load_records: Any
     given_w: Floats
     powered: Any
+    plain: "DailyEnergy | None" = None
 
     @cached_property
     def hours(self) -> Floats:
@@ -141,8 +144,26 @@ class DailyEnergy:
             for r, rail in enumerate(self.lowered.rails)
         }
 
+    @property
+    def once_wh(self) -> float:
+        """What the loads take that run once, at the stores. [Wh]"""
+        return self.wh - self.plain.wh if self.plain is not None else 0.0
+
     def until(self, hours: float) -> float:
-        """Energy the stores give in the first hours from the start of the run. [Wh]"""
+        """Energy the stores give in the first hours from the start of the run. [Wh]
+
+        What runs once does so in the first day of each week.
+        """
+        if self.plain is None:
+            return self._until(hours)
+        total = self.plain.until(hours)
+        for week in range(math.ceil(hours / (7 * DAY_H))):
+            first_h = min(hours - week * 7 * DAY_H, DAY_H)
+            total += self._until(first_h) - self.plain.until(first_h)
+        return total
+
+    def _until(self, hours: float) -> float:
+        """The same with every day alike. [Wh]"""
         start = self.lowered.day.start_h
         whole, rest = divmod(hours, DAY_H)
         total = whole * self.wh
@@ -175,15 +196,25 @@ def simulate_day(lowered: LoweredDesign) -> DailyEnergy:
     >>> round(simulate_day(lowered()).wh, 1)  # 24 h x 5 A x 13.0886 V, half full
     1570.6
     """
+    whole = _of_day(lowered, lowered.day)
+    once = [i for i, load in enumerate(lowered.loads) if load.once]
+    if not once:
+        return whole
+    demand = lowered.day.demand.copy()
+    demand[:, once] = 0.0
+    return replace(whole, plain=_of_day(lowered, lowered.day._replace(demand=demand)))
+
+
+def _of_day(lowered: LoweredDesign, profile: DayProfile) -> DailyEnergy:
     rails, loads, stores = lowered.fresh_records()
     half = (1.0 + stores["floor"]) / 2
     # A transfer switch passes nothing on: a day's use is what the battery has to bear.
     rails["other"] = -1
     nothing = new_trace(len(rails), len(loads), len(stores), kept=False)
     # What feeds a store is left out: a day's use is what its loads ask for.
-    plugged = np.ones_like(lowered.day.plugged)
+    plugged = np.ones_like(profile.plugged)
     plugged[:, len(lowered.rails) :] = False
-    day = lowered.day._replace(plugged=plugged)
+    day = profile._replace(plugged=plugged)
     given_w, powered, solved = full_demand_day(rails, loads, stores, day, half, nothing)
     if not solved:
         raise NotSolved("No stable voltages were found for a day of use of this network.")

@@ -53,7 +53,7 @@ _DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive":
 class LoweredDesign:
     """A design as arrays. `loads` are in the arrays' order; those that cannot run are left out.
 
-    `day` is a usual day, `week` what a run repeats.
+    `day` is a usual day with all loads, those that run once too; `week` what a run repeats.
 
     `rails` in order: rail r of the arrays is `tuple(rails)[r]`; the links follow. `names` are
     the ids of all these rows, `place` tells where each is. `banks` are the stores as banks;
@@ -125,7 +125,7 @@ def lower(network: Network) -> LoweredDesign:
         load_records=_loads(loads, place, rails, assumed),
         store_records=lower_stores(design, banks, assumed),
         day=on_day(design, names, day, WeekDay()),
-        week=week_of(design, names, day),
+        week=week_of(design, names, day, loads),
     )
 
 
@@ -174,6 +174,9 @@ def _bounded(design: Design, stretches: int) -> None:
 def _edges(design: Design, tables: list[Timetable]) -> Floats:
     # 9 places, some microseconds: times that should meet do meet.
     found = {0.0, DAY_H} | {round(edge, 9) for table in tables for edge in table.edges()}
+    if any(load.once for load in design.loads):
+        # The first day ends where it began.
+        found.add(round(design.setting.starts_at_h, 9))
     for spans in times_of(design).values():
         found |= {round(edge, 9) for span in spans for edge in span}
     if design.setting.ambient_by_hour is not None:

@@ -1,14 +1,16 @@
-"""Seven days in a row, where they differ in sun, engine or mains; else one day that repeats."""
+"""Seven days in a row, where they differ in sun, engine, mains or loads; else one that repeats."""
 
 import numpy as np
 
-from graveljar.core.kernel.records import DayProfile
-from graveljar.core.model import Design, Mains, Sun, Vehicle, WeekDay
+from graveljar.core.kernel.records import DayProfile, Floats
+from graveljar.core.model import Design, Load, Mains, Sun, Vehicle, WeekDay
 from graveljar.core.network.schedule import DAY_H
 from graveljar.core.tables.assumptions import resolve
 
 
-def week_of(design: Design, names: tuple[str, ...], day: DayProfile) -> DayProfile:
+def week_of(
+    design: Design, names: tuple[str, ...], day: DayProfile, loads: tuple[Load, ...]
+) -> DayProfile:
     """What the run of a design repeats.
 
     Parameters
@@ -16,6 +18,7 @@ def week_of(design: Design, names: tuple[str, ...], day: DayProfile) -> DayProfi
     design : As it is planned.
     names : Ids of the rows of rails and links. Shape (R,)
     day : A usual day.
+    loads : Those of the arrays, in their order. Shape (L,)
 
     Returns
     -------
@@ -23,14 +26,18 @@ def week_of(design: Design, names: tuple[str, ...], day: DayProfile) -> DayProfi
     """
     days = design.week.days
     kinds = {type(store) for store in design.stores}
+    once = [i for i, load in enumerate(loads) if load.once]
     alike = (
-        (Sun not in kinds or len({x.sun for x in days}) == 1)
+        not once
+        and (Sun not in kinds or len({x.sun for x in days}) == 1)
         and (Vehicle not in kinds or all(x.engine for x in days))
         and (Mains not in kinds or all(x.mains for x in days))
     )
     if alike:
         return on_day(design, names, day, days[0])
     seven = [on_day(design, names, day, x) for x in days]
+    if once:
+        seven = [x._replace(demand=_first_day(x, once, d)) for d, x in enumerate(seven)]
     begins = np.concatenate([day.edges[:-1] + DAY_H * d for d in range(len(days))])
     return DayProfile(
         curve=day.curve,
@@ -46,6 +53,16 @@ def week_of(design: Design, names: tuple[str, ...], day: DayProfile) -> DayProfi
         plugged=np.concatenate([x.plugged for x in seven]),
         start_h=day.start_h,
     )
+
+
+def _first_day(day: DayProfile, once: list[int], which: int) -> Floats:
+    """Demand of a day of the week: what runs once does so within 24 h of the start."""
+    demand = day.demand.copy()
+    begins = day.edges[:-1]
+    first = begins >= day.start_h if which == 0 else (begins < day.start_h) & (which == 1)
+    for i in once:
+        demand[~first, i] = 0.0
+    return demand
 
 
 def on_day(design: Design, names: tuple[str, ...], day: DayProfile, what: WeekDay) -> DayProfile:

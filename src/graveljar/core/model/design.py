@@ -19,7 +19,7 @@ from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.tables.assumptions import ASSUMPTIONS
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 12
+VERSION: Final = 13
 MAX_LOADS: Final = 200
 MAX_STORES: Final = 8
 MAX_STAGES: Final = 40
@@ -119,7 +119,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[12] = VERSION
+    version: Literal[13] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()

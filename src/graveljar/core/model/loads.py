@@ -152,6 +152,7 @@ class Load(Joined):
     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
     loads are never run at the same time as one another. `depends`: whose health or life does; told
     from its name if unsaid. `bears_break`: whether it goes on after a moment without power.
+    `once`: it runs on the first day of each week only, not every day.
     """
 
     id: Id
@@ -166,6 +167,7 @@ class Load(Joined):
     standby_w: WattsOrNone = 0.0
     plugged_in_h: HoursADay = 24.0
     when: Annotated[Anytime | AtTime | Between, Field(discriminator="kind")] = Anytime()
+    once: bool = False
     duty: Annotated[float, Field(gt=0, le=1)] = 1.0
     cycle_min: Annotated[float, Field(ge=5, le=1_440)] | None = None
     start: Annotated[StartNone | StartFactor | StartMeasured, Field(discriminator="method")] = (

@@ -39,6 +39,7 @@ class LineContents:
     a_day_wh: float | None = None
     litres: float | None = None
     ran: Ran | None = None
+    once: bool = False
     sure: bool = False
     unsure: list[Token] = field(default_factory=list)
     marks: list[LineMark] = field(default_factory=list)
@@ -146,14 +147,22 @@ def _take_other(said: LineContents, token: Token) -> None:
         case "ran":
             said.ran = Ran(token.value, token.low)
             said.mark(token, "read", "its mean power, by what the battery gave")
-        case "sure":
-            said.sure = True
-            said.mark(token, "set aside", "as it is written")
+        case "sure" | "once":
+            _take_flag(said, token)
         case "unsure":
             said.unsure.append(token)
             said.mark(token, "problem", "which one do you mean?")
         case _:
             said.mark(token, "problem", token.problem)
+
+
+def _take_flag(said: LineContents, token: Token) -> None:
+    if token.kind == "once":
+        said.once = True
+        said.mark(token, "read", "on the first day only")
+    else:
+        said.sure = True
+        said.mark(token, "set aside", "as it is written")
 
 
 def _take(said: LineContents, token: Token, expecting: str) -> None:

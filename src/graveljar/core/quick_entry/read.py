@@ -139,6 +139,7 @@ def _fields(said: LineContents, design: Design) -> dict[str, Any] | None:
         "standby_w": said.standby_w,
         "when": _when(said, hours),
         "window": _window(said),
+        "once": said.once,
         "duty": duty,
         "start": start,
         "nature": nature,
@@ -360,8 +361,8 @@ def _summary(load: Load, design: Design) -> str:
     if load.duty < 1:
         parts.append(f"{quantity(load.duty, 'share')} of {a_day(load.hours_per_day)}")
     else:
-        parts.append(f"{a_day(load.hours_per_day)} a day")
-    parts.append(f"{quantity(day_wh(load), 'Wh')} a day")
+        parts.append(f"{a_day(load.hours_per_day)} {'once' if load.once else 'a day'}")
+    parts.append(f"{quantity(day_wh(load), 'Wh')} {'once' if load.once else 'a day'}")
     if load.rail is None:
         parts.append("not connected yet")
     else:

@@ -12,7 +12,7 @@ from graveljar.core.quick_entry.ran import RAN, read_ran
 
 Kind = Literal["quantity", "count", "factor", "word", "start", "provenance", "priority", "side",
                "power factor", "noise", "problem", "times", "limit", "sure", "rate", "ran",
-               "unsure"]  # fmt: skip
+               "once", "unsure"]  # fmt: skip
 
 # Unit as written, to (canonical unit, multiplier). Case matters only for m and M.
 UNITS: Final = {
@@ -44,6 +44,7 @@ _TIMES: Final = re.compile(
     r"(?P<h1>\d{1,2}):(?P<m1>[0-5]\d)\s*(?:-|–|to)\s*(?P<h2>\d{1,2}):(?P<m2>[0-5]\d)(?![\d:])"
 )
 _NIGHT: Final = re.compile(r"(?:at night|overnight|all night)\b", re.IGNORECASE)
+_HOW_OFTEN: Final = re.compile(r"once\s+(?:a|per|each|every)\s+(?P<of>day|week)\b", re.IGNORECASE)
 # Energy over a time: "1.1 kWh/day", "300 kWh per year".
 _RATE: Final = re.compile(
     r"\s*(?:/|per\s|a\s|in\s)\s*(?P<of>day|d|24\s?h|year|yr|y|annum|a)\b", re.IGNORECASE
@@ -66,6 +67,7 @@ _WORDS: Final[dict[str, Kind]] = {
     "input": "side", "output": "side", "in:": "side", "out:": "side",
     "a": "noise", "day": "noise", "per": "noise", "each": "noise", "daily": "noise",
     "for": "noise", "at": "noise", "standby": "noise", "sure": "sure",
+    "once": "once",
 }  # fmt: skip
 
 
@@ -107,7 +109,7 @@ def tokens(line: str) -> Iterator[Token]:
 
 
 def _next(line: str, at: int) -> Token:
-    token = _simple(line, at) or _timed(line, at) or _volts_after_wave(line, at)
+    token = _simple(line, at) or _often(line, at) or _timed(line, at) or _volts_after_wave(line, at)
     if token is not None:
         return token
     if match := _QUANTITY.match(line, at):
@@ -150,6 +152,15 @@ def _timed(line: str, at: int) -> Token | None:
         hours = int(match["h"]) + int(match["m"]) / 60
         return Token("quantity", at, match.end(), match[0], hours, "h", hours)
     return None
+
+
+def _often(line: str, at: int) -> Token | None:
+    """Once a day is each day; once a week is once."""
+    match = _HOW_OFTEN.match(line, at)
+    if match is None:
+        return None
+    kind: Kind = "once" if match["of"].lower() == "week" else "noise"
+    return Token(kind, at, match.end(), match[0])
 
 
 def _volts_after_wave(line: str, at: int) -> Token | None:

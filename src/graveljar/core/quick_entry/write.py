@@ -27,6 +27,8 @@ def write_line(load: Load) -> str:
     parts = [f"{load.count} x {load.name}"] if load.count > 1 else [load.name]
     parts.append(f"{load.supply.volts:g}V{'~' if load.supply.kind == 'ac' else '='}")
     parts += [_demand(load), *_when(load)]
+    if load.once:
+        parts.append("once")
     if load.duty < 1:
         parts.append(f"{_plain(load.duty * 100)}%")
     if load.power_factor < 1:

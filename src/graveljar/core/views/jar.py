@@ -25,13 +25,15 @@ class Jar:
     """The bank as a jar. [Wh]
 
     `label_wh` fills it to the rim; `reserve_wh` lies at the bottom, the usable on it; what
-    the cold and the current take away is missing at the top. Layers are a day's use.
+    the cold and the current take away is missing at the top. Layers are a day's use;
+    `once_wh` of it is of loads that run once.
     """
 
     label_wh: float
     reserve_wh: float
     usable_wh: float
     day_wh: float
+    once_wh: float
     layers: tuple[Layer, ...]
 
 
@@ -47,6 +49,7 @@ def jar_of(context: Context) -> Jar:
         ),
         usable_wh=sum(context.analysis.usable[bank.id].wh * share for bank, share in banks),
         day_wh=context.analysis.day.wh,
+        once_wh=context.analysis.day.once_wh,
         layers=tuple(layer for layer in _layers(context) if layer.wh > 0),
     )
 

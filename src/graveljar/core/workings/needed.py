@@ -22,17 +22,24 @@ def keep_needed(figures: Figures, context: Context) -> None:
     if whole is not context.analysis:
         day = Term("a day with every load connected", whole.day.wh, "Wh")
     days, rest_h = divmod(goal.hours, DAY_H)
+    plain = whole.day.plain
+    once: dict[str, Term] = {}
+    if plain is not None:
+        day = Term("a day without what runs once", plain.wh, "Wh")
+        once_wh = needed.goal_wh - plain.until(goal.hours)
+        once["once"] = Term("what runs once a week, on the first day", once_wh, "Wh")
     figures.add(
         "needed.goal_wh",
         "Energy used until the goal",
         needed.goal_wh,
         "Wh",
-        "{days} × {day} + {rest}",
+        "{days} × {day} + {rest} + {once}" if once else "{days} × {day} + {rest}",
         ("definition",),
         "The last part of a day counts what runs in it, from the hour of the start.",
         days=Term("whole days", days, ""),
         day=day,
-        rest=Term(f"use in the last {rest_h:g} h", whole.day.until(rest_h), "Wh"),
+        rest=Term(f"use in the last {rest_h:g} h", (plain or whole.day).until(rest_h), "Wh"),
+        **once,
     )
     figures.add(
         "needed.wh",

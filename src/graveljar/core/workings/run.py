@@ -138,18 +138,35 @@ def _keep_usable(figures: Figures, context: Context) -> None:
 
 
 def _keep_hours(figures: Figures, context: Context) -> None:
-    run = context.analysis.run
-    figures.add(
-        "run.quick_hours",
-        "Hours by the simple sum",
-        figures.by_key["run.usable"].value / context.analysis.day.wh * DAY_H,
-        "h",
-        "{usable} ÷ {day} × 24",
-        ("definition",),
-        "The day's use spread evenly, without any cut-out. The run steps through the day.",
-        usable=figures.term("run.usable"),
-        day=figures.term("day.wh"),
-    )
+    run, day = context.analysis.run, context.analysis.day
+    usable_wh = figures.by_key["run.usable"].value
+    note = "The day's use spread evenly, without any cut-out. The run steps through the day."
+    plain = day.plain
+    if plain is not None and plain.wh and usable_wh > day.wh:
+        figures.add(
+            "run.quick_hours",
+            "Hours by the simple sum",
+            (usable_wh - day.once_wh) / plain.wh * DAY_H,
+            "h",
+            "({usable} − {once}) ÷ {day} × 24",
+            ("definition",),
+            note,
+            usable=figures.term("run.usable"),
+            once=Term("what runs once", day.once_wh, "Wh"),
+            day=Term("a day without what runs once", plain.wh, "Wh"),
+        )
+    else:
+        figures.add(
+            "run.quick_hours",
+            "Hours by the simple sum",
+            usable_wh / day.wh * DAY_H,
+            "h",
+            "{usable} ÷ {day} × 24",
+            ("definition",),
+            note,
+            usable=figures.term("run.usable"),
+            day=figures.term("day.wh"),
+        )
     if run.hours:
         begins_h = context.network.design.setting.starts_at_h
         midnights, ends_h = divmod(begins_h + run.hours, DAY_H)

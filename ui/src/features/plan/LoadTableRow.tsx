@@ -104,6 +104,7 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
             path={path("when/hours")}
             onChange={(hours) => set("time", { when: withHours(load.when, hours) })}
           />
+          {load.once ? <span className="block text-soft text-xs">once</span> : null}
         </td>
         <td className="text-right">
           <NumberField

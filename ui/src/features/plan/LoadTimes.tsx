@@ -2,6 +2,7 @@ import { useEffect, useId, useState } from "react";
 import { useWorked } from "../../design/use-evaluation";
 import { hoursOf, readSpans, writeSpans } from "../../design/when";
 import { NumberField } from "../../editor/NumberField";
+import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
 import type { LoadFieldProps } from "./load-field-props";
 
@@ -37,6 +38,17 @@ export function TimesRow({ load, path, set }: LoadFieldProps) {
             {problem}
           </span>
         ) : null}
+      </Row>
+      <Row name="Runs" help="once: on the first day of a week">
+        <Choose
+          label={`${load.name}: runs`}
+          value={load.once ? "once" : "daily"}
+          options={[
+            ["daily", "each day"],
+            ["once", "once"],
+          ]}
+          onChange={(runs) => set("runs", { once: runs === "once" })}
+        />
       </Row>
       {load.duty < 1 ? (
         <Row name="On and off" help="in cycles of; empty: averaged">

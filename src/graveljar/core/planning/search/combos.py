@@ -136,7 +136,9 @@ def least_strings(lowered: LoweredDesign, counted: Flags, until_h: float, design
     no system is passed over for it.
     """
     day, store = lowered.day, lowered.store_records[0]
-    daily_wh = float((day.demand[:, counted, 0].sum(axis=1) * np.diff(day.edges)).sum())
+    # What runs once takes something too, but not each day.
+    daily = counted & np.array([not load.once for load in lowered.loads])
+    daily_wh = float((day.demand[:, daily, 0].sum(axis=1) * np.diff(day.edges)).sum())
     whole_days = math.floor(until_h / 24.0)
     goal = design.goal
     wh = whole_days * daily_wh * (1 + goal.guess_margin) - _brought_wh(lowered, until_h)
