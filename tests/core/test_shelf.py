@@ -148,9 +148,13 @@ def test_a_part_suits_by_its_volts_and_watts(
         # Two of 37.3 V: 80.6 V in the cold, below 100; two of 100 W are 200 W.
         ("roof-panels", "Solar panel 410 W, house size", True, "820 W in all"),
         ("roof-panels", "Solar panel 100 W", True, "200 W in all"),
+        # Audio wants a pure sine, and appliances the mains they are made for; common practice.
+        ("inverter", "Stepped-wave inverter 1000 W 12 V", False, "Amplifier wants a pure sine"),
+        ("inverter", "Sine inverter 2000 W 12 V, 120 V 60 Hz", False, "gives 120 V"),
+        ("inverter", "Sine inverter 2000 W 12 V", True, "fits"),
     ],
 )
-def test_a_charger_and_a_panel_suit_by_what_feeds_and_what_is_fed(
+def test_a_part_suits_by_what_feeds_it_and_what_it_feeds(
     subject: str, part: str, suits: bool | None, why: str
 ) -> None:
     found = _suits(demo_designs()["puppet-van"], subject)

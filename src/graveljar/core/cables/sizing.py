@@ -1,6 +1,6 @@
 """The smallest conductor and fuse that do for a run, and one size up."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Final
 
@@ -160,9 +160,13 @@ def _proposal(
     conditions: Conditions,
     sizes: tuple[Size, ...],
 ) -> Proposal:
-    """One size up, with the fuse for that: where more flows in a short circuit, another kind."""
+    """One size up, with a fuse that protects the least size too, whichever of them is laid.
+
+    Where more flows in a short circuit, another kind.
+    """
     larger = _one_up(least, asked, conditions, sizes)
-    fits = fuse_for(larger, asked)
+    most_a = min(larger.most_fuse_a or 0.0, least.most_fuse_a or 0.0)
+    fits = fuse_for(replace(larger, most_fuse_a=most_a), asked)
     return Proposal(least, larger, fits) if fits else Proposal(least, least, fuse)
 
 

@@ -25,6 +25,7 @@ from graveljar.core.planning.shelf.part import (
 from graveljar.core.rules.charger import CHARGER_RULES
 from graveljar.core.rules.link import source_side, volts_differ
 from graveljar.core.rules.source import SOURCE_RULES
+from graveljar.core.rules.waveform import hurt_by_steps
 from graveljar.core.text import quantity
 
 
@@ -93,7 +94,7 @@ def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Conver
     asked = context.analysis.demand.asked[stage.id]
     start_w = asked.start.watts if asked.start else asked.watts
     if isinstance(taken, Inverter):
-        other = _other_mains(design, taken)
+        other = _other_sockets(context, taken)
         if other is not None:
             return other
         return _carries(asked.watts, start_w, taken.continuous_w, context.network.surge_w(taken))
@@ -101,9 +102,10 @@ def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Conver
     return _carries(asked.watts, start_w, taken.set_v * amps.limit_a, taken.set_v * amps.peak_a)
 
 
-def _other_mains(design: Design, taken: Inverter) -> str | None:
+def _other_sockets(context: Context, taken: Inverter) -> str | None:
     """What differs between an inverter's output and the mains that appliances are made for."""
-    mains_v, mains_hz = design.setting.ac_volts, design.setting.ac_hz
+    setting = context.network.design.setting
+    mains_v, mains_hz = setting.ac_volts, setting.ac_hz
     if abs(taken.output_v - mains_v) > MAINS_TOLERANCE * mains_v:
         return (
             f"gives {quantity(taken.output_v, 'V')}; the mains voltage here is "
@@ -111,6 +113,9 @@ def _other_mains(design: Design, taken: Inverter) -> str | None:
         )
     if taken.output_hz not in (None, mains_hz):
         return f"gives {taken.output_hz} Hz; the mains frequency here is {mains_hz} Hz"
+    hurt = hurt_by_steps(context, taken.id) if taken.waveform != "pure sine" else []
+    if hurt:
+        return f"gives a stepped wave; {hurt[0].name} wants a pure sine"
     return None
 
 
