@@ -68,6 +68,11 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "12 V is comfortable to about 2 kW, 24 V to about 4 kW, then 48 V.",
             "common practice",
         ),
+        "trade-bench": Source(
+            "Bench work: volts within 5 %, rests before volts tell charge, an hour before heat "
+            "counts, starts only from a meter that holds peaks.",
+            "common practice",
+        ),
         "trade-growing": Source(
             "Growing a station: P = min(volts × amps of the mode, watts of the input, "
             "converter, source, cable).",

@@ -1,0 +1,17 @@
+"""The bench book's readings: what is measured, how it is judged, what may be adopted."""
+
+from graveljar.core.readings.checklist import Check, checklist
+from graveljar.core.readings.judge import judge_reading
+from graveljar.core.readings.judged import Adoption, Judged, Result
+from graveljar.core.readings.reading import AnyReading, Reading
+
+__all__ = [
+    "Adoption",
+    "AnyReading",
+    "Check",
+    "Judged",
+    "Reading",
+    "Result",
+    "checklist",
+    "judge_reading",
+]

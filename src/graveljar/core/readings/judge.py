@@ -1,0 +1,41 @@
+"""Judges a reading by the design it was taken on: handbook rules, each with its source."""
+
+from collections.abc import Callable
+from typing import Any, Final
+
+from graveljar.core.context import Context
+from graveljar.core.errors import InvalidDocument, Problem
+from graveljar.core.readings.judged import Judged
+from graveljar.core.readings.of_banks import capacity, rested, sag
+from graveljar.core.readings.of_joints import changeover, heat, polarity, volts
+from graveljar.core.readings.of_loads import energy, power
+from graveljar.core.readings.of_stages import converter, idle, limit
+from graveljar.core.readings.reading import AnyReading
+
+_JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
+    "volts": volts,
+    "polarity": polarity,
+    "rested": rested,
+    "idle": idle,
+    "power": power,
+    "energy": energy,
+    "sag": sag,
+    "converter": converter,
+    "heat": heat,
+    "capacity": capacity,
+    "changeover": changeover,
+    "limit": limit,
+}
+
+
+def judge_reading(context: Context, reading: AnyReading) -> Judged:
+    """What a reading says of the design it was taken on.
+
+    Raises
+    ------
+    InvalidDocument : there is no such part, or nothing of this kind can be measured on it.
+    """
+    if reading.subject not in context.network.names:
+        message = f"“{reading.subject}” is no part of this design."
+        raise InvalidDocument(message, (Problem("/reading/subject", "unknown_id", message),))
+    return _JUDGES[reading.kind](context, reading)

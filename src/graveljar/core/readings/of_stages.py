@@ -1,0 +1,131 @@
+"""Readings of inverters and converters: idle draw, efficiency and droop, what they carry."""
+
+from typing import Final
+
+from graveljar.core.context import Context
+from graveljar.core.model import Converter, Inverter
+from graveljar.core.readings.judged import Adoption, Judged, result
+from graveljar.core.readings.places import edits, part_of
+from graveljar.core.readings.reading import ConverterReading, IdleReading, LimitReading
+from graveljar.core.text import number, quantity
+
+# Idle draw above the label by less is as labelled. Ours. [1]
+IDLE_SPREAD: Final = 1.1
+# An efficiency below the label by more is low. Ours. [1]
+EFFICIENCY_SPREAD: Final = 0.03
+# Output volts within this share of the label are as labelled. Common practice. [1]
+AS_LABELLED: Final = 0.05
+
+
+def idle(context: Context, reading: IdleReading) -> Judged:
+    """Watts of a stage with nothing behind it, against its label."""
+    stage: Inverter | Converter = part_of(context, reading.subject, Inverter, Converter)
+    planned = stage.idle_w if isinstance(stage, Inverter) else stage.quiescent_w * stage.parallel
+    watts = reading.amps * reading.volts
+    found = result(
+        "Idle draw", watts, "W", f"{quantity(reading.amps, 'A')} × {quantity(reading.volts, 'V')}"
+    )
+    field = "idle_w" if isinstance(stage, Inverter) else "quiescent_w"
+    value = watts if isinstance(stage, Inverter) else watts / stage.parallel
+    adopt = Adoption(
+        "Idle draw", quantity(planned, "W"), quantity(watts, "W"),
+        edits(context, stage.id, **{field: round(value, 2)}),
+    )  # fmt: skip
+    expected = quantity(planned, "W")
+    says = f"{quantity(watts, 'W')}, {quantity(watts * 24, 'Wh')} a day while it is on."
+    if watts > IDLE_SPREAD * planned:
+        do = "Switch it off when nothing runs, or feed small loads from a DC rail."
+        return Judged("watch", says, expected, do, (found,), (adopt,))
+    return Judged("good", says, expected, "", (found,), (adopt,))
+
+
+def converter(context: Context, reading: ConverterReading) -> Judged:
+    """Efficiency and droop of a converter at a load."""
+    stage: Converter = part_of(context, reading.subject, Converter)
+    out_w, in_w = reading.out_v * reading.out_a, reading.in_v * reading.in_a
+    share = out_w / in_w
+    droop_v = reading.open_v - reading.out_v
+    expected = (
+        f"{quantity(stage.set_v, 'V')} and {quantity(stage.full_load.efficiency, 'share')} at "
+        "full load"
+    )
+    sides = (
+        (reading.out_v, reading.out_a, out_w, "Given"),
+        (reading.in_v, reading.in_a, in_w, "Taken"),
+    )
+    found = (
+        *(
+            result(name, watts, "W", f"{quantity(at_v, 'V')} × {quantity(amps, 'A')}")
+            for at_v, amps, watts, name in sides
+        ),
+        result("Efficiency", share, "share", f"{quantity(out_w, 'W')} ÷ {quantity(in_w, 'W')}"),
+        result(
+            "Droop", droop_v, "V",
+            f"{quantity(reading.open_v, 'V', 4)} − {quantity(reading.out_v, 'V', 4)}",
+        ),
+    )  # fmt: skip
+    if share > 1:
+        return Judged(
+            "bad",
+            f"{quantity(out_w, 'W')} out of {quantity(in_w, 'W')} cannot be: one of them is wrong.",
+            expected, "Measure volts and amps of each side at the same moment.", found,
+            sources=("definition",),
+        )  # fmt: skip
+    if droop_v < 0:
+        return Judged(
+            "bad", "Its volts do not rise under load: one of the two is wrong.", expected,
+            "Measure both at its output.", found, sources=("ohm",),
+        )  # fmt: skip
+    rated_w = stage.set_v * stage.continuous_a * stage.parallel
+    at = min(max(out_w / rated_w, 0.01), 1.0)
+    changed = edits(
+        context, stage.id, set_v=round(reading.open_v, 3), droop_v=round(droop_v, 3),
+        full_load={"load_share": 1.0, "efficiency": round(share, 4)}, part_load=None,
+    )  # fmt: skip
+    adopt = (
+        Adoption(
+            "Volts, droop, efficiency",
+            f"{quantity(stage.set_v, 'V')}, {quantity(stage.droop_v, 'V')}, "
+            f"{quantity(stage.full_load.efficiency, 'share')}",
+            f"{quantity(reading.open_v, 'V', 4)}, {quantity(droop_v, 'V', 2)}, "
+            f"{quantity(share, 'share')}",
+            changed,
+        ),
+    )
+    says = (
+        f"{quantity(share, 'share')} at {quantity(out_w, 'W')}, {quantity(at, 'share', 2)} of its "
+        f"label; its volts fall by {quantity(droop_v, 'V', 2)}."
+    )
+    off = abs(reading.open_v / stage.set_v - 1) > AS_LABELLED
+    if off:
+        do = f"It gives {number(reading.open_v, 4)} V without load: set it before you plug in."
+        return Judged("bad", says, expected, do, found, adopt)
+    if share < stage.full_load.efficiency - EFFICIENCY_SPREAD:
+        return Judged("watch", says, expected, "The rest becomes heat: give it air.", found, adopt)
+    return Judged("good", says, expected, "", found, adopt)
+
+
+def limit(context: Context, reading: LimitReading) -> Judged:
+    """What an inverter really carries, by switching loads on one by one."""
+    stage: Inverter = part_of(context, reading.subject, Inverter)
+    label_w = stage.continuous_w
+    expected = quantity(label_w, "W", 4)
+    if reading.tripped_w and reading.tripped_w <= reading.carried_w:
+        return Judged(
+            "bad", "It tripped at less than it carried: one of the two is wrong.", expected,
+            "Note the watts of all that runs, then of all with the one that trips it.",
+        )  # fmt: skip
+    says = f"It carries {quantity(reading.carried_w, 'W', 4)}"
+    if reading.tripped_w:
+        says += f" and trips at {quantity(reading.tripped_w, 'W', 4)}"
+    short = bool(reading.tripped_w) and reading.tripped_w <= label_w
+    if not short:
+        # More than its label is not adopted: it may get too hot for long.
+        return Judged("good", f"{says}.", expected)
+    adopt = Adoption(
+        "Continuous watts", expected, quantity(reading.carried_w, "W", 4),
+        edits(context, stage.id, continuous_w=reading.carried_w,
+              surge_w=max(min(stage.surge_w, 2 * reading.carried_w), reading.carried_w)),
+    )  # fmt: skip
+    do = "Count on what it carries, not on its label; check its cable and the battery's volts."
+    return Judged("watch", f"{says}, less than its label.", expected, do, adopt=(adopt,))

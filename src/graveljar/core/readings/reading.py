@@ -1,0 +1,138 @@
+"""Readings: one measurement each, of a part or joint, with its conditions."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from graveljar.core.model.fields import Amps, Celsius, Id, Part, Volts, Watts, WattsOrNone
+
+Hours = Annotated[float, Field(gt=0, le=10_000)]
+Measured = Annotated[float, Field(ge=0, le=1_000_000)]
+
+
+class _Taken(Part):
+    """What every reading has: which part, the air around it [°C], with what, and a note."""
+
+    subject: Id
+    air_c: Celsius = 20.0
+    instrument: Annotated[str, Field(max_length=80)] = ""
+    note: Annotated[str, Field(max_length=1_000)] = ""
+
+
+class VoltsReading(_Taken):
+    """Volts at the terminals of a rail: a bank, a stage's output, a source. [V]"""
+
+    kind: Literal["volts"] = "volts"
+    volts: Volts
+
+
+class PolarityReading(_Taken):
+    """Whether plus is where the plug's label has it, before the first plug-in."""
+
+    kind: Literal["polarity"] = "polarity"
+    found: Literal["as labelled", "reversed"]
+
+
+class RestedReading(_Taken):
+    """Volts of a bank that rested for some hours, nothing connected. [V], [h]"""
+
+    kind: Literal["rested"] = "rested"
+    volts: Volts
+    rested_h: Annotated[float, Field(ge=0, le=10_000)]
+
+
+class IdleReading(_Taken):
+    """Amps into an inverter or converter with nothing behind it, and the volts there. [A], [V]"""
+
+    kind: Literal["idle"] = "idle"
+    amps: Measured
+    volts: Volts
+
+
+class PowerReading(_Taken):
+    """Watts of a load while it runs; those of its start count if the meter holds peaks. [W]"""
+
+    kind: Literal["power"] = "power"
+    watts: Watts
+    start_w: Watts | None = None
+    holds_peaks: bool = False
+
+
+class EnergyReading(_Taken):
+    """Energy of a load over some hours, as a plug meter counts it. [Wh], [h]"""
+
+    kind: Literal["energy"] = "energy"
+    wh: Annotated[float, Field(gt=0, le=1_000_000)]
+    hours: Hours
+
+
+class SagReading(_Taken):
+    """Volts of a bank before and under a load of some amps. [V], [A]"""
+
+    kind: Literal["sag"] = "sag"
+    rest_v: Volts
+    loaded_v: Volts
+    amps: Amps
+
+
+class ConverterReading(_Taken):
+    """A converter: volts without load, then volts and amps out, volts and amps in. [V], [A]"""
+
+    kind: Literal["converter"] = "converter"
+    open_v: Volts
+    out_v: Volts
+    out_a: Amps
+    in_v: Volts
+    in_a: Amps
+
+
+class HeatReading(_Taken):
+    """How warm a place is after some minutes at full load. [°C], [min]"""
+
+    kind: Literal["heat"] = "heat"
+    place: Literal["cable", "fuse holder", "connector", "converter or inverter"] = "fuse holder"
+    warm_c: Annotated[float, Field(ge=-40, le=400)]
+    minutes: Annotated[float, Field(ge=0, le=1_440)] = 60.0
+
+
+class CapacityReading(_Taken):
+    """A capacity test of a bank, from full to where it ended. [Ah], [Wh], [h], [V]"""
+
+    kind: Literal["capacity"] = "capacity"
+    ah: Annotated[float, Field(gt=0, le=100_000)]
+    wh: Annotated[float, Field(gt=0, le=10_000_000)] | None = None
+    hours: Hours
+    end_v: Volts
+    ended_by: Literal["the battery", "an inverter", "a cut-off", "by hand"] = "a cut-off"
+
+
+class ChangeoverReading(_Taken):
+    """Whether what a station or inverter feeds went on when the mains was pulled."""
+
+    kind: Literal["changeover"] = "changeover"
+    went_on: bool
+
+
+class LimitReading(_Taken):
+    """Loads switched on one by one: watts that an inverter carried, and that tripped it. [W]"""
+
+    kind: Literal["limit"] = "limit"
+    carried_w: Watts
+    tripped_w: WattsOrNone = 0.0
+
+
+AnyReading = (
+    VoltsReading
+    | PolarityReading
+    | RestedReading
+    | IdleReading
+    | PowerReading
+    | EnergyReading
+    | SagReading
+    | ConverterReading
+    | HeatReading
+    | CapacityReading
+    | ChangeoverReading
+    | LimitReading
+)
+Reading = Annotated[AnyReading, Field(discriminator="kind")]
