@@ -25,6 +25,7 @@ from graveljar.store.cluster import ClusterFailed, running_cluster
 from graveljar.store.database import migrate, open_pool
 from graveljar.store.designs import Designs
 from graveljar.store.parts import Parts
+from graveljar.store.readings import Readings
 
 # Tried first, so that the address stays the same from one start to the next.
 USUAL_PORT: Final = 8734
@@ -76,7 +77,9 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")
     sys.stdout.flush()
     config = uvicorn.Config(
-        create_app(designs, parts, ui_folder()), log_level="warning", server_header=False
+        create_app(designs, parts, ui_folder(), Readings(pool)),
+        log_level="warning",
+        server_header=False,
     )
     uvicorn.Server(config).run(sockets=[listener])
 

@@ -160,9 +160,15 @@ class Page:
 
     def fill(self, label: str, text: str) -> None:
         """Type over a field, and leave it: what is typed counts then."""
-        field = self.labelled(label)
-        field.send_keys(Keys.CONTROL, "a")
-        field.send_keys(text)
+
+        def typed() -> bool:
+            # A panel that just opened may be drawn anew: then it is typed over again.
+            field = self.labelled(label)
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys(text)
+            return True
+
+        self.until(typed, f"typing into {label}")
         self.leave()
 
     def leave(self) -> None:

@@ -13,6 +13,7 @@ OTHERS = (
     ("d/{}/run", "[data-pane=charge]"),
     ("d/{}/cables", "[data-part=cables]"),
     ("d/{}/options", "[data-option=size]"),
+    ("d/{}/bench", "[data-part=reading-form]"),
     ("method", "main.method"),
     ("shelf", "[data-shelf]"),
 )

@@ -158,7 +158,7 @@ def test_a_design_is_put_away_found_by_its_tag_and_brought_back(page: Page) -> N
     page.open()
     page.fill("Name of the design", "Plan for the attic")
     page.saved()
-    page.visit("").find("[aria-label='Add a word to Plan for the attic']").send_keys(Keys.ENTER)
+    page.visit("").find("[aria-label='+ tag for Plan for the attic']").send_keys(Keys.ENTER)
     page.driver.switch_to.active_element.send_keys("loft", Keys.ENTER)
     page.says('[data-design="Plan for the attic"] [data-part=tags]', "loft")
     page.find("[aria-label='Search designs']").send_keys("loft")

@@ -13,12 +13,14 @@ from graveljar.api.history import router as history_router
 from graveljar.api.options import router as options_router
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
+from graveljar.api.readings import router as readings_router
 from graveljar.api.refill import router as refill_router
 from graveljar.api.routes import router
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import router as shelf_router
 from graveljar.store.designs import Designs
 from graveljar.store.parts import Parts
+from graveljar.store.readings import Readings
 
 
 @asynccontextmanager
@@ -28,9 +30,12 @@ async def _closing(app: FastAPI) -> AsyncIterator[None]:
 
 
 def create_app(
-    designs: Designs | None = None, parts: Parts | None = None, ui: Path | None = None
+    designs: Designs | None = None,
+    parts: Parts | None = None,
+    ui: Path | None = None,
+    readings: Readings | None = None,
 ) -> FastAPI:
-    """Make the application over some designs and parts; without `ui` it has no pages."""
+    """Make the application over designs, parts and readings; without `ui` it has no pages."""
     app = FastAPI(
         title="Gravel Jar",
         version="1",
@@ -43,6 +48,7 @@ def create_app(
     )
     app.state.designs = designs
     app.state.parts = parts
+    app.state.readings = readings
     app.state.searches = Searches()
     app.include_router(router)
     app.include_router(refill_router)
@@ -50,6 +56,7 @@ def create_app(
     app.include_router(history_router)
     app.include_router(shelf_router)
     app.include_router(options_router)
+    app.include_router(readings_router)
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)

@@ -21,7 +21,13 @@ from graveljar.core.errors import (
     UnreadableDocument,
 )
 from graveljar.core.model.parse import refusal
-from graveljar.store.errors import DesignNotFound, PartNotFound, StalePart, StaleRevision
+from graveljar.store.errors import (
+    DesignNotFound,
+    PartNotFound,
+    ReadingNotFound,
+    StalePart,
+    StaleRevision,
+)
 
 log = logging.getLogger("graveljar")
 
@@ -30,6 +36,7 @@ _STATUS: Final[dict[type[GravelJarError], int]] = {
     UnreadableDocument: 400,
     DesignNotFound: 404,
     PartNotFound: 404,
+    ReadingNotFound: 404,
     StalePart: 409,
     StaleRevision: 409,
     NewerVersion: 422,

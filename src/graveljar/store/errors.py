@@ -40,3 +40,13 @@ class StalePart(GravelJarError):
 
     def __init__(self, name: str) -> None:
         super().__init__(f"{name} was changed in another tab or window since it was read here.")
+
+
+class ReadingNotFound(GravelJarError):
+    """No reading has this id, or it was taken away."""
+
+    code = "reading_not_found"
+    title = "There is no such reading"
+
+    def __init__(self) -> None:
+        super().__init__("The reading is not in the bench book, or was removed.")

@@ -2,6 +2,7 @@ import createClient from "openapi-fetch";
 import type { paths } from "./schema";
 import type {
   Ask,
+  BenchReading,
   Design,
   DesignPlace,
   Have,
@@ -113,6 +114,25 @@ export const api = {
     taken(client.POST("/api/shelf/routes", { body: { design, grow: ask }, signal })),
   readLoad: (line: string, design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
+  checklist: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/readings/checklist", { body: design, signal })),
+  judgeReadings: (design: Design, readings: BenchReading[], signal: AbortSignal) =>
+    taken(client.POST("/api/readings/judge", { body: { design, readings }, signal })),
+  readings: (id: string) => taken(client.GET("/api/designs/{design_id}/readings", path(id))),
+  addReading: (id: string, reading: BenchReading) =>
+    taken(client.POST("/api/designs/{design_id}/readings", { ...path(id), body: { reading } })),
+  removeReading: (design_id: string, reading_id: string) =>
+    taken(
+      client.DELETE("/api/designs/{design_id}/readings/{reading_id}", {
+        params: { path: { design_id, reading_id } },
+      }),
+    ),
+  restoreReading: (design_id: string, reading_id: string) =>
+    taken(
+      client.POST("/api/designs/{design_id}/readings/{reading_id}/restore", {
+        params: { path: { design_id, reading_id } },
+      }),
+    ),
   readGoal: (line: string, design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/read-goal", { body: { line, design }, signal })),
   readLabel: (text: string, kind: LabelKind, signal: AbortSignal) =>

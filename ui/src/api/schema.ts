@@ -984,6 +984,130 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/checklist": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Checklist
+         * @description What to measure on a design, in order; nothing is stored.
+         */
+        post: operations["post_checklist_api_readings_checklist_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/judge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Judge
+         * @description How each reading is judged by a design; null where its part is there no more.
+         */
+        post: operations["post_judge_api_readings_judge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Readings
+         * @description Readings of a design, the last taken first.
+         */
+        get: operations["get_readings_api_designs__design_id__readings_get"];
+        put?: never;
+        /**
+         * Post Reading
+         * @description Keep a reading.
+         */
+        post: operations["post_reading_api_designs__design_id__readings_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/readings/{reading_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Reading
+         * @description Take a reading away; it can be restored.
+         */
+        delete: operations["delete_reading_api_designs__design_id__readings__reading_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/readings/{reading_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Reading
+         * @description Bring a reading back.
+         */
+        post: operations["restore_reading_api_designs__design_id__readings__reading_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/readings.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Readings
+         * @description The readings of a design as CSV, one a row.
+         */
+        get: operations["export_readings_api_designs__design_id__readings_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1192,6 +1316,20 @@ export interface components {
             battery?: components["schemas"]["BatteryFigures"] | null;
             station?: components["schemas"]["StationFigures"] | null;
             shelf?: components["schemas"]["ShelfCopy"] | null;
+        };
+        /**
+         * Adoption
+         * @description A measured figure in the place of the design's: what it was, what it becomes, the edits.
+         */
+        Adoption: {
+            /** Name */
+            name: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Edits */
+            edits: components["schemas"]["Edit"][];
         };
         /**
          * Anytime
@@ -1889,6 +2027,48 @@ export interface components {
             usual_table: "building wire" | "boat and vehicle" | "metric boat and vehicle";
         };
         /**
+         * CapacityReading
+         * @description A capacity test of a bank, from full to where it ended. [Ah], [Wh], [h], [V]
+         */
+        CapacityReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "capacity";
+            /** Ah */
+            ah: number;
+            /** Wh */
+            wh?: number | null;
+            /** Hours */
+            hours: number;
+            /** End V */
+            end_v: number;
+            /**
+             * Ended By
+             * @default a cut-off
+             * @enum {string}
+             */
+            ended_by: "the battery" | "an inverter" | "a cut-off" | "by hand";
+        };
+        /**
          * Caution
          * @description A danger of something in the design: what can happen, what to do, whom to ask.
          *
@@ -1960,6 +2140,36 @@ export interface components {
             before: string;
             /** After */
             after: string;
+        };
+        /**
+         * ChangeoverReading
+         * @description Whether what a station or inverter feeds went on when the mains was pulled.
+         */
+        ChangeoverReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "changeover";
+            /** Went On */
+            went_on: boolean;
         };
         /**
          * ChargeBand
@@ -2223,6 +2433,29 @@ export interface components {
              */
             kind: "charger";
             figures: components["schemas"]["ChargerFigures"];
+        };
+        /**
+         * Check
+         * @description A thing to measure: the kind of reading, on which part, what the plan expects, and why.
+         *
+         *     `when`: before the first plug-in, at work, or now and then.
+         */
+        Check: {
+            /** Kind */
+            kind: string;
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "before" | "at work" | "now and then";
+            /** Expected */
+            expected: string;
+            /** Why */
+            why: string;
         };
         /**
          * ChemistryFacts
@@ -2569,6 +2802,44 @@ export interface components {
              */
             kind: "converter";
             figures: components["schemas"]["ConverterFigures"];
+        };
+        /**
+         * ConverterReading
+         * @description A converter: volts without load, then volts and amps out, volts and amps in. [V], [A]
+         */
+        ConverterReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "converter";
+            /** Open V */
+            open_v: number;
+            /** Out V */
+            out_v: number;
+            /** Out A */
+            out_a: number;
+            /** In V */
+            in_v: number;
+            /** In A */
+            in_a: number;
         };
         /**
          * Course
@@ -2971,6 +3242,38 @@ export interface components {
             load_share: number;
             /** Efficiency */
             efficiency: number;
+        };
+        /**
+         * EnergyReading
+         * @description Energy of a load over some hours, as a plug meter counts it. [Wh], [h]
+         */
+        EnergyReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "energy";
+            /** Wh */
+            wh: number;
+            /** Hours */
+            hours: number;
         };
         /**
          * Evaluation
@@ -3705,6 +4008,47 @@ export interface components {
             database: "ok" | "away";
         };
         /**
+         * HeatReading
+         * @description How warm a place is after some minutes at full load. [°C], [min]
+         */
+        HeatReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "heat";
+            /**
+             * Place
+             * @default fuse holder
+             * @enum {string}
+             */
+            place: "cable" | "fuse holder" | "connector" | "converter or inverter";
+            /** Warm C */
+            warm_c: number;
+            /**
+             * Minutes
+             * @default 60
+             */
+            minutes: number;
+        };
+        /**
          * HistoryEntry
          * @description One version of a design: when it was saved and what changed since the one before.
          */
@@ -3738,6 +4082,38 @@ export interface components {
             bright: number;
             /** Days */
             days: number;
+        };
+        /**
+         * IdleReading
+         * @description Amps into an inverter or converter with nothing behind it, and the volts there. [A], [V]
+         */
+        IdleReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "idle";
+            /** Amps */
+            amps: number;
+            /** Volts */
+            volts: number;
         };
         /**
          * Inflow
@@ -4074,6 +4450,55 @@ export interface components {
             stranded: components["schemas"]["Stranded"] | null;
         };
         /**
+         * JudgeRequest
+         * @description Readings, and the design that they are judged by.
+         */
+        JudgeRequest: {
+            design: components["schemas"]["Design"];
+            /** Readings */
+            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"])[];
+        };
+        /**
+         * Judged
+         * @description A reading judged: what it says, what the plan expected, what to do, what may be adopted.
+         */
+        Judged: {
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "good" | "watch" | "bad" | "says nothing";
+            /** Says */
+            says: string;
+            /**
+             * Expected
+             * @default
+             */
+            expected: string;
+            /**
+             * Do
+             * @default
+             */
+            do: string;
+            /**
+             * Results
+             * @default []
+             */
+            results: components["schemas"]["Result"][];
+            /**
+             * Adopt
+             * @default []
+             */
+            adopt: components["schemas"]["Adoption"][];
+            /**
+             * Sources
+             * @default [
+             *       "trade-bench"
+             *     ]
+             */
+            sources: string[];
+        };
+        /**
          * Judgement
          * @description A finding as it is shown: with fixes that were tried, and their effects.
          */
@@ -4122,6 +4547,24 @@ export interface components {
              * @enum {string}
              */
             spread_from: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
+         * KeptReading
+         * @description A reading as kept, and when it was taken.
+         */
+        KeptReading: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Reading */
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
         };
         /**
          * LabelReading
@@ -4245,6 +4688,41 @@ export interface components {
              * @enum {string}
              */
             unit: "A" | "W";
+        };
+        /**
+         * LimitReading
+         * @description Loads switched on one by one: watts that an inverter carried, and that tripped it. [W]
+         */
+        LimitReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "limit";
+            /** Carried W */
+            carried_w: number;
+            /**
+             * Tripped W
+             * @default 0
+             */
+            tripped_w: number;
         };
         /**
          * Line
@@ -4822,6 +5300,14 @@ export interface components {
             parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"])[];
         };
         /**
+         * NewReading
+         * @description A reading to keep.
+         */
+        NewReading: {
+            /** Reading */
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
+        };
+        /**
          * Outage
          * @description An outage of `hours` that begins at the worst hour of the day, `begins_h`. [h]
          *
@@ -5057,6 +5543,76 @@ export interface components {
             flat: number[];
             /** Plane */
             plane: number[];
+        };
+        /**
+         * PolarityReading
+         * @description Whether plus is where the plug's label has it, before the first plug-in.
+         */
+        PolarityReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "polarity";
+            /**
+             * Found
+             * @enum {string}
+             */
+            found: "as labelled" | "reversed";
+        };
+        /**
+         * PowerReading
+         * @description Watts of a load while it runs; those of its start count if the meter holds peaks. [W]
+         */
+        PowerReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "power";
+            /** Watts */
+            watts: number;
+            /** Start W */
+            start_w?: number | null;
+            /**
+             * Holds Peaks
+             * @default false
+             */
+            holds_peaks: boolean;
         };
         /**
          * ProblemDetails
@@ -5340,6 +5896,52 @@ export interface components {
             store: string;
         };
         /**
+         * RestedReading
+         * @description Volts of a bank that rested for some hours, nothing connected. [V], [h]
+         */
+        RestedReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "rested";
+            /** Volts */
+            volts: number;
+            /** Rested H */
+            rested_h: number;
+        };
+        /**
+         * Result
+         * @description A figure that a reading gives, and how: `working` has the numbers put in.
+         */
+        Result: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Working */
+            working: string;
+        };
+        /**
          * Revision
          * @description One kept state of a design; `name` is what a person called it, or None.
          */
@@ -5495,6 +6097,40 @@ export interface components {
             worst: {
                 [key: string]: components["schemas"]["Extremes"];
             };
+        };
+        /**
+         * SagReading
+         * @description Volts of a bank before and under a load of some amps. [V], [A]
+         */
+        SagReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sag";
+            /** Rest V */
+            rest_v: number;
+            /** Loaded V */
+            loaded_v: number;
+            /** Amps */
+            amps: number;
         };
         /**
          * Save
@@ -6608,6 +7244,36 @@ export interface components {
             goal_hours: number;
             /** Meets Goal */
             meets_goal: boolean;
+        };
+        /**
+         * VoltsReading
+         * @description Volts at the terminals of a rail: a bank, a stage's output, a source. [V]
+         */
+        VoltsReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "volts";
+            /** Volts */
+            volts: number;
         };
         /**
          * Week
@@ -8983,6 +9649,306 @@ export interface operations {
                 content: {
                     "application/x-ndjson": unknown;
                     "application/json": components["schemas"]["SearchLine"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_checklist_api_readings_checklist_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Check"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_judge_api_readings_judge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JudgeRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": (components["schemas"]["Judged"] | null)[];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_readings_api_designs__design_id__readings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReading"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_reading_api_designs__design_id__readings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReading"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_reading_api_designs__design_id__readings__reading_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_reading_api_designs__design_id__readings__reading_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    export_readings_api_designs__design_id__readings_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Client Error */

@@ -84,6 +84,11 @@ export type LoadRow = Schemas["LoadRow"];
 export type Needed = Schemas["Needed"];
 export type Choice = Schemas["BankChoice"];
 export type Reading = Schemas["Reading"];
+/** A measurement at the bench. */
+export type BenchReading = Schemas["NewReading"]["reading"];
+export type Check = Schemas["Check"];
+export type Judged = Schemas["Judged"];
+export type KeptReading = Schemas["KeptReading"];
 export type Reference = Schemas["Reference"];
 export type Stored = Schemas["Stored"];
 export type Summary = Schemas["Summary"];

@@ -25,12 +25,14 @@ const run = () => import("../features/run/RunView");
 const cables = () => import("../features/cables/CablesView");
 const refill = () => import("../features/refill/RefillView");
 const options = () => import("../features/options/OptionsView");
+const bench = () => import("../features/bench/BenchView");
 const conflict = () => import("./ConflictDialog");
 const gone = () => import("./GoneDialog");
 const RunView = lazy(run);
 const CablesView = lazy(cables);
 const RefillView = lazy(refill);
 const OptionsView = lazy(options);
+const BenchView = lazy(bench);
 const ConflictDialog = lazy(conflict);
 const GoneDialog = lazy(gone);
 
@@ -39,6 +41,7 @@ const LATER = [
   cables,
   refill,
   options,
+  bench,
   conflict,
   gone,
   () => import("./HistoryDialog"),
@@ -221,6 +224,8 @@ function ViewOf({ view }: { view: View }) {
       return <CablesView />;
     case "refill":
       return <RefillView />;
+    case "bench":
+      return <BenchView />;
     default:
       return <OptionsView />;
   }

@@ -40,7 +40,7 @@ export function Header() {
         <JarMark />
         <span className="max-md:sr-only">Gravel Jar</span>
       </Link>
-      <div className="ml-2 w-56 max-md:w-44">
+      <div className="ml-2 w-52 max-xl:w-44">
         <TextField
           label="Name of the design"
           value={design.name}
@@ -58,7 +58,7 @@ export function Header() {
           <NavLink
             key={view}
             to={`/d/${id}/${view}`}
-            className="flex h-full min-h-10 items-center gap-1.5 border-transparent border-b-3 px-3 max-sm:gap-1 max-sm:px-1.5 aria-[current=page]:border-river aria-[current=page]:font-semibold"
+            className="flex h-full min-h-10 items-center gap-1.5 border-transparent whitespace-nowrap border-b-3 px-2.5 max-sm:gap-1 max-sm:px-1.5 aria-[current=page]:border-river aria-[current=page]:font-semibold"
           >
             {name}
             {counts[view] ? (
@@ -84,7 +84,7 @@ export function Header() {
         disabled={!past.length}
         title={hint("Undo", past.at(-1)?.what)}
       >
-        ↶ <span className="max-xl:sr-only">Undo</span>
+        ↶ <span className="max-[1440px]:sr-only">Undo</span>
       </Button>
       <Button
         look="quiet"
@@ -92,7 +92,7 @@ export function Header() {
         disabled={!future.length}
         title={hint("Redo", future.at(-1)?.what)}
       >
-        ↷ <span className="max-xl:sr-only">Redo</span>
+        ↷ <span className="max-[1440px]:sr-only">Redo</span>
       </Button>
       <SettingsMenu />
       <SaveStatus />

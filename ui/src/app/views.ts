@@ -5,6 +5,7 @@ export const VIEWS = [
   ["cables", "Cables"],
   ["refill", "Refill"],
   ["options", "Options"],
+  ["bench", "Bench book"],
 ] as const;
 
 export type View = (typeof VIEWS)[number][0];

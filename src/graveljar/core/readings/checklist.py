@@ -54,7 +54,7 @@ def _before(context: Context) -> Iterator[Check]:
         )  # fmt: skip
     fed = {x.rail for x in (*network.stages, *network.design.links, *network.design.loads)}
     for rail in network.rails.values():
-        if rail.id not in fed or rail.inside or rail.panels:
+        if rail.id not in fed or rail.inside or rail.panels or rail.id in network.banks_by_id:
             continue
         low_v, high_v = expected_volts(rail)
         mains = " At a socket, with a meter made for it." if rail.kind == "ac" else ""
@@ -99,6 +99,12 @@ def _at_work(context: Context) -> Iterator[Check]:
                 "converter", stage.id, f"{stage.name}, under load", "at work",
                 f"{quantity(stage.set_v, 'V')}, {share}", "Its efficiency and how far it droops.",
             )  # fmt: skip
+    for bank in network.banks:
+        ohm = bank_label(bank).resistance_ohm
+        yield Check(
+            "sag", bank.id, f"{bank.name}, volts before and under load", "at work",
+            f"about {quantity(ohm * 1000, 'mΩ', 2)}", "Its resistance, contacts and all.",
+        )  # fmt: skip
     for load in network.design.loads:
         yield Check(
             "power", load.id, f"{load.name}, running", "at work", quantity(one_w(load), "W"),

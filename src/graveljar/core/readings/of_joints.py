@@ -83,8 +83,8 @@ def polarity(context: Context, reading: PolarityReading) -> Judged:
     if reading.found == "reversed":
         return Judged(
             "bad", f"Plus and minus are reversed at {name}.", "as its label shows",
-            "Do not plug it in: reversed polarity destroys most inputs at once. Change the leads, "
-            "and measure again.",
+            "Do not plug it in: reversed polarity destroys most inputs at once. Swap the two "
+            "conductors of its cable, and measure again.",
         )  # fmt: skip
     return Judged("good", f"Plus is where the label of {name} has it.", "as its label shows")
 
@@ -109,7 +109,7 @@ def heat(context: Context, reading: HeatReading) -> Judged:
     says += f"{quantity(hottest_c, '°C')} there."
     melts = reading.place == "cable" and exceeds(then_c, PVC_C)
     if rise_k >= HOT_K or melts:
-        do = "Switch it off. Thicker cable, a larger holder or two leads; clean and tighten it."
+        do = "Switch it off. Thicker cable, a larger holder, or two cables; clean and tighten it."
         return Judged("bad", says, expected, do, found)
     if rise_k >= WARM_K:
         do = "Tighten it, and look at the next size. Give it air."

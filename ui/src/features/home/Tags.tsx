@@ -68,7 +68,7 @@ export function Tags({ design, onFind }: TagsProps) {
         <button
           type="button"
           className="text-soft underline hover:text-river"
-          aria-label={`Add a word to ${design.name}`}
+          aria-label={`+ tag for ${design.name}`}
           onClick={() => setTyped("")}
         >
           + tag

@@ -1,0 +1,90 @@
+"""Routes of the bench book: what to measure, readings and how they are judged."""
+
+from typing import Annotated
+from uuid import UUID
+
+from fastapi import APIRouter, Depends, Request, Response
+from pydantic import Field
+
+from graveljar.api.problems import PROBLEMS
+from graveljar.api.requests import Body, BoundedRoute
+from graveljar.core.context import Context
+from graveljar.core.errors import InvalidDocument
+from graveljar.core.model import Design
+from graveljar.core.readings import Check, Judged, Reading, checklist, judge_reading
+from graveljar.formats.readings_csv import write_readings
+from graveljar.store.readings import MAX_READINGS, KeptReading, Readings
+
+router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
+
+
+def _readings(request: Request) -> Readings:
+    readings: Readings = request.app.state.readings
+    return readings
+
+
+Kept = Annotated[Readings, Depends(_readings)]
+
+
+class NewReading(Body):
+    """A reading to keep."""
+
+    reading: Reading
+
+
+class JudgeRequest(Body):
+    """Readings, and the design that they are judged by."""
+
+    design: Design
+    readings: Annotated[list[Reading], Field(max_length=MAX_READINGS)]
+
+
+@router.post("/readings/checklist")
+def post_checklist(design: Design) -> list[Check]:
+    """What to measure on a design, in order; nothing is stored."""
+    return list(checklist(Context(design)))
+
+
+@router.post("/readings/judge")
+def post_judge(body: JudgeRequest) -> list[Judged | None]:
+    """How each reading is judged by a design; null where its part is there no more."""
+    context = Context(body.design)
+    found: list[Judged | None] = []
+    for reading in body.readings:
+        try:
+            found.append(judge_reading(context, reading))
+        except InvalidDocument:
+            found.append(None)
+    return found
+
+
+@router.get("/designs/{design_id}/readings")
+def get_readings(design_id: UUID, readings: Kept) -> list[KeptReading]:
+    """Readings of a design, the last taken first."""
+    return readings.all(design_id)
+
+
+@router.post("/designs/{design_id}/readings", status_code=201)
+def post_reading(design_id: UUID, body: NewReading, readings: Kept) -> KeptReading:
+    """Keep a reading."""
+    return readings.add(design_id, body.reading)
+
+
+@router.delete("/designs/{design_id}/readings/{reading_id}", status_code=204)
+def delete_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
+    """Take a reading away; it can be restored."""
+    readings.delete(design_id, reading_id)
+
+
+@router.post("/designs/{design_id}/readings/{reading_id}/restore", status_code=204)
+def restore_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
+    """Bring a reading back."""
+    readings.restore(design_id, reading_id)
+
+
+@router.get("/designs/{design_id}/readings.csv")
+def export_readings(design_id: UUID, readings: Kept) -> Response:
+    """The readings of a design as CSV, one a row."""
+    headers = {"Content-Disposition": 'attachment; filename="gravel-jar-readings.csv"'}
+    rows = [(kept.taken_at, kept.reading) for kept in readings.all(design_id)]
+    return Response(write_readings(rows), media_type="text/csv; charset=utf-8", headers=headers)

@@ -1,0 +1,106 @@
+"""Readings of designs, each as it was taken."""
+
+from dataclasses import dataclass
+from datetime import datetime
+from uuid import UUID
+
+from psycopg.rows import DictRow
+from psycopg.types.json import Jsonb
+from pydantic import TypeAdapter
+
+from graveljar.core.errors import OutOfRange
+from graveljar.core.readings import AnyReading, Reading
+from graveljar.store.database import Pool
+from graveljar.store.errors import DesignNotFound, ReadingNotFound
+
+_READING: TypeAdapter[AnyReading] = TypeAdapter(Reading)
+MAX_READINGS = 2_000
+
+
+@dataclass(frozen=True)
+class KeptReading:
+    """A reading as kept, and when it was taken."""
+
+    id: UUID
+    taken_at: datetime
+    reading: Reading
+
+
+class Readings:
+    """Reads and writes readings. Every method is one transaction."""
+
+    def __init__(self, pool: Pool) -> None:
+        self._pool = pool
+
+    def all(self, design_id: UUID) -> list[KeptReading]:
+        """Readings of a design that are not deleted, the last taken first."""
+        query = """
+            SELECT id, taken_at, document FROM reading
+            WHERE design_id = %s AND deleted_at IS NULL ORDER BY taken_at DESC, id
+        """
+        with self._pool.connection() as connection:
+            return [_kept(row) for row in connection.execute(query, (design_id,))]
+
+    def add(self, design_id: UUID, reading: AnyReading) -> KeptReading:
+        """Keep a reading.
+
+        Raises
+        ------
+        DesignNotFound : there is no such design.
+        OutOfRange : the design would have too many.
+        """
+        with self._pool.connection() as connection:
+            known = connection.execute(
+                "SELECT 1 FROM design WHERE id = %s AND deleted_at IS NULL FOR UPDATE",
+                (design_id,),
+            ).fetchone()
+            if known is None:
+                raise DesignNotFound("The design does not exist, or was deleted.")
+            held = connection.execute(
+                "SELECT count(*) AS held FROM reading WHERE design_id = %s AND deleted_at IS NULL",
+                (design_id,),
+            ).fetchone()
+            if held is not None and held["held"] >= MAX_READINGS:
+                raise OutOfRange(f"A design may have at most {MAX_READINGS} readings.")
+            row = connection.execute(
+                "INSERT INTO reading (design_id, document) VALUES (%s, %s)"
+                " RETURNING id, taken_at, document",
+                (design_id, Jsonb(reading.model_dump(mode="json"))),
+            ).fetchone()
+            if row is None:
+                raise ReadingNotFound
+            return _kept(row)
+
+    def delete(self, design_id: UUID, reading_id: UUID) -> None:
+        """Take a reading away; `restore` brings it back.
+
+        Raises
+        ------
+        ReadingNotFound : there is none.
+        """
+        self._set(design_id, reading_id, gone=True)
+
+    def restore(self, design_id: UUID, reading_id: UUID) -> None:
+        """Bring a reading back.
+
+        Raises
+        ------
+        ReadingNotFound : there never was one.
+        """
+        self._set(design_id, reading_id, gone=False)
+
+    def _set(self, design_id: UUID, reading_id: UUID, *, gone: bool) -> None:
+        with self._pool.connection() as connection:
+            done = connection.execute(
+                """
+                UPDATE reading SET deleted_at = CASE WHEN %s THEN now() END
+                WHERE id = %s AND design_id = %s AND (deleted_at IS NULL) = %s
+                """,
+                (gone, reading_id, design_id, gone),
+            )
+            if not done.rowcount:
+                raise ReadingNotFound
+
+
+def _kept(row: DictRow) -> KeptReading:
+    return KeptReading(row["id"], row["taken_at"], _READING.validate_python(row["document"]))

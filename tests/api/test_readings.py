@@ -1,0 +1,83 @@
+"""The bench book over HTTP: kept, judged by the design as it is, exported, taken away and back."""
+
+import csv
+import io
+from collections.abc import Iterator
+from typing import Any
+from uuid import uuid4
+
+import pytest
+from fastapi.testclient import TestClient
+
+from graveljar.api.app import create_app
+from graveljar.demo import demo_designs
+from graveljar.store.database import Pool
+from graveljar.store.designs import Designs
+from graveljar.store.readings import Readings
+
+BOOTH = demo_designs()["ticket-booth"].model_dump(mode="json")
+VOLTS = {"kind": "volts", "subject": BOOTH["links"][0]["rail"], "volts": 36.1, "note": "= plug"}
+
+
+@pytest.fixture
+def web(pool: Pool) -> Iterator[TestClient]:
+    app = create_app(Designs(pool), readings=Readings(pool))
+    with TestClient(app, base_url="http://127.0.0.1:8734") as client:
+        yield client
+
+
+def _design(web: TestClient) -> str:
+    made = web.post("/api/designs", json={"document": BOOTH}).json()
+    return f"/api/designs/{made['id']}/readings"
+
+
+def test_a_reading_is_kept_taken_away_and_brought_back(web: TestClient) -> None:
+    url = _design(web)
+    kept = web.post(url, json={"reading": VOLTS}).json()
+    second = web.post(url, json={"reading": VOLTS | {"volts": 24.1}}).json()
+    assert [x["id"] for x in web.get(url).json()] == [second["id"], kept["id"]]
+    assert kept["reading"]["volts"] == 36.1
+    one = f"{url}/{kept['id']}"
+    assert web.delete(one).status_code == 204
+    assert [x["id"] for x in web.get(url).json()] == [second["id"]]
+    assert web.delete(one).json()["code"] == "reading_not_found"
+    assert web.post(f"{one}/restore").status_code == 204
+    assert len(web.get(url).json()) == 2
+    # One column a figure; a text that a spreadsheet would work out is only text.
+    rows = list(csv.DictReader(io.StringIO(web.get(f"{url}.csv").text)))
+    assert [row["volts"] for row in rows] == ["24.1", "36.1"]
+    assert all(row["note"] == "'= plug" and row["ah"] == "" for row in rows)
+
+
+def test_readings_are_judged_by_the_design_that_is_sent(web: TestClient) -> None:
+    """36.1 V for an input of 28 V is bad; with an input up to 60 V it is as planned."""
+    ghost = VOLTS | {"subject": "ghost"}
+    found = web.post("/api/readings/judge", json={"design": BOOTH, "readings": [VOLTS, ghost]})
+    assert [x and x["verdict"] for x in found.json()] == ["bad", None]
+    other: Any = BOOTH | {"stores": [*BOOTH["stores"]]}
+    station = other["stores"][0]
+    inputs = [x | {"accepts": {"least_v": 11.0, "most_v": 60.0}} for x in station["inputs"]]
+    other["stores"][0] = station | {"inputs": inputs}
+    found = web.post("/api/readings/judge", json={"design": other, "readings": [VOLTS]})
+    assert found.json()[0]["verdict"] == "good"
+    checks = web.post("/api/readings/checklist", json=BOOTH).json()
+    assert {"rested", "volts", "polarity", "heat", "capacity"} <= {x["kind"] for x in checks}
+
+
+@pytest.mark.parametrize(
+    ("reading", "path"),
+    [
+        (VOLTS | {"volts": -3}, "/reading/volts/volts"),
+        (VOLTS | {"colour": 1}, "/reading/volts/colour"),
+        (VOLTS | {"kind": "smell"}, "/reading"),
+        (VOLTS | {"note": "x" * 1_001}, "/reading/volts/note"),
+        (VOLTS | {"air_c": 1e9}, "/reading/volts/air_c"),
+    ],
+)
+def test_a_reading_out_of_bounds_is_refused(web: TestClient, reading: Any, path: str) -> None:
+    url = _design(web)
+    answer = web.post(url, json={"reading": reading})
+    assert answer.status_code == 422
+    assert answer.json()["errors"][0]["path"] == path
+    assert web.get(url).json() == []
+    assert web.post(f"/api/designs/{uuid4()}/readings", json={"reading": VOLTS}).status_code == 404

@@ -1,0 +1,72 @@
+"""The bench book at the screen: what to measure, what it says, and into the design with it."""
+
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.page import Page, Server
+
+
+def choose(page: Page, check: str) -> None:
+    """Open an entry of the list: its kind and part."""
+
+    def chosen() -> bool:
+        page.find(f'[data-check="{check}"]').click()
+        return bool(page.all(f'[data-check="{check}"][aria-current=true]'))
+
+    page.until(chosen, check)
+
+
+def test_too_many_volts_are_found_and_a_measured_converter_counts(
+    page: Page, server: Server
+) -> None:
+    """36.1 V at the plug of an input for 28 V; a converter that gives 98 W of 113 W: 86.5 %.
+
+    By hand: 35.4 V x 2.77 A = 98.1 W out of 12.6 V x 9 A = 113.4 W.
+    """
+    document = server.demo("ticket-booth")
+    page.open(document)
+    boost = document["links"][0]["rail"]
+    page.click("Bench book")
+    page.says("[data-part=checklist]", "Before the first plug-in 0 of")
+    choose(page, f"volts {boost}")
+    page.fill("Reading: Volts", "36.1")
+    page.says("[data-part=reading-form]", "Do not plug it in")
+    page.click("Keep the reading")
+    page.says("[data-part=readings]", "36.1 V arrive; the input of Booth station accepts 28 V")
+    page.says("[data-part=checklist]", "Before the first plug-in 1 of")
+
+    choose(page, f"converter {boost}")
+    for label, value in (
+        ("Out, no load", "36"), ("Out, loaded", "35.4"), ("Amps out", "2.77"), ("Volts in", "12,6"),
+        ("Amps in", "9"),
+    ):  # fmt: skip
+        page.fill(f"Reading: {label}", value)
+    page.says("[data-part=reading-form]", "98.1 W ÷ 113 W = 86.5 %")
+    page.click("Keep the reading")
+    page.click("Use measured")
+    page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.8647, "adopted")
+    assert page.saved()["stages"][0]["provenance"] == "measured"
+    page.undo()
+    page.until(lambda: page.saved()["stages"][0]["provenance"] != "measured", "undone")
+
+    # Taken away, and back with one press; another window sees it.
+    page.find("[aria-label^='Remove the reading of Boost converter']").click()
+    page.until(lambda: len(page.all("[data-reading-of]")) == 1, "one less")
+    page.find("li[data-state=open] button").send_keys(Keys.ENTER)
+    page.until(lambda: len(page.all("[data-reading-of]")) == 2, "back")
+    page.driver.refresh()
+    page.until(lambda: len(page.all("[data-reading-of]")) == 2, "kept")
+
+
+def test_on_a_phone_a_reading_that_says_nothing_says_why(page: Page, server: Server) -> None:
+    """LFP's volts tell no charge between 20 and 95 %: common practice."""
+    document = server.demo("puppet-van")
+    page.open(document)
+    page.resize(360, 800)
+    page.visit(f"d/{page.id}/bench")
+    choose(page, f"rested {document['stores'][0]['id']}")
+    page.fill("Reading: Volts", "13.15")
+    page.fill("Reading: Rested for", "6 h")
+    page.says("[data-part=reading-form]", "LFP may hold 20 to 95 %")
+    assert page.driver.execute_script(
+        "return document.documentElement.scrollWidth <= window.innerWidth"
+    )

@@ -1,0 +1,151 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { api } from "../../api/client";
+import type { Judged, KeptReading } from "../../api/types";
+import type { Stamp } from "../../design/stamp";
+import { useDesign } from "../../design/store";
+import { useAnswer } from "../../design/use-answer";
+import { useNotice } from "../../lib/notice";
+import { Button } from "../../ui/Button";
+import { inOneLine, KINDS } from "./fields";
+import { JudgedLine } from "./JudgedLine";
+
+/** All readings of the design, each judged by the design as it is now. */
+export function ReadingList() {
+  const id = useDesign((state) => state.id);
+  const kept = useQuery({ queryKey: ["readings", id], queryFn: () => api.readings(id) });
+  const readings = kept.data ?? [];
+  const judged = useAnswer(
+    "judge-readings",
+    (design, signal) =>
+      api.judgeReadings(
+        design,
+        readings.map((one) => one.reading),
+        signal,
+      ),
+    { key: [readings.map((one) => one.id).join()], enabled: readings.length > 0 },
+  );
+  if (kept.isError) {
+    return (
+      <p role="alert" className="mt-4 text-sm text-stop">
+        The readings cannot be fetched: {kept.error.message}
+      </p>
+    );
+  }
+  return (
+    <section className="mt-5" aria-label="Readings">
+      <h2 className="flex flex-wrap items-baseline gap-x-4 text-lg">
+        Readings
+        {readings.length ? (
+          <a href={`/api/designs/${id}/readings.csv`} className="text-river text-sm underline">
+            as CSV
+          </a>
+        ) : null}
+      </h2>
+      {readings.length ? (
+        <ul data-part="readings">
+          {readings.map((one, n) => (
+            <Kept
+              key={one.id}
+              kept={one}
+              judged={judged.standing.status === "fresh" ? (judged.data?.[n] ?? null) : null}
+              stamp={judged.stamp}
+            />
+          ))}
+        </ul>
+      ) : (
+        <p className="text-soft text-sm">
+          None yet. Begin with the volts at each plug: too many volts, or plus and minus reversed,
+          are what destroys things.
+        </p>
+      )}
+    </section>
+  );
+}
+
+interface KeptProps {
+  kept: KeptReading;
+  judged: Judged | null;
+  stamp: Stamp | null;
+}
+
+function Kept({ kept, judged, stamp }: KeptProps) {
+  const id = useDesign((state) => state.id);
+  const apply = useDesign((state) => state.apply);
+  const undo = useDesign((state) => state.undo);
+  const queries = useQueryClient();
+  const notify = useNotice((state) => state.notify);
+  const name = useName(kept.reading.subject);
+  const kind = KINDS[kept.reading.kind ?? "volts"];
+  const refresh = () => queries.invalidateQueries({ queryKey: ["readings", id] });
+  const remove = async () => {
+    try {
+      await api.removeReading(id, kept.id);
+      await refresh();
+      const back = () => void api.restoreReading(id, kept.id).then(refresh);
+      notify(`Removed the reading of ${name}.`, { label: "Undo", act: back });
+    } catch (error) {
+      notify(`Not removed: ${(error as Error).message}`);
+    }
+  };
+  const adopt = (one: NonNullable<Judged["adopt"]>[number]) => {
+    if (!stamp || !apply(`${name}: ${one.name} as measured`, one.edits, stamp)) return;
+    notify(`${name}: ${one.name} is ${one.after} now, as measured.`, { label: "Undo", act: undo });
+  };
+  return (
+    <li className="border-line border-t py-2" data-reading-of={kept.reading.subject}>
+      <p className="flex flex-wrap items-baseline gap-x-3 text-sm">
+        <strong>{name}</strong>
+        <span>
+          {kind.title}: {inOneLine(kept.reading)}
+        </span>
+        <span className="text-soft text-xs">
+          {new Date(kept.taken_at).toLocaleString(undefined, {
+            dateStyle: "medium",
+            timeStyle: "short",
+          })}
+          {kept.reading.note ? ` · ${kept.reading.note}` : ""}
+        </span>
+        <Button
+          look="quiet"
+          className="ml-auto text-stop"
+          onClick={() => void remove()}
+          aria-label={`Remove the reading of ${name}`}
+        >
+          ×
+        </Button>
+      </p>
+      {judged ? <JudgedLine judged={judged} /> : null}
+      {judged?.adopt?.map((one) =>
+        one.before === one.after ? null : (
+          <p key={one.name} className="mt-1 flex flex-wrap items-center gap-x-3 text-sm">
+            <span>
+              {one.name}: {one.before} → <strong>{one.after}</strong>
+            </span>
+            <Button onClick={() => adopt(one)} data-part="adopt">
+              Use measured
+            </Button>
+          </p>
+        ),
+      )}
+    </li>
+  );
+}
+
+/** The name of a store, stage, outlet, link or load; its id, if it is there no more. */
+function useName(subject: string): string {
+  const design = useDesign((state) => state.document);
+  if (!design) return subject;
+  const outlets = design.stores.flatMap((store) =>
+    store.kind === "station"
+      ? (store.outlets ?? []).map((one) => ({ id: one.id, name: `${store.name}, ${one.name}` }))
+      : [],
+  );
+  const things = [
+    ...design.stores,
+    ...design.stages,
+    ...design.links,
+    ...design.loads,
+    ...outlets,
+  ] as { id?: string; name?: string }[];
+  return things.find((one) => one.id === subject)?.name ?? subject;
+}

@@ -1,0 +1,25 @@
+import { expect, test } from "vitest";
+import { inOneLine, KINDS, type Kind, readingOf } from "./fields";
+
+test("a reading is whole once every figure it needs is there", () => {
+  expect(readingOf("idle", "inverter", { amps: 1.7 })).toBeNull();
+  expect(readingOf("idle", "inverter", { amps: 1.7, volts: 12 })).toEqual({
+    kind: "idle",
+    subject: "inverter",
+    amps: 1.7,
+    volts: 12,
+  });
+});
+
+test("what may be left out is left out; the first choice counts until another is made", () => {
+  expect(readingOf("power", "lamp", { watts: 9 })).toMatchObject({ watts: 9, holds_peaks: false });
+  expect(readingOf("changeover", "station", {})).toMatchObject({ went_on: true });
+  expect(readingOf("changeover", "station", { went_on: "" })).toMatchObject({ went_on: false });
+});
+
+test.each(Object.keys(KINDS) as Kind[])("a reading of %s is written in one line", (kind) => {
+  const values = Object.fromEntries(KINDS[kind].numbers.map(({ key }, n) => [key, n + 2]));
+  const reading = readingOf(kind, "part", values);
+  expect(reading).not.toBeNull();
+  if (reading) expect(inOneLine(reading)).not.toBe("");
+});
