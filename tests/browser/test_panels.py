@@ -244,3 +244,21 @@ def test_volts_that_damage_are_told(page: Page) -> None:
     strip = page.find('[data-thing="rail-5-v"]')
     assert strip.get_attribute("data-severity") == "stop"
     assert "29.2 V arrive" in (strip.get_attribute("aria-description") or "")
+
+
+def test_a_part_of_a_design_takes_what_its_label_says(page: Page, server: Server) -> None:
+    """Idle 0.9 A at 12 V are 10.8 W; what the label does not say stays as it was."""
+    page.open(server.demo("puppet-van"))
+    page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
+    page.until(lambda: page.all("[data-part=from-label]"), "its panel")
+    page.find("[data-part=from-label] summary").send_keys(Keys.ENTER)
+    label = page.find('[aria-label="Label of the part"]')
+    label.send_keys("Pure sine inverter DC 12V 10-15V, AC 230V 50Hz 2000W, surge 4000W, idle 0.9A")
+    page.find("[data-part=use-label]")
+    label.send_keys(Keys.ENTER)
+    page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 2000, "taken")
+    stage = page.saved()["stages"][0]
+    assert (stage["idle_w"], stage["output_hz"], stage["id"]) == (10.8, 50, "inverter")
+    assert stage["cable"] == server.demo("puppet-van")["stages"][0]["cable"]
+    page.undo()
+    page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 1500, "undone")

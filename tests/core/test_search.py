@@ -13,6 +13,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Bank, Converter, Design, Goal, Inverter
 from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, search
 from graveljar.core.planning.search.boxes import boxes_of, grown_of
+from graveljar.core.planning.search.found import Best
 from graveljar.core.planning.search.front import beats
 from graveljar.core.planning.search.search import merged
 from graveljar.core.planning.search.systems import Rejected
@@ -274,6 +275,25 @@ def test_a_router_goes_to_a_dc_rail() -> None:
     by_ac = end(wanted(router | {"supply": {"kind": "ac", "volts": 230.0}}, hours=120.0),
                 ask("LFP 12.8 V 100 Ah", inverter))  # fmt: skip
     assert min(x.strings for x in by_ac.best) > min(x.strings for x in found.best)
+
+
+def test_what_comes_next_is_told_beside_each_pick() -> None:
+    """By hand: the next in its measure, and how much more it costs, weighs, lasts and loses."""
+    found = end(wanted(MODEM, KETTLE), ask(*SMALL))
+    by_key = {one.key: one for one in found.best}
+    kinds: tuple[tuple[int, Best], ...] = ((0, "cheapest"), (1, "lightest"), (3, "simplest"))
+    for place, kind in kinds:
+        mine = by_key[found.picks[kind]].weighed[place]
+        behind = sorted(x.weighed[place] for x in found.best if x.weighed[place] > mine)
+        said = found.next_best.get(kind, "")
+        assert bool(said) is bool(behind)
+        if behind:
+            after = next(x for x in found.best if f"Next: {x.title}:" in said)
+            assert after.weighed[place] == behind[0]
+    cheapest = by_key[found.picks["cheapest"]]
+    after = next(x for x in found.best if f"Next: {x.title}:" in found.next_best["cheapest"])
+    more = after.weighed[0] - cheapest.weighed[0]
+    assert f"{more:g} more" in found.next_best["cheapest"]
 
 
 def test_what_is_there_already_costs_nothing() -> None:

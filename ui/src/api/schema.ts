@@ -6216,13 +6216,18 @@ export interface components {
          * Searched
          * @description The end of a search: none of `best` is worse than another in all that is weighed.
          *
-         *     `candidates` are systems checked, `runs` those the engine was needed for.
+         *     `candidates` are systems checked, `runs` those the engine was needed for. `next_best` says of
+         *     each pick what comes after it in its own measure, and what that costs and gives.
          */
         Searched: {
             /** Best */
             best: components["schemas"]["Found"][];
             /** Picks */
             picks: {
+                [key: string]: string;
+            };
+            /** Next Best */
+            next_best: {
                 [key: string]: string;
             };
             /** Broken */

@@ -38,7 +38,7 @@ def checklist(context: Context) -> tuple[Check, ...]:
     --------
     >>> from graveljar.core.lowering.example import lamp
     >>> [check.kind for check in checklist(Context(lamp()))][:2]
-    ['rested', 'volts']
+    ['rested', 'sag']
     """
     return (*_before(context), *_at_work(context), *_now_and_then(context))
 

@@ -53,6 +53,9 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
                 <span className="whitespace-nowrap">{quantity(one.lost_wh, "Wh")} lost a day</span>
               </span>
               <span className="mt-1 block text-soft text-xs">{one.decided}</span>
+              {searched.next_best[aim] ? (
+                <span className="mt-1 block text-soft text-xs">{searched.next_best[aim]}</span>
+              ) : null}
             </button>
           </li>
         );

@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link } from "react-router";
 import { api } from "../../api/client";
 import type { KeptPart } from "../../api/types";
@@ -7,6 +8,7 @@ import { NumberField } from "../../editor/NumberField";
 /** How many of each part are there already: they cost nothing. Kept with the part. */
 export function OwnedList() {
   const { data } = useShelf();
+  const [open, setOpen] = useState(false);
   const work = useShelfChange();
   const parts = (data ?? []).filter((kept) => kept.part.kind !== "panel");
   const mine = parts.filter((kept) => kept.part.owned > 0);
@@ -14,14 +16,18 @@ export function OwnedList() {
     void work(() => api.savePart(kept.id, kept.revision, { ...kept.part, owned }));
   const named = mine.map(({ part }) => (part.owned > 1 ? `${part.owned} × ` : "") + part.name);
   return (
-    <details className="mt-2 text-sm" data-part="have">
+    <details
+      className="mt-2 text-sm"
+      data-part="have"
+      onToggle={(event) => setOpen(event.currentTarget.open)}
+    >
       <summary>
         {mine.length
           ? `You have: ${named.join(", ")}`
           : "Say what you have already: it costs nothing"}
       </summary>
       <ul className="mt-2 grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
-        {parts.map((kept) => (
+        {(open ? parts : []).map((kept) => (
           <li key={kept.id} className="flex items-center gap-2 py-0.5">
             <NumberField
               label={`Owned: ${kept.part.name}`}

@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
 import type { Design, KeptPart } from "../../api/types";
-import { copyAt, differing, figuresOf, describe as inWords, take } from "./parts";
+import { copyAt, differing, figuresOf, describe as inWords, labelInto, take } from "./parts";
 
 const outlet = (id: string, kind: "ac" | "dc", volts: number) => ({ id, kind, name: id, volts });
 const input = (id: string, modes: string[]) => ({
@@ -55,6 +55,23 @@ const kept = (kind: string, figures: object) =>
     spread_from: "label",
     part: { kind, name: "New", figures },
   }) as unknown as KeptPart;
+
+test("a label's figures go in; what it does not say, and what is connected, stays", () => {
+  const changed = labelInto(design, "inv", { continuous_w: 2000 });
+  expect(changed.stages[0]).toMatchObject({
+    name: "Inverter",
+    continuous_w: 2000,
+    cable_mohm: 4,
+    provenance: "label",
+    shelf: null,
+  });
+  const box = labelInto(design, "box", {
+    label_wh: 1024,
+    outlets: [outlet("ac", "ac", 120), outlet("usb", "dc", 5)],
+  }).stores[1];
+  expect(box).toMatchObject({ label_wh: 1024, outlets: [{ id: "sockets" }, { id: "port" }] });
+  expect(labelInto(design, "ghost", { ah: 1 })).toBe(design);
+});
 
 test("a part's figures go in, and what belongs to the place stays", () => {
   const changed = take(design, "inv", kept("inverter", { continuous_w: 1500 }));

@@ -126,7 +126,7 @@ export function copyAt(design: Design, subject: string): Copy | null {
 /** A part's figures into its place in a design, with what they are a copy of. */
 export function take(design: Design, subject: string, from: KeptPart): Design {
   const { part, id, revision, spread_from } = from;
-  const noted = { provenance: spread_from, shelf: { part: id, revision } };
+  const noted = { provenance: spread_from, shelf: id ? { part: id, revision } : null };
   const copied = { ...part.figures, name: part.name, ...noted };
   // Links and panels keep the names of their places.
   if (part.kind === "charger") {
@@ -158,6 +158,15 @@ export function take(design: Design, subject: string, from: KeptPart): Design {
       stage.id === subject && stage.kind === part.kind ? ({ ...stage, ...copied } as Stage) : stage,
     ),
   };
+}
+
+/** The figures of a label into a part of a design: what it does not say stays. */
+export function labelInto(design: Design, subject: string, figures: object): Design {
+  const here = copyAt(design, subject);
+  if (!here) return design;
+  const part = { ...here, figures: { ...here.figures, ...figures } } as unknown as ShelfPart;
+  const from = { id: "", revision: 0, spread_from: "label", part } as unknown as KeptPart;
+  return take(design, subject, from);
 }
 
 function takenInto(store: Store, { part }: KeptPart, copied: object): Store {

@@ -84,11 +84,13 @@ class Progress:
 class Searched:
     """The end of a search: none of `best` is worse than another in all that is weighed.
 
-    `candidates` are systems checked, `runs` those the engine was needed for.
+    `candidates` are systems checked, `runs` those the engine was needed for. `next_best` says of
+    each pick what comes after it in its own measure, and what that costs and gives.
     """
 
     best: tuple[Found, ...]
     picks: dict[Best, str]
+    next_best: dict[Best, str]
     broken: tuple[NearMiss, ...]
     candidates: int
     runs: int

@@ -17,8 +17,9 @@ from graveljar.core.model import Bank, Battery, Design, Station, Store
 from graveljar.core.planning.search.ask import USUAL_STRINGS, SearchAsk
 from graveljar.core.planning.search.boxes import BoxSystem, boxes_of, grown_of
 from graveljar.core.planning.search.combos import Combo, combos_of, least_strings, rows_of
-from graveljar.core.planning.search.found import Best, Found, NearMiss, Progress, Searched
+from graveljar.core.planning.search.found import Found, NearMiss, Progress, Searched
 from graveljar.core.planning.search.front import ParetoFront
+from graveljar.core.planning.search.picks import next_best_of, picks_of
 from graveljar.core.planning.search.refilled import refilled_by
 from graveljar.core.planning.search.systems import Rejected, System, systems_of
 from graveljar.core.planning.search.text import box_found, decided, found_of, why_none
@@ -263,6 +264,7 @@ class _Job:
         return Searched(
             best,
             picks_of(best),
+            next_best_of(best),
             tuple(self._broken()),
             self.candidates,
             self.runs,
@@ -297,17 +299,6 @@ def _lost(lowered: LoweredDesign, rails: Records) -> float:
     return simulate_day(replace(lowered, rail_records=rails)).overhead_wh
 
 
-def picks_of(best: tuple[Found, ...]) -> dict[Best, str]:
-    """The best in each of what is weighed, by key; ties go to the best in the others."""
-    if not best:
-        return {}
-    kinds: tuple[Best, ...] = ("cheapest", "lightest", "longest", "simplest", "thriftiest")
-    return {
-        kind: min(best, key=lambda one: (one.weighed[place], one.weighed, one.key)).key
-        for place, kind in enumerate(kinds)
-    }
-
-
 def merged(parts: list[Searched]) -> Searched:
     """One answer from those of the parts of a search."""
     front = ParetoFront()
@@ -330,6 +321,7 @@ def merged(parts: list[Searched]) -> Searched:
     return Searched(
         best,
         picks_of(best),
+        next_best_of(best),
         ordered,
         sum(x.candidates for x in parts),
         sum(x.runs for x in parts),
