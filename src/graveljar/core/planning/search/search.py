@@ -165,6 +165,7 @@ class _Job:
                 yield from self._one_box(grown, self._most(grown.outside.bank.battery))
 
     def _one_box(self, box: BoxSystem, most: int) -> Iterator[Found]:
+        self.dead = {}
         lowered = Context(box.design).analysis.lowered
         if len(lowered.loads) < len(box.design.loads):
             self.left.note("load.not_joined", box.station.part.name)
@@ -176,7 +177,7 @@ class _Job:
             self.left.note("run.must_stops_early", box.station.part.name)
             return
         lost_wh = _lost(lowered, lowered.rail_records)
-        key = (id(box),)
+        key = (0,)
         for more in range(MORE + 1):
             if np.isnan(hours[0, more]):
                 break
