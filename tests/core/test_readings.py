@@ -154,10 +154,12 @@ def test_what_is_measured_goes_into_the_design() -> None:
         made = apply(made, found.adopt[0].edits)
     own = the_bank(made)
     assert bank_label(own).resistance_ohm == pytest.approx(0.020)
-    assert own.battery.provenance == "measured"
+    # Its resistance was measured, not its Ah: the band is as wide as before.
+    assert own.battery.provenance == "label"
     stage: Any = made.stages[1]
     assert (stage.set_v, stage.full_load.efficiency, stage.provenance) == (24.2, 0.8641, "measured")
     lamp: Any = made.loads[0]
+    assert lamp.provenance == "measured"
     assert (lamp.demand.watts, lamp.start.watts, lamp.duty) == (90.0, 400.0, 0.3)
     assert "start" not in str(without.adopt[0].edits)
     assert evaluate(made, quick=True).verdict.hours

@@ -156,7 +156,7 @@ def capacity(context: Context, reading: CapacityReading) -> Judged:
     adopt = Adoption(
         "Charge of a battery", quantity(battery.ah, "Ah"),
         quantity(whole_ah / bank.parallel, "Ah", 4),
-        edits(context, bank.id, battery__ah=round(whole_ah / bank.parallel, 2)),
+        edits(context, bank.id, decides=True, battery__ah=round(whole_ah / bank.parallel, 2)),
     )  # fmt: skip
     sources = ("trade-bench", kind.capacity_source, *(() if kind.lithium else ("peukert",)))
     do = _how(reading, rate_c, TEST_C if kind.lithium else 1 / kind.rated_h)

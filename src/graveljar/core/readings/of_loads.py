@@ -37,7 +37,7 @@ def power(context: Context, reading: PowerReading) -> Judged:
             "A start counts only from a meter with an inrush or peak function: others miss its "
             "first 50 to 200 ms."
         )
-    adopt = Adoption("Watts", before, after, edits(context, load.id, **changed))
+    adopt = Adoption("Watts", before, after, edits(context, load.id, decides=True, **changed))
     verdict: Verdict = "watch" if reading.watts > SPREAD * planned else "good"
     return Judged(verdict, f"{says}.", expected, do, (), (adopt,))
 
@@ -65,13 +65,15 @@ def energy(context: Context, reading: EnergyReading) -> Judged:
             "Time a day and duty",
             f"{a_day(load.hours_per_day)}, {quantity(load.duty, 'share')}",
             f"24 h, {quantity(duty, 'share')}",
-            edits(context, load.id, duty=round(duty, 4), **whole_day),
+            edits(context, load.id, decides=True, duty=round(duty, 4), **whole_day),
         )
         return Judged("good", says, expected, "", tuple(found), (adopt,))
     adopt = Adoption(
         "Energy a day", expected, f"{quantity(mean_w * DAY_H, 'Wh', 4)} a day",
-        edits(context, load.id, demand={"kind": "energy", "wh": round(mean_w * DAY_H, 2)},
-              duty=1.0, **whole_day),
+        edits(
+            context, load.id, decides=True, duty=1.0,
+            demand={"kind": "energy", "wh": round(mean_w * DAY_H, 2)}, **whole_day,
+        ),
     )  # fmt: skip
     do = f"More than its {quantity(running_w, 'W')} running: measure these too."
     return Judged("watch", says, expected, do, tuple(found), (adopt,))

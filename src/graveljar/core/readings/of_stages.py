@@ -29,7 +29,7 @@ def idle(context: Context, reading: IdleReading) -> Judged:
     value = watts if isinstance(stage, Inverter) else watts / stage.parallel
     adopt = Adoption(
         "Idle draw", quantity(planned, "W"), quantity(watts, "W"),
-        edits(context, stage.id, **{field: round(value, 2)}),
+        edits(context, stage.id, decides=False, **{field: round(value, 2)}),
     )  # fmt: skip
     expected = quantity(planned, "W")
     says = f"{quantity(watts, 'W')}, {quantity(watts * 24, 'Wh')} a day while it is on."
@@ -79,7 +79,7 @@ def converter(context: Context, reading: ConverterReading) -> Judged:
     rated_w = stage.set_v * stage.continuous_a * stage.parallel
     at = min(max(out_w / rated_w, 0.01), 1.0)
     changed = edits(
-        context, stage.id, set_v=round(reading.open_v, 3), droop_v=round(droop_v, 3),
+        context, stage.id, decides=True, set_v=round(reading.open_v, 3), droop_v=round(droop_v, 3),
         full_load={"load_share": 1.0, "efficiency": round(share, 4)}, part_load=None,
     )  # fmt: skip
     adopt = (

@@ -42,9 +42,16 @@ def refused(context: Context, subject: str, why: str) -> InvalidDocument:
     return InvalidDocument(message, (Problem("/reading/subject", "not_measured", message),))
 
 
-def edits(context: Context, subject: str, **figures: object) -> tuple[Edit, ...]:
-    """Edits that put figures into a part, and say that they were measured."""
+def edits(
+    context: Context, subject: str, *, decides: bool = False, **figures: object
+) -> tuple[Edit, ...]:
+    """Edits that put figures into a part.
+
+    `decides`: among them is the figure whose source sets the spread of the part in the band; the
+    part is marked as measured then, and only then.
+    """
     at = place_of(context, subject)
     found = [Edit("replace", f"{at}/{name.replace('__', '/')}", x) for name, x in figures.items()]
     owner = f"{at}/battery" if any(name.startswith("battery__") for name in figures) else at
-    return (*found, Edit("replace", f"{owner}/provenance", "measured"))
+    marked = (Edit("replace", f"{owner}/provenance", "measured"),) if decides else ()
+    return (*found, *marked)
