@@ -11,6 +11,7 @@ from graveljar.core.components.battery import bank_label
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Bank, Converter, Design, Goal, Inverter
+from graveljar.core.planning.comparison.side import side_of
 from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, search
 from graveljar.core.planning.search.boxes import boxes_of, grown_of
 from graveljar.core.planning.search.found import Best
@@ -508,3 +509,34 @@ def test_a_charger_gives_no_more_for_a_margin_on_use() -> None:
     battery = "LFP 12.8 V 100 Ah"
     assert min(x.strings for x in end(made, ask(battery)).best if x.series == 1) == 1
     assert min(x.strings for x in end(asked, ask(battery)).best if x.series == 1) == 2
+
+
+@pytest.mark.parametrize(
+    ("series", "joined"), [pytest.param(1, True, id="24 V cold"), pytest.param(3, False, id="72 V")]
+)
+def test_the_sun_of_a_design_fills_a_station_where_its_input_fits(
+    series: int, joined: bool
+) -> None:
+    """22.3 V x 1.08 in the cold lie in 11 to 28 V, three times as much do not (NEC 690.7, memory).
+
+    110 W with four sun hours bring more than the 270 Wh that 8 W and the box itself take.
+    """
+    made = sunny(bank(), panel={"watts": 110.0}, series=series, sun_hours=[4.0] * 12)
+    asked = ask(BOX, refill=True)
+    found = end(wanted(MODEM, hours=24.0, **made), asked).best
+    assert [x.store for x in found] == ["station"]
+    (one,) = found
+    assert ([x.rail for x in one.design.links] == ["sun"]) is joined
+    assert ("no input of it fits" in one.decided) is not joined
+    # 276 Wh alone last 24.6 h; with the sun there is no end in ten days.
+    assert (one.hours is None) is joined
+
+
+@pytest.mark.parametrize("name", ["ticket-booth", "tide-gauge-hut"])
+def test_what_is_lost_is_what_side_by_side_says(name: str) -> None:
+    """Lost and idle of a day, by the column of the comparison: one answer to one question."""
+    found = end(demo_designs()[name], ask(*HALF))
+    assert found.best
+    for one in found.best[:4]:
+        side = side_of(one.design, [])
+        assert one.lost_wh == pytest.approx(side.lost_wh + side.idle_wh, rel=1e-9)

@@ -7,6 +7,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from graveljar.core.errors import InvalidDocument, UnreadableDocument
 from graveljar.core.model import BatteryFigures, Design
+from graveljar.core.planning.construction import usual_inputs, usual_ports
 from graveljar.core.planning.shelf import (
     Candidate,
     InverterPart,
@@ -259,3 +260,37 @@ def test_a_file_that_is_no_table_is_refused_whole(text: str, said: str) -> None:
 def test_an_empty_table_holds_no_parts() -> None:
     assert read_parts(BATTERY + "\n,,,,,\n") == ()
     assert len(write_parts([]).splitlines()) == 1
+
+
+@pytest.mark.parametrize("name", [x for x in SHELF if x.endswith("120 V 60 Hz")])
+def test_a_part_for_120_v_is_the_one_for_230_v_but_for_its_mains(name: str) -> None:
+    """The same watts at half the volts are twice the amps; all else is alike (definition)."""
+    mine: Any = SHELF[name].figures
+    other: Any = SHELF[name.removesuffix(", 120 V 60 Hz")].figures
+    fields = set(type(mine).model_fields) - {
+        "output_v",
+        "output_hz",
+        "outlets",
+        "inputs",
+        "accepts",
+    }
+    assert {f: getattr(mine, f) for f in fields} == {f: getattr(other, f) for f in fields}
+    for port, before in zip(getattr(mine, "inputs", ()), getattr(other, "inputs", ()), strict=True):
+        assert port.most_w == before.most_w
+        if port.supply == "ac":
+            assert port.accepts.least_v < 120 < port.accepts.most_v < 200
+            assert port.modes[0].amps * 120 >= port.most_w
+
+
+def test_ports_that_are_added_with_a_click_are_those_of_common_stations() -> None:
+    """USB Power Delivery: 60 W are 20 V 3 A, 100 W 20 V 5 A (memory); a car socket 10 A, a barrel
+    3 to 5 A; a solar input of 15 A takes 500 W from 33.3 V on (common practice).
+    """
+    ports = {word: (x.volts or 0.0) * x.amps for word, x in usual_ports().items()}
+    assert (ports["USB-C, 60 W"], ports["USB-C, 100 W"]) == (60, 100)
+    assert usual_ports()["12 V socket"].amps == 10
+    assert 3 <= usual_ports()["12 V barrel"].amps <= 5
+    solar = usual_inputs()["Solar input, to 60 V"]
+    assert solar.most_w / solar.modes[0].amps == pytest.approx(33.3, abs=0.1)
+    # Nothing on a car's side, 14.4 V, nor a panel of 22 V, is above what they accept.
+    assert all(x.accepts.most_v > 24 for x in usual_inputs().values())

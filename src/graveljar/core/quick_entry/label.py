@@ -22,12 +22,12 @@ from graveljar.core.quick_entry.label_scan import LabelQuantity, scan
 from graveljar.core.quick_entry.label_station import StationLabel
 from graveljar.core.quick_entry.label_words import CHEMISTRIES, KIND_WORDS, TO, WORDS, PartKind
 from graveljar.core.quick_entry.reading import LineMark
+from graveljar.core.quick_entry.tokens import MAINS_FROM_V
 from graveljar.core.text import number, quantity
 
 MAX_LABEL: Final = 2_000
 # Share by which Wh may differ from V x Ah: rounding of labels. Ours. [1]
 SAME_WH: Final = 0.05
-MAINS_FROM_V: Final = 90.0
 # Volts up to which a controller is not called by its panels; it works from there on. Ours. [V]
 CONTROLLER_V: Final = 16.0
 _FIGURES: Final[dict[PartKind, type[Part]]] = {

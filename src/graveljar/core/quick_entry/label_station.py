@@ -7,9 +7,9 @@ from typing import Any, Final
 
 from graveljar.core.quick_entry.label_scan import LabelQuantity
 from graveljar.core.quick_entry.reading import LineMark
+from graveljar.core.quick_entry.tokens import MAINS_FROM_V
 from graveljar.core.text import number, quantity
 
-MAINS_FROM_V: Final = 90.0
 # A port of USB-C gives its most watts at these volts, up to so many watts. USB Power Delivery,
 # quoted from memory. [V], [W]
 USB_C: Final = ((5.0, 15.0), (9.0, 27.0), (15.0, 45.0), (20.0, 100.0), (28.0, 140.0))

@@ -19,9 +19,8 @@ from graveljar.core.quick_entry.gather import MOTOR_EFFICIENCY, LineContents, ga
 from graveljar.core.quick_entry.join import joined
 from graveljar.core.quick_entry.questions import ask
 from graveljar.core.quick_entry.reading import Question, Reading, ReadingOption
-from graveljar.core.quick_entry.tokens import Token, tokens
+from graveljar.core.quick_entry.tokens import MAINS_FROM_V, Token, tokens
 from graveljar.core.quick_entry.unsaid import (
-    MAINS_FROM_V,
     by_battery,
     duty_of,
     of_same_kind,

@@ -71,6 +71,8 @@ _WORDS: Final[dict[str, Kind]] = {
 }  # fmt: skip
 
 
+# Volts from here on are mains unless the label says DC. Ours. [V]
+MAINS_FROM_V: Final = 90.0
 # From and to, where a line says "at night". Ours. [h]
 NIGHT: Final = (22.0, 6.0)
 DAY_H: Final = 24

@@ -6,12 +6,10 @@ from graveljar.core.model import Design, Supply
 from graveljar.core.network.schedule import DAY_H
 from graveljar.core.quick_entry.gather import LineContents
 from graveljar.core.quick_entry.ran import Ran
-from graveljar.core.quick_entry.tokens import Token
+from graveljar.core.quick_entry.tokens import MAINS_FROM_V, Token
 from graveljar.core.tables.usual_use import UsualUse
 from graveljar.core.text import a_day, quantity
 
-# Volts from here on are mains unless the label says DC.
-MAINS_FROM_V = 90.0
 # What draws more from mains is another appliance where it is made for a battery. Ours. [W]
 MAX_SMALL_W = 200.0
 

@@ -8,7 +8,7 @@ from graveljar.core.limits import exceeds
 from graveljar.core.model import Converter, Inverter, Station
 from graveljar.core.network.charge_input import accepts_of
 from graveljar.core.network.rails import Rail
-from graveljar.core.network.windows import accepted_window
+from graveljar.core.network.windows import LABEL_TOLERANCE, accepted_window
 from graveljar.core.readings.judged import Adoption, Judged, result
 from graveljar.core.readings.places import edits, part_of, refused
 from graveljar.core.readings.reading import (
@@ -19,8 +19,6 @@ from graveljar.core.readings.reading import (
 )
 from graveljar.core.text import number, quantity
 
-# Volts within this share of the label are as labelled. Common practice. [1]
-AS_LABELLED: Final = 0.05
 # Rise of a fuse holder, lug or connector: to watch, and too much. Common practice. [K]
 WARM_K: Final = 30.0
 HOT_K: Final = 50.0
@@ -32,7 +30,7 @@ HOUR_MIN: Final = 60.0
 def expected_volts(rail: Rail) -> tuple[float, float]:
     """Lowest and highest volts that the plan expects at a rail, as labels go. [V]"""
     if isinstance(rail.source, Converter | Inverter):
-        return rail.low_v * (1 - AS_LABELLED), rail.high_v * (1 + AS_LABELLED)
+        return rail.low_v * (1 - LABEL_TOLERANCE), rail.high_v * (1 + LABEL_TOLERANCE)
     return rail.low_v, rail.high_v
 
 

@@ -4,6 +4,7 @@ from typing import Final
 
 from graveljar.core.context import Context
 from graveljar.core.model import Converter, Inverter
+from graveljar.core.network.windows import LABEL_TOLERANCE
 from graveljar.core.readings.judged import Adoption, Judged, result
 from graveljar.core.readings.places import edits, part_of
 from graveljar.core.readings.reading import ConverterReading, IdleReading, LimitReading
@@ -13,8 +14,6 @@ from graveljar.core.text import number, quantity
 IDLE_SPREAD: Final = 1.1
 # An efficiency below the label by more is low. Ours. [1]
 EFFICIENCY_SPREAD: Final = 0.03
-# Output volts within this share of the label are as labelled. Common practice. [1]
-AS_LABELLED: Final = 0.05
 
 
 def idle(context: Context, reading: IdleReading) -> Judged:
@@ -96,7 +95,7 @@ def converter(context: Context, reading: ConverterReading) -> Judged:
         f"{quantity(share, 'share')} at {quantity(out_w, 'W')}, {quantity(at, 'share', 2)} of its "
         f"label; its volts fall by {quantity(droop_v, 'V', 2)}."
     )
-    off = abs(reading.open_v / stage.set_v - 1) > AS_LABELLED
+    off = abs(reading.open_v / stage.set_v - 1) > LABEL_TOLERANCE
     if off:
         do = f"It gives {number(reading.open_v, 4)} V without load: set it before you plug in."
         return Judged("bad", says, expected, do, found, adopt)

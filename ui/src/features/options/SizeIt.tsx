@@ -247,7 +247,7 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
                   <span>
                     {one.boxes} {one.boxes === 1 ? "box" : "boxes"}
                   </span>
-                  <span>{quantity(one.lost_wh, "Wh")} lost a day</span>
+                  <span>{quantity(one.lost_wh, "Wh")} lost and idle a day</span>
                   <span>{systemOf(one)}</span>
                 </span>
               </button>

@@ -51,7 +51,14 @@ def _beside(pick: Found, after: Found) -> str:
     elif not math.isclose(after.hours, pick.hours, abs_tol=1 / 60):
         by = duration(abs(after.hours - pick.hours))
         said.append(f"{by} {'longer' if after.hours > pick.hours else 'shorter'}")
-    said.append(_more(after.lost_wh - pick.lost_wh, "Wh", "more lost a day", "less lost a day"))
+    said.append(
+        _more(
+            after.lost_wh - pick.lost_wh,
+            "Wh",
+            "more lost and idle a day",
+            "less lost and idle a day",
+        )
+    )
     return ", ".join(part for part in said if part)
 
 
