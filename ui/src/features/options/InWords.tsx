@@ -50,7 +50,9 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
                 {one.price === null ? "price unsaid" : `price ${money(one.price)}`},{" "}
                 {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")},{" "}
                 {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
-                <span className="whitespace-nowrap">{quantity(one.lost_wh, "Wh")} lost and idle a day</span>
+                <span className="whitespace-nowrap">
+                  {quantity(one.lost_wh, "Wh")} lost and idle a day
+                </span>
               </span>
               <span className="mt-1 block text-soft text-xs">{one.decided}</span>
               {searched.next_best[aim] ? (
