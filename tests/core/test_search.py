@@ -1,6 +1,7 @@
 """The search: the same best as by hand, no rule broken, and where the trade would end up."""
 
 from collections.abc import Iterator
+from dataclasses import asdict
 from itertools import product
 from typing import Any
 
@@ -309,6 +310,47 @@ def test_what_is_there_already_costs_nothing() -> None:
     long = end(wanted(MODEM, hours=96.0), SearchAsk(parts=(SearchPart(id="one", part=part),)))
     two = next(x for x in long.best if x.strings == 2)
     assert (two.price, two.used[0].owned) == (part.price, 1)
+
+
+WIRING = tuple(name for name, part in SHELF.items() if part.kind in ("cable", "fuse"))
+
+
+def test_price_counts_the_cables_and_fuses_that_cables_shows() -> None:
+    parts = ("LFP 12.8 V 100 Ah", "Sine inverter 1000 W 12 V")
+    loads = wanted(KETTLE | {"priority": "must"})
+    found = end(loads, ask(*parts, *WIRING))
+    cheapest = next(x for x in found.best if x.key == found.picks["cheapest"])
+    bought = {x["item"]: x for x in _cut_list(cheapest.design)}
+    # Assumed: 0.5 m from post to bus bar, 2 m to the inverter, out and back; hand.
+    red = bought["50 mm² (about 1/0 AWG), red"]
+    assert red["metres"] == pytest.approx(2.5)
+    assert {x["item"] for x in bought.values() if x["kind"] == "fuse"} == {
+        "class T fuse, 150 A", "terminal-stud fuse, 150 A",
+    }  # fmt: skip
+    wires = 2 * 2.5 * _price("Copper cable 50 mm², a metre")
+    fuses = _price("Class T fuse and holder, to 400 A", "Terminal-stud fuse and block, to 300 A")
+    assert cheapest.price == pytest.approx(_price(*parts) + wires + fuses)
+    assert cheapest.unpriced == ()
+    # Five metres are there; nothing of it is bought.
+    mine = {"Copper cable 50 mm², a metre"}
+    there = end(loads, ask(*parts, *WIRING, have=tuple(mine)))
+    least = min(x.price or 0.0 for x in there.best)
+    assert least == pytest.approx(_price(*parts) + fuses)
+    # Of a size that is not on the shelf the next larger is bought; without one it is named.
+    larger = tuple(x for x in WIRING if x not in mine)
+    with_70 = next(iter(end(loads, ask(*parts, *larger)).best))
+    assert "70 mm² cable, 5 m" in [x.name for x in with_70.used]
+    thin = tuple(x for x in WIRING if "mm²" not in x)
+    assert next(iter(end(loads, ask(*parts, *thin)).best)).unpriced == ("50 mm² cable, 5 m",)
+    assert next(iter(end(loads, ask(*parts)).best)).unpriced == ("cables and fuses",)
+
+
+def _price(*names: str) -> float:
+    return sum(SHELF[name].price or 0.0 for name in names)
+
+
+def _cut_list(made: Design) -> list[dict[str, Any]]:
+    return [asdict(x) for x in evaluate(made).cables.cuts]
 
 
 def test_an_unsaid_price_is_never_the_cheapest() -> None:

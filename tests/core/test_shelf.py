@@ -5,6 +5,7 @@ from typing import Any
 import pytest
 from pydantic import TypeAdapter, ValidationError
 
+from graveljar.core.components.cable import size_of
 from graveljar.core.errors import InvalidDocument, UnreadableDocument
 from graveljar.core.model import BatteryFigures, Design
 from graveljar.core.planning.construction import usual_inputs, usual_ports
@@ -16,6 +17,7 @@ from graveljar.core.planning.shelf import (
     spread_from,
     suits_of,
 )
+from graveljar.core.tables.fuses import FUSE_KINDS
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import (
     MAX_CHARACTERS,
@@ -51,6 +53,8 @@ def test_the_starting_shelf_is_believable() -> None:
     for volts in (outputs_v, sockets_v):
         assert volts.count(120) == volts.count(230) >= 8
     for name, part in SHELF.items():
+        if part.kind in ("cable", "fuse"):
+            continue
         assert part.price, name
         assert part.mass_kg, name
         figures: Any = part.figures
@@ -94,6 +98,20 @@ def test_the_starting_shelf_is_believable() -> None:
             assert figures.full_load.efficiency == pytest.approx(figures.set_v / 24.0, abs=0.02)
         else:
             assert 0.85 <= figures.full_load.efficiency <= 0.98
+
+
+def test_starting_cables_and_fuses_are_believable() -> None:
+    """Copper weighs 8.96 g/cm3 (textbook), a jacket up to as much again (common practice)."""
+    for name, part in SHELF.items():
+        assert part.price, name
+        assert part.mass_kg, name
+        if part.kind == "cable":
+            mm2 = size_of(part.figures.size).mm2
+            assert 1.1 < part.mass_kg / (mm2 * 8.96e-3) < 2.2, name
+            assert 0.25 < part.price / mm2 < 0.5, name
+        elif part.kind == "fuse":
+            kind = next(x for x in FUSE_KINDS if x.key == part.figures.kind)
+            assert part.figures.amps <= max(kind.sizes), name
 
 
 @pytest.mark.parametrize(

@@ -26,8 +26,12 @@ from graveljar.core.planning.construction import (
 )
 from graveljar.core.planning.shelf import (
     BatteryPart,
+    CableFigures,
+    CablePart,
     ChargerPart,
     ConverterPart,
+    FuseFigures,
+    FusePart,
     InverterPart,
     PanelPart,
     ShelfPart,
@@ -126,5 +130,7 @@ def reference() -> Reference:
             ),
             "charger": ChargerPart(kind="charger", name="Charger", figures=ChargerFigures()),
             "panel": PanelPart(kind="panel", name="Solar panel", figures=Panel()),
+            "cable": CablePart(kind="cable", name="Cable", figures=CableFigures()),
+            "fuse": FusePart(kind="fuse", name="Fuse and holder", figures=FuseFigures()),
         },
     )

@@ -25,7 +25,7 @@ _PART: Final[TypeAdapter[AnyPart]] = TypeAdapter(ShelfPart)
 _ABOUT: Final = ("kind", "name", "price", "mass_kg", "owned", "notes", "provenance", "known_from")
 _TEXT: Final = {
     "chemistry", "waveform", "topology", "cold_charge", "resets", "changeover",
-    "charger_kind", "profile", "cold_cut", "compensates",
+    "charger_kind", "profile", "cold_cut", "compensates", "size", "fuse_kind",
 }  # fmt: skip
 _FLAGS: Final = {"documented", "pass_through"}
 # Lists of things with figures of their own, as JSON in their cell.
@@ -78,6 +78,8 @@ COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
     | _WINDOW
     | _own("efficiency", "idle_w", "cold_cut", "float_v", "compensates", "most_cells"),
     "panel": _own("watts", "voc_v", "vmp_v", "isc_a", "imp_a", "voc_per_c"),
+    "cable": _own("size"),
+    "fuse": {"fuse_kind": ("kind",)} | _own("amps"),
 }  # fmt: skip
 # What a row must give: a default in its place would look like a label's figure.
 NEEDED: Final = {
@@ -89,6 +91,8 @@ NEEDED: Final = {
     "station": ("label_wh", "chemistry", "cells", "most_in_w", "outlets", "inputs"),
     "charger": ("charger_kind", "profile", "amps", "accepts_least_v", "accepts_most_v"),
     "panel": ("watts", "voc_v", "vmp_v", "isc_a", "imp_a"),
+    "cable": ("size",),
+    "fuse": ("fuse_kind", "amps"),
 }  # fmt: skip
 ALL_COLUMNS: Final = tuple(
     dict.fromkeys([*_ABOUT, *(c for kind in COLUMNS.values() for c in kind)])
@@ -285,11 +289,11 @@ def starting_id(part: AnyPart) -> UUID:
 
 def starting_shelf() -> Iterator[AnyPart]:
     """The plain parts every shelf starts with, those with a mains side for 230 V and for 120 V."""
-    for name in ("starting_shelf.csv", "starting_stations.csv", "starting_chargers.csv"):
-        text = (files("graveljar.formats") / name).read_text(encoding="utf-8")
+    for name in ("shelf", "stations", "chargers", "wiring"):
+        text = (files("graveljar.formats") / f"starting_{name}.csv").read_text(encoding="utf-8")
         for row in read_parts(text):
             if row.part is None:
-                raise UnreadableDocument(f"{name}, line {row.line}: {row.problems}")
+                raise UnreadableDocument(f"starting_{name}.csv, line {row.line}: {row.problems}")
             yield row.part
             twin = twin_for_120_v(row.part)
             if twin is not None:

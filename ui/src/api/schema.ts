@@ -1902,6 +1902,59 @@ export interface components {
             may_lose?: number | null;
         };
         /**
+         * CableFigures
+         * @description A cable that is sold by the metre, one conductor.
+         */
+        CableFigures: {
+            /**
+             * Size
+             * @default 10 mm²
+             * @enum {string}
+             */
+            size: "0.5 mm²" | "0.75 mm²" | "1 mm²" | "1.5 mm²" | "2.5 mm²" | "4 mm²" | "6 mm²" | "10 mm²" | "16 mm²" | "25 mm²" | "35 mm²" | "50 mm²" | "70 mm²" | "95 mm²" | "120 mm²" | "18 AWG" | "16 AWG" | "14 AWG" | "12 AWG" | "10 AWG" | "8 AWG" | "6 AWG" | "4 AWG" | "3 AWG" | "2 AWG" | "1 AWG" | "1/0 AWG" | "2/0 AWG" | "3/0 AWG" | "4/0 AWG";
+        };
+        /**
+         * CablePart
+         * @description A cable. Its price and mass are those of a metre; `owned` are whole metres.
+         */
+        CablePart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "cable";
+            figures: components["schemas"]["CableFigures"];
+        };
+        /**
          * CableRow
          * @description A run: what it carries, what it has, what is proposed.
          *
@@ -2893,7 +2946,7 @@ export interface components {
             /** Problems */
             problems: components["schemas"]["CellProblem"][];
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | null;
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"] | null;
         };
         /**
          * CsvText
@@ -3501,6 +3554,7 @@ export interface components {
          *     `price` and `mass_kg` are None where that of a part is unsaid; `boxes` are its batteries,
          *     inverters, converters and stations. `lost_wh` is what a day loses in stages, cables, adapters
          *     and idle draw [Wh]. `system_v` is None for a station. `decided` says in words what made it so.
+         *     `unpriced` are cables and fuses that the price leaves out: the shelf has no price for them.
          */
         Found: {
             /** Key */
@@ -3538,6 +3592,11 @@ export interface components {
             /** Decided */
             decided: string;
             design: components["schemas"]["Design"];
+            /**
+             * Unpriced
+             * @default []
+             */
+            unpriced: string[];
         };
         /**
          * Fuse
@@ -3559,6 +3618,23 @@ export interface components {
             from_post_m?: number | null;
         };
         /**
+         * FuseFigures
+         * @description Fuses of a kind, with their holder, in its sizes up to so many amps. [A]
+         */
+        FuseFigures: {
+            /**
+             * Kind
+             * @default blade
+             * @enum {string}
+             */
+            kind: "blade" | "large-blade" | "glass" | "link" | "stud" | "open-link" | "panel-string" | "class-t" | "breaker";
+            /**
+             * Amps
+             * @default 40
+             */
+            amps: number;
+        };
+        /**
          * FuseKind
          * @description A kind of fuse and the sizes it is made in. Typical figures. [A]
          *
@@ -3576,6 +3652,47 @@ export interface components {
             ratings: components["schemas"]["Rating"][];
             /** Sizes */
             sizes: number[];
+        };
+        /**
+         * FusePart
+         * @description A fuse with its holder. Its price is that of any size up to the amps it states.
+         */
+        FusePart: {
+            /** Name */
+            name: string;
+            /** Price */
+            price?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /**
+             * Owned
+             * @default 0
+             */
+            owned: number;
+            /**
+             * Notes
+             * @default
+             */
+            notes: string;
+            /**
+             * Provenance
+             * @default label
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /**
+             * Known From
+             * @default {}
+             */
+            known_from: {
+                [key: string]: "measured" | "label" | "rule of thumb" | "guess";
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fuse";
+            figures: components["schemas"]["FuseFigures"];
         };
         /**
          * FuseRow
@@ -4541,7 +4658,7 @@ export interface components {
              */
             saved_at: string;
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"];
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"];
             /**
              * Spread From
              * @enum {string}
@@ -5297,7 +5414,7 @@ export interface components {
          */
         NewParts: {
             /** Parts */
-            parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"])[];
+            parts: (components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"])[];
         };
         /**
          * NewReading
@@ -5772,7 +5889,7 @@ export interface components {
             blank_mode: components["schemas"]["Mode"];
             /** Blank Parts */
             blank_parts: {
-                [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"];
+                [key: string]: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"];
             };
         };
         /**
@@ -6149,7 +6266,7 @@ export interface components {
             /** Base */
             base: number;
             /** Part */
-            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"];
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"];
         };
         /**
          * SchoolRow

@@ -8,6 +8,7 @@ from typing import Final, Literal
 from graveljar.core.cables.plan import PlannedRun, connector_of, kind_of, proposed_connector
 from graveljar.core.components.cable import other_name
 from graveljar.core.model import BankLeads
+from graveljar.core.tables.fuses import FuseKind
 from graveljar.core.text import number
 
 CutKind = Literal["cable", "lug", "fuse", "holder", "connector", "bus bar", "shunt"]
@@ -39,6 +40,15 @@ class CutItem:
     metres: float | None
     pieces: tuple[float, ...]
     runs: tuple[str, ...]
+    proposed: bool
+
+
+@dataclass(frozen=True)
+class FuseAt:
+    """A fuse in each cable of a run [A]; without a kind no common one interrupts enough."""
+
+    kind: FuseKind | None
+    amps: float
     proposed: bool
 
 
@@ -81,7 +91,7 @@ def _parts(one: PlannedRun) -> Iterator[_Part]:
         return
     size, proposed = choice.size, one.chosen is None
     name = f"{size.name} ({other_name(size)})"
-    lengths = _lengths(one) * choice.leads
+    lengths = cut_lengths(one) * choice.leads
     for place, colour in enumerate(COLOURS):
         order = size.mm2 + place / 1000
         yield _Part(
@@ -100,7 +110,8 @@ def _parts(one: PlannedRun) -> Iterator[_Part]:
     yield from _bars(one)
 
 
-def _lengths(one: PlannedRun) -> list[float]:
+def cut_lengths(one: PlannedRun) -> list[float]:
+    """One way of each string's cable of a run, of one of the cables side by side. [m]"""
     joined, first = one.run.joined, one.cable.length_m
     rest = first
     if isinstance(joined, BankLeads) and joined.longest_m is not None:
@@ -115,19 +126,22 @@ def _fuse_kind(one: PlannedRun) -> str | None:
     return fuse.kind.key if fuse and fuse.kind else None
 
 
-def _fuses(one: PlannedRun, count: int) -> Iterator[_Part]:
+def fuses_at(one: PlannedRun) -> Iterator[FuseAt]:
+    """The fuses in each cable of a run, chosen or else proposed."""
     for given, proposal in ((one.fuse, one.proposal.fuse), (one.end_fuse, one.end_proposal)):
         if given is not None:
-            name, amps, proposed = kind_of(given).name, given.amps, False
+            yield FuseAt(kind_of(given), given.amps, proposed=False)
         elif proposal is not None:
-            name = proposal.kind.name if proposal.kind else "fuse"
-            amps, proposed = proposal.amps, True
-        else:
-            continue
-        item = f"{name}, {number(amps)} A"
-        yield _Part("fuse", item, count, (), one.run.name, proposed, amps)
+            yield FuseAt(proposal.kind, proposal.amps, proposed=True)
+
+
+def _fuses(one: PlannedRun, count: int) -> Iterator[_Part]:
+    for fuse in fuses_at(one):
+        name = fuse.kind.name if fuse.kind else "fuse"
+        item = f"{name}, {number(fuse.amps)} A"
+        yield _Part("fuse", item, count, (), one.run.name, fuse.proposed, fuse.amps)
         if name != "DC breaker":
-            yield _Part("holder", f"for {name}", count, (), one.run.name, proposed, 0.0)
+            yield _Part("holder", f"for {name}", count, (), one.run.name, fuse.proposed, 0.0)
 
 
 def _bars(one: PlannedRun) -> Iterator[_Part]:

@@ -22,6 +22,12 @@ export function systemOf(found: Found): string {
   return `${store}, ${found.strategy}`;
 }
 
+/** Its price in a few words; cables and fuses count where the shelf has prices for them. */
+function priceOf(found: Found): string {
+  if (found.price === null) return "price unsaid";
+  return `price ${money(found.price)}${found.unpriced.length ? " without all cables" : ""}`;
+}
+
 interface InWordsProps {
   best: readonly Found[];
   searched: Searched;
@@ -47,9 +53,8 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
               <strong className="block leading-tight">{one.title}</strong>
               <span className="mt-1 block text-xs">{systemOf(one)}</span>
               <span className="mt-1 block">
-                {one.price === null ? "price unsaid" : `price ${money(one.price)}`},{" "}
-                {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")},{" "}
-                {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
+                {priceOf(one)}, {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")}
+                , {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
                 <span className="whitespace-nowrap">
                   {quantity(one.lost_wh, "Wh")} lost and idle a day
                 </span>

@@ -281,7 +281,8 @@ function Chosen({ found }: { found: Found }) {
         {found.used.map((part) => (
           <li key={part.name} className="flex gap-3">
             <span className="flex-1">
-              {part.count} × {part.name}
+              {part.count > 1 ? `${part.count} × ` : ""}
+              {part.name}
             </span>
             <span className="text-soft">
               {part.owned === part.count
@@ -296,6 +297,11 @@ function Chosen({ found }: { found: Found }) {
           </li>
         ))}
       </ul>
+      {found.unpriced.length ? (
+        <p className="mt-1 text-soft text-xs">
+          Without {found.unpriced.join(", ")}: no price on the shelf.
+        </p>
+      ) : null}
       <p className="mt-2">
         <Button look="main" onClick={take}>
           Make it the design

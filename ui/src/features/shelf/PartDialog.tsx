@@ -18,6 +18,7 @@ import { IdleField, InverterFields, InverterLosses, SleepRow } from "../fields/I
 import { OutletFields } from "../fields/OutletFields";
 import { PanelFields } from "../fields/PanelFields";
 import { StationFields } from "../fields/StationFields";
+import { CableFields, FuseFields } from "../fields/WiringFields";
 import { dropPart, findPart, keepPart } from "./part-drafts";
 import { KINDS } from "./parts";
 
@@ -25,7 +26,7 @@ const NONE: ReadonlySet<string> = new Set();
 
 interface PartDialogProps {
   start: ShelfPart;
-  chemistries: Reference["chemistries"];
+  reference: Pick<Reference, "chemistries" | "sizes" | "fuse_kinds">;
   /** The part that is changed; null for a new one. */
   kept: KeptPart | null;
   onDone: (saved: KeptPart) => void;
@@ -34,7 +35,8 @@ interface PartDialogProps {
 
 /** A part from its label: figures, price, mass, notes, and where each figure comes from. */
 export function PartDialog(props: PartDialogProps) {
-  const { start, chemistries, kept, onDone, onClose } = props;
+  const { start, reference, kept, onDone, onClose } = props;
+  const { chemistries } = reference;
   const [before] = useState(() => findPart(kept, start.kind));
   const [restored, setRestored] = useState(before !== null);
   const [part, setPart] = useState(before ?? start);
@@ -86,7 +88,9 @@ export function PartDialog(props: PartDialogProps) {
         <form onSubmit={(event) => void save(event)} className="mt-2 grid gap-x-8 md:grid-cols-2">
           <div>
             <Group title="Label">
-              <LabelEntry kind={part.kind} onUse={(figures) => setFigures("label", figures)} />
+              {part.kind === "cable" || part.kind === "fuse" ? null : (
+                <LabelEntry kind={part.kind} onUse={(figures) => setFigures("label", figures)} />
+              )}
               <Row name="Name">
                 <TextField
                   label="Part name"
@@ -125,6 +129,12 @@ export function PartDialog(props: PartDialogProps) {
               ) : null}
               {part.kind === "charger" ? <ChargerFields {...fields} value={part.figures} /> : null}
               {part.kind === "panel" ? <PanelFields {...fields} value={part.figures} /> : null}
+              {part.kind === "cable" ? (
+                <CableFields {...fields} value={part.figures} sizes={reference.sizes} />
+              ) : null}
+              {part.kind === "fuse" ? (
+                <FuseFields {...fields} value={part.figures} fuse_kinds={reference.fuse_kinds} />
+              ) : null}
               {part.kind === "station" ? (
                 <StationFields
                   {...fields}
@@ -143,7 +153,7 @@ export function PartDialog(props: PartDialogProps) {
           </div>
           <div>
             <Group title="Noted">
-              <Row name="Price" help="in your own money">
+              <Row name="Price" help={part.kind === "cable" ? "of a metre" : "in your own money"}>
                 <NumberField
                   label="Price"
                   placeholder="unsaid"
@@ -153,7 +163,7 @@ export function PartDialog(props: PartDialogProps) {
                   onClear={() => set({ price: null })}
                 />
               </Row>
-              <Row name="Mass">
+              <Row name="Mass" help={part.kind === "cable" ? "of a metre" : "of one"}>
                 <NumberField
                   label="Mass"
                   unit="kg"
@@ -164,7 +174,10 @@ export function PartDialog(props: PartDialogProps) {
                   onClear={() => set({ mass_kg: null })}
                 />
               </Row>
-              <Row name="You have" help="how many are there already">
+              <Row
+                name="You have"
+                help={part.kind === "cable" ? "metres already there" : "how many are there already"}
+              >
                 <NumberField
                   label="Owned"
                   as="whole"

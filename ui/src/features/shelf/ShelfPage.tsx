@@ -215,12 +215,7 @@ export default function ShelfPage() {
           onClose={() => setOpen(null)}
         />
       ) : open ? (
-        <PartDialog
-          {...open}
-          chemistries={reference.chemistries}
-          onDone={done}
-          onClose={() => setOpen(null)}
-        />
+        <PartDialog {...open} reference={reference} onDone={done} onClose={() => setOpen(null)} />
       ) : null}
     </main>
   );

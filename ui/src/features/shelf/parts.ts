@@ -19,6 +19,8 @@ export const KINDS: Record<PartKind, { one: string; many: string }> = {
   station: { one: "station", many: "Stations" },
   charger: { one: "charger", many: "Chargers" },
   panel: { one: "solar panel", many: "Solar panels" },
+  cable: { one: "cable", many: "Cables" },
+  fuse: { one: "fuse", many: "Fuses" },
 };
 
 /** Its label in one line. */
@@ -41,6 +43,10 @@ export function describe(part: ShelfPart): string {
   if (part.kind === "panel") {
     const { watts, voc_v, vmp_v, imp_a } = part.figures;
     return `${quantity(watts, "W")} · open ${quantity(voc_v, "V")} · at most power ${quantity(vmp_v, "V")}, ${quantity(imp_a, "A")}`;
+  }
+  if (part.kind === "cable") return `copper, ${part.figures.size}, one conductor, by the metre`;
+  if (part.kind === "fuse") {
+    return `${part.figures.kind.replaceAll("-", " ")} · with holder, up to ${quantity(part.figures.amps, "A")}`;
   }
   const { accepts } = part.figures;
   const window = `${quantity(accepts.least_v, "V")} to ${quantity(accepts.most_v, "V")}`;
@@ -92,8 +98,11 @@ export const figuresOf = (copy: Copied) =>
     ),
   ) as unknown as ShelfPart["figures"];
 
+/** Kinds of which designs keep copies: cables and fuses are chosen by size there. */
+type CopiedKind = Exclude<PartKind, "cable" | "fuse">;
+
 interface Copy {
-  kind: PartKind;
+  kind: CopiedKind;
   name: string;
   provenance: NonNullable<ShelfPart["provenance"]>;
   figures: ShelfPart["figures"];
@@ -101,7 +110,7 @@ interface Copy {
 
 /** What a design holds of a part at a store, a stage or a charger. */
 export function copyAt(design: Design, subject: string): Copy | null {
-  const of = (kind: PartKind, copy: Copied): Copy => ({
+  const of = (kind: CopiedKind, copy: Copied): Copy => ({
     kind,
     name: copy.name ?? KINDS[kind].one,
     provenance: copy.provenance ?? "label",

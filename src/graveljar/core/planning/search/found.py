@@ -29,6 +29,7 @@ class Found:
     `price` and `mass_kg` are None where that of a part is unsaid; `boxes` are its batteries,
     inverters, converters and stations. `lost_wh` is what a day loses in stages, cables, adapters
     and idle draw [Wh]. `system_v` is None for a station. `decided` says in words what made it so.
+    `unpriced` are cables and fuses that the price leaves out: the shelf has no price for them.
     """
 
     key: str
@@ -46,6 +47,7 @@ class Found:
     used: tuple[UsedPart, ...]
     decided: str
     design: Design
+    unpriced: tuple[str, ...] = ()
 
     @property
     def weighed(self) -> tuple[float, float, float, float, float]:
@@ -58,6 +60,13 @@ class Found:
         price = inf if self.price is None else self.price
         mass = inf if self.mass_kg is None else self.mass_kg
         return price, mass, -hours, float(self.boxes), float(f"{self.lost_wh:.1e}")
+
+
+def total(values: list[float | None]) -> float | None:
+    """A sum; None where one of its parts is unsaid."""
+    if any(value is None for value in values):
+        return None
+    return round(sum(value or 0.0 for value in values), 6)
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from graveljar.core.model import Design
 from graveljar.core.planning.search.ask import USUAL_STRINGS, SearchAsk, SearchPart
 from graveljar.core.planning.search.boxes import BoxSystem
 from graveljar.core.planning.search.combos import Combo
-from graveljar.core.planning.search.found import Found, UsedPart
+from graveljar.core.planning.search.found import Found, UsedPart, total
 from graveljar.core.planning.search.systems import Rejected, System, with_stages
 from graveljar.core.planning.shelf import BatteryPart, InverterPart, StationPart
 from graveljar.core.text import listed, quantity
@@ -50,8 +50,8 @@ def found_of(system: System, combo: Combo, strings: int, served_h: float, lost_w
         strategy=system.strategy,
         strings=strings,
         series=system.bank.series,
-        price=_sum([x.price for x in used]),
-        mass_kg=_sum([x.mass_kg for x in used]),
+        price=total([x.price for x in used]),
+        mass_kg=total([x.mass_kg for x in used]),
         hours=served_h if np.isfinite(served_h) else None,
         boxes=count + len(stages) + len(system.refill.bought),
         lost_wh=lost_wh,
@@ -83,8 +83,8 @@ def box_found(box: BoxSystem, strings: int, served_h: float, lost_wh: float) -> 
         strategy=box.strategy,
         strings=strings,
         series=series,
-        price=_sum([x.price for x in used]),
-        mass_kg=_sum([x.mass_kg for x in used]),
+        price=total([x.price for x in used]),
+        mass_kg=total([x.mass_kg for x in used]),
         hours=served_h if np.isfinite(served_h) else None,
         boxes=sum(x.count for x in used),
         lost_wh=lost_wh,
@@ -97,12 +97,6 @@ def box_found(box: BoxSystem, strings: int, served_h: float, lost_wh: float) -> 
 def _without(names: tuple[str, ...], why: str) -> str:
     """What does not fill it, though it fills the first store of the design."""
     return f"Without {listed(list(names))}: {why}." if names else ""
-
-
-def _sum(values: list[float | None]) -> float | None:
-    if any(value is None for value in values):
-        return None
-    return round(sum(value or 0.0 for value in values), 6)
 
 
 def _used(system: System, combo: Combo, strings: int) -> Iterator[UsedPart]:

@@ -15,7 +15,9 @@ from graveljar.core.model import (
     Provenance,
     StationFigures,
 )
-from graveljar.core.model.fields import Name
+from graveljar.core.model.fields import Amps, Name
+from graveljar.core.tables.conductors import SizeName
+from graveljar.core.tables.fuses import FuseKindKey
 
 # The figure whose provenance sets the spread of a part in the runtime band.
 DECIDES: Final = {
@@ -25,6 +27,8 @@ DECIDES: Final = {
     "station": "label_wh",
     "charger": "amps",
     "panel": "watts",
+    "cable": "size",
+    "fuse": "amps",
 }
 
 
@@ -113,7 +117,51 @@ class PanelPart(_Shelved):
         return _check_known(self, Panel)
 
 
-AnyPart = BatteryPart | InverterPart | ConverterPart | StationPart | ChargerPart | PanelPart
+class CableFigures(Part):
+    """A cable that is sold by the metre, one conductor."""
+
+    size: SizeName = "10 mm²"
+
+
+class CablePart(_Shelved):
+    """A cable. Its price and mass are those of a metre; `owned` are whole metres."""
+
+    kind: Literal["cable"]
+    figures: CableFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, CableFigures)
+
+
+class FuseFigures(Part):
+    """Fuses of a kind, with their holder, in its sizes up to so many amps. [A]"""
+
+    kind: FuseKindKey = "blade"
+    amps: Amps = 40.0
+
+
+class FusePart(_Shelved):
+    """A fuse with its holder. Its price is that of any size up to the amps it states."""
+
+    kind: Literal["fuse"]
+    figures: FuseFigures
+
+    @model_validator(mode="after")
+    def _known(self) -> Self:
+        return _check_known(self, FuseFigures)
+
+
+AnyPart = (
+    BatteryPart
+    | InverterPart
+    | ConverterPart
+    | StationPart
+    | ChargerPart
+    | PanelPart
+    | CablePart
+    | FusePart
+)
 ShelfPart = Annotated[AnyPart, Field(discriminator="kind")]
 
 
