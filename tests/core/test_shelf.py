@@ -26,7 +26,7 @@ from graveljar.formats.parts_csv import (
     starting_shelf,
     write_parts,
 )
-from tests.building import bank, converter, design, inverter, load
+from tests.building import bank, converter, design, inverter, lead, load, on_port, station
 
 PART: TypeAdapter[Any] = TypeAdapter(ShelfPart)
 SHELF = {part.name: part for part in starting_shelf()}
@@ -149,6 +149,36 @@ def test_a_part_suits_by_its_volts_and_watts(
     assert why in found[part][1]
     order = [fits for fits, _ in found.values()]
     assert order == sorted(order, reverse=True)
+
+
+@pytest.mark.parametrize(
+    ("part", "suits", "why"),
+    [
+        # A lamp on the 12 V vehicle socket, 500 W on the sockets, 4S LFP (14.6 V full) led into
+        # a two-pole input. The figures are those in the parts' own names and labels.
+        ("Station 512 Wh, 28 V input", True, "512 Wh"),
+        ("Station 512 Wh, 28 V input, 120 V 60 Hz", False, "gives 120 V"),
+        ("Station 300 Wh", False, "carries 300 W of the 500 W"),
+        ("Station 768 Wh, steps down only", False, "takes what goes into DC input"),
+        ("Station 2048 Wh, 58 V input", True,
+         "with adapters: 12 V port has a two-pole connector, not a vehicle socket"),
+        ("Backup unit 60 Wh 12 V, for a router", False, "nothing like AC sockets"),
+        ("AC backup unit 300 W, 230 Wh", False, "AC sockets: carries 300 W"),
+    ],
+)  # fmt: skip
+def test_a_station_suits_what_is_plugged_into_the_one_it_replaces(
+    part: str, suits: bool, why: str
+) -> None:
+    made = design(
+        on_port(20.0, "lamp"),
+        load(500.0, "cooker", ac=True, rail="sockets"),
+        stores=[station(), bank(id="outside")],
+        links=[lead("outside")],
+    )
+    found = _suits(made, "station")
+    assert found[part][0] is suits
+    assert why in found[part][1]
+    assert ("adapter" in found[part][1]) is ("adapter" in why)
 
 
 @pytest.mark.parametrize(

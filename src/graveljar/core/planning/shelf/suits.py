@@ -10,11 +10,10 @@ from graveljar.core.components.stage_loss import converter_amps
 from graveljar.core.components.sunlight import array_watts
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
-from graveljar.core.limits import exceeds
 from graveljar.core.model import Bank, Converter, Design, Inverter, Link, Stage, Station, Sun
 from graveljar.core.model.patch import Edit, apply
 from graveljar.core.network.rails import rails_of
-from graveljar.core.network.windows import LABEL_TOLERANCE, MAINS_TOLERANCE, fit_stage
+from graveljar.core.network.windows import LABEL_TOLERANCE, fit_stage
 from graveljar.core.planning.shelf.part import (
     AnyPart,
     BatteryPart,
@@ -22,10 +21,10 @@ from graveljar.core.planning.shelf.part import (
     PanelPart,
     StationPart,
 )
+from graveljar.core.planning.shelf.places import StationPlace, carries, other_sockets
 from graveljar.core.rules.charger import CHARGER_RULES
 from graveljar.core.rules.link import source_side, volts_differ
 from graveljar.core.rules.source import SOURCE_RULES
-from graveljar.core.rules.waveform import hurt_by_steps
 from graveljar.core.text import quantity
 
 
@@ -58,7 +57,7 @@ def suits_of(design: Design, subject: str, shelf: Sequence[Candidate]) -> tuple[
     if isinstance(thing, Bank):
         found = list(_batteries(design, thing, shelf))
     elif isinstance(thing, Station):
-        found = list(_stations(thing, shelf))
+        found = list(_stations(design, thing, shelf))
     elif isinstance(thing, Inverter | Converter):
         found = list(_stages(design, thing, shelf))
     elif isinstance(thing, Link) and thing.charger is not None:
@@ -94,29 +93,12 @@ def _judge(design: Design, stage: Inverter | Converter, taken: Inverter | Conver
     asked = context.analysis.demand.asked[stage.id]
     start_w = asked.start.watts if asked.start else asked.watts
     if isinstance(taken, Inverter):
-        other = _other_sockets(context, taken)
+        other = other_sockets(context, taken, taken.id)
         if other is not None:
             return other
-        return _carries(asked.watts, start_w, taken.continuous_w, context.network.surge_w(taken))
+        return carries(asked.watts, start_w, taken.continuous_w, context.network.surge_w(taken))
     amps = converter_amps(taken, design, context.network.assumed)
-    return _carries(asked.watts, start_w, taken.set_v * amps.limit_a, taken.set_v * amps.peak_a)
-
-
-def _other_sockets(context: Context, taken: Inverter) -> str | None:
-    """What differs between an inverter's output and the mains that appliances are made for."""
-    setting = context.network.design.setting
-    mains_v, mains_hz = setting.ac_volts, setting.ac_hz
-    if abs(taken.output_v - mains_v) > MAINS_TOLERANCE * mains_v:
-        return (
-            f"gives {quantity(taken.output_v, 'V')}; the mains voltage here is "
-            f"{quantity(mains_v, 'V')}"
-        )
-    if taken.output_hz not in (None, mains_hz):
-        return f"gives {taken.output_hz} Hz; the mains frequency here is {mains_hz} Hz"
-    hurt = hurt_by_steps(context, taken.id) if taken.waveform != "pure sine" else []
-    if hurt:
-        return f"gives a stepped wave; {hurt[0].name} wants a pure sine"
-    return None
+    return carries(asked.watts, start_w, taken.set_v * amps.limit_a, taken.set_v * amps.peak_a)
 
 
 def _same(taken: Converter, stage: Converter) -> bool:
@@ -124,31 +106,22 @@ def _same(taken: Converter, stage: Converter) -> bool:
     return abs(taken.set_v - stage.set_v) <= LABEL_TOLERANCE * stage.set_v
 
 
-def _carries(running_w: float, start_w: float, most_w: float, peak_w: float) -> str:
-    if exceeds(running_w, most_w):
-        asked = quantity(running_w, "W", 4)
-        return f"carries {quantity(most_w, 'W', 4)} of the {asked} that run together"
-    if exceeds(start_w, peak_w):
-        asked = quantity(start_w, "W", 4)
-        return f"can start {quantity(peak_w, 'W', 4)} of the {asked} that the highest start draws"
-    return f"fits; {quantity(running_w / most_w, 'share', 2)} of its rating"
-
-
-def _stations(station: Station, shelf: Sequence[Candidate]) -> Iterator[Suitability]:
-    """Stations by what they hold; one without the outlets that are used now does not suit."""
+def _stations(
+    design: Design, station: Station, shelf: Sequence[Candidate]
+) -> Iterator[Suitability]:
+    """Stations by what they hold, if what is plugged into the one here runs from them."""
+    here = StationPlace(design, station)
     for candidate in shelf:
         part = candidate.part
-        if not isinstance(part, StationPart):
-            continue
-        kinds = {outlet.kind for outlet in part.figures.outlets}
-        missing = [x.name for x in station.outlets if x.kind not in kinds]
-        what = quantity(part.figures.label_wh, "Wh", 4)
-        if missing:
-            yield Suitability(
-                candidate.id, suits=False, why=f"{what}: it has nothing like {missing[0]}"
-            )
-        else:
-            yield Suitability(candidate.id, suits=True, why=what)
+        if isinstance(part, StationPart):
+            what = quantity(part.figures.label_wh, "Wh", 4)
+            wrong = here.why_not(part.figures)
+            if wrong:
+                yield Suitability(candidate.id, suits=False, why=f"{what}: {wrong}")
+                continue
+            adapters = here.adapters(part.figures)
+            more = f"; with adapters: {', '.join(adapters)}" if adapters else ""
+            yield Suitability(candidate.id, suits=True, why=what + more)
 
 
 def _batteries(design: Design, bank: Bank, shelf: Sequence[Candidate]) -> Iterator[Suitability]:
