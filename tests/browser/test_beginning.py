@@ -171,7 +171,7 @@ def _van_from_zero_to_sized_and_saved(enter: Entries) -> None:
     page.click("Options")
     page.find("[data-option=size] button[class*=bg-river]").click()
     page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
-    page.find("[data-pick=cheapest]").click()
+    page.find("[data-pick~=cheapest]").click()
     page.click("Make it the design")
     page.until(lambda: page.saved()["stores"][0]["battery"]["name"] != "Battery, to be sized", "it")
     document = page.saved()

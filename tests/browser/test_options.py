@@ -41,7 +41,7 @@ def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -
     page.fill("Most in parallel", "12")
     page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
     assert page.find("[data-part=cloud] ellipse").is_displayed()
-    page.says("[data-pick=cheapest]", "in parallel")
+    page.says("[data-pick~=cheapest]", "in parallel")
     cheapest = page.find("[data-found]")
     assert "Cheapest" in cheapest.text
     title = cheapest.find_element("css selector", "strong").text

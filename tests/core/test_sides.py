@@ -1,5 +1,9 @@
 """Side by side: each column is what the design does alone; each school's answer is one of its."""
 
+import math
+from collections import defaultdict
+from typing import Any
+
 import pytest
 
 from graveljar.core.context import Context
@@ -50,9 +54,28 @@ def test_price_and_mass_are_those_of_the_shelf() -> None:
     """
     prices = {x.part.name: x.part.price for x in SHELF}
     assert prices["LFP 12.8 V 150 Ah"] == 340
-    side = side_of(DEMOS["puppet-van"], SHELF)
-    assert side.price == 2 * 340 + 260 + 55 + 2 * 100 + 110 + 280
-    assert side.unpriced == ()
+    bare = [x for x in SHELF if x.part.kind not in ("cable", "fuse")]
+    side = side_of(DEMOS["puppet-van"], bare)
+    parts = 2 * 340 + 260 + 55 + 2 * 100 + 110 + 280
+    assert (side.price, side.unpriced) == (parts, ("cables and fuses",))
+    # Every metre and every fuse of its cut list, but by whole metres a size.
+    cuts = evaluate(DEMOS["puppet-van"]).cables.cuts
+    metres: dict[str, float] = defaultdict(float)
+    for cut in cuts:
+        metres[cut.item.split(" (")[0]] += cut.metres or 0.0
+    cables: dict[str, Any] = {x.part.figures.size: x.part for x in SHELF if x.part.kind == "cable"}
+    thin = {"0.75 mm²": "1.5 mm²", "1 mm²": "1.5 mm²"}
+    wires = sum(
+        math.ceil(length_m - 1e-9) * (cables[thin.get(size, size)].price or 0.0)
+        for size, length_m in metres.items()
+        if length_m
+    )
+    holders = {"blade fuse": 6, "large blade fuse": 12, "terminal-stud fuse": 32,
+               "bolt-in strip fuse": 18, "class T fuse": 75, "panel-string fuse": 9}  # fmt: skip
+    fuses = sum(x.count * holders[x.item.split(",")[0]] for x in cuts if x.kind == "fuse")
+    whole = side_of(DEMOS["puppet-van"], SHELF)
+    assert whole.price == pytest.approx(parts + wires + fuses)
+    assert whole.unpriced == ()
     assert side.refill.startswith("Runs down")
     assert side_of(DEMOS["tide-gauge-hut"], SHELF).unpriced[0] == "AGM 12 V 110 Ah"
 

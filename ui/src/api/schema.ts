@@ -2556,8 +2556,9 @@ export interface components {
          * @description A column. [h], [Wh a day], [A]
          *
          *     `price` and `mass_kg` are of the parts that are on the shelf: batteries, stations, inverters
-         *     and converters by name, chargers and panels by the part they are a copy of; `unpriced` names
-         *     those that are not, or whose price is unsaid. `refill` tells of the week in one line.
+         *     and converters by name, chargers and panels by the part they are a copy of, cables and fuses
+         *     by size and kind; what is there already costs nothing. `unpriced` names those that are not on
+         *     the shelf, or whose price is unsaid. `refill` tells of the week in one line.
          */
         ComparedDesign: {
             /** Name */

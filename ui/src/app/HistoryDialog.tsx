@@ -34,7 +34,7 @@ export default function HistoryDialog({ onClose }: { onClose: () => void }) {
   const shown = entries.find((one) => one.number === chosen) ?? null;
   return (
     <Modal title="History" name="history" wide onClose={onClose}>
-      <div className="mt-3 grid gap-5 md:grid-cols-[20rem_minmax(0,1fr)]">
+      <div className="mt-3 grid grid-cols-1 gap-5 md:grid-cols-[20rem_minmax(0,1fr)]">
         <div className="max-h-[62vh] overflow-y-auto border-line md:border-r md:pr-3">
           {history.error ? <p className="text-sm text-stop">{history.error.message}</p> : null}
           <ol>

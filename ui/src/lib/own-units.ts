@@ -3,10 +3,11 @@ import { useSettings } from "./settings";
 
 const METRES_PER_FOOT = 0.3048;
 
-/** A price with the reader's own currency before it. */
+/** A price with the reader's own currency before it, from 100 up in whole units. */
 export function money(value: number, digits = 5): string {
   const { currency } = useSettings.getState();
-  return currency ? `${currency} ${number(value, digits)}` : number(value, digits);
+  const said = number(value >= 100 ? Math.round(value) : value, digits);
+  return currency ? `${currency} ${said}` : said;
 }
 
 /** A length in the reader's unit. [m] in. */

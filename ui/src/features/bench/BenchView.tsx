@@ -58,7 +58,7 @@ export default function BenchView() {
             {answer.error.message}
           </p>
         ) : null}
-        <div className="mt-2 grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(18rem,24rem)_minmax(0,1fr)] lg:grid-rows-[auto_1fr]">
+        <div className="mt-2 grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(18rem,24rem)_minmax(0,1fr)] lg:grid-rows-[auto_1fr]">
           <div ref={form} className="min-w-0 scroll-mt-36 lg:col-start-2">
             {check ? (
               <ReadingForm

@@ -43,7 +43,7 @@ export default function CablesView() {
             electrician size and fit it; it is not sized here.
           </p>
         ))}
-        <div className="mt-4 grid gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+        <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
           <CutList cuts={cuts} />
           <div className="space-y-4">
             <section aria-label="Findings about wiring">

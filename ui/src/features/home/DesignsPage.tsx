@@ -227,7 +227,10 @@ function Designs({ onFile }: DesignsProps) {
         <span className="text-soft text-xs">or drop one anywhere here</span>
       </div>
       {shown.length ? (
-        <ul className="mt-3 grid gap-3 sm:grid-cols-2 lg:grid-cols-3" data-part="designs">
+        <ul
+          className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2 lg:grid-cols-3"
+          data-part="designs"
+        >
           {shown.map((design) => (
             <DesignCard key={design.id} design={design} place={place} onFind={setWanted} />
           ))}

@@ -28,45 +28,56 @@ function priceOf(found: Found): string {
   return `price ${money(found.price)}${found.unpriced.length ? " without all cables" : ""}`;
 }
 
+const named = (aims: readonly (typeof PICKS)[number][]) => aims.map(([, word]) => word).join(" · ");
+
 interface InWordsProps {
   best: readonly Found[];
   searched: Searched;
   onChoose: (key: string) => void;
 }
 
-/** The answers in words: the best in each thing, and what decided it. */
+/** The answers in words: the best in each thing, alike ones together, and what decided it. */
 export function InWords({ best, searched, onChoose }: InWordsProps) {
+  const picked = best.flatMap((one) => {
+    const aims = PICKS.filter(([aim]) => searched.picks[aim] === one.key);
+    return aims.length ? [{ one, aims }] : [];
+  });
+  const place = ({ aims }: (typeof picked)[number]) => (aims[0] ? PICKS.indexOf(aims[0]) : 0);
+  picked.sort((a, b) => place(a) - place(b));
   return (
-    <ul className="my-3 grid gap-2 sm:grid-cols-2 xl:grid-cols-5" data-part="in-words">
-      {PICKS.map(([aim, word]) => {
-        const one = best.find((found) => found.key === searched.picks[aim]);
-        if (!one) return null;
-        return (
-          <li key={aim}>
-            <button
-              type="button"
-              className="flex h-full w-full flex-col items-start rounded-lg border border-edge bg-card p-2.5 text-left text-sm hover:border-river"
-              onClick={() => onChoose(one.key)}
-              data-pick={aim}
-            >
-              <span className="text-soft text-xs">{word}</span>
-              <strong className="block leading-tight">{one.title}</strong>
-              <span className="mt-1 block text-xs">{systemOf(one)}</span>
-              <span className="mt-1 block">
-                {priceOf(one)}, {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")}
-                , {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
-                <span className="whitespace-nowrap">
-                  {quantity(one.lost_wh, "Wh")} lost and idle a day
-                </span>
+    <ul className="my-3 grid grid-cols-1 gap-2 sm:grid-cols-2 xl:grid-cols-3" data-part="in-words">
+      {picked.map(({ one, aims }) => (
+        <li key={one.key}>
+          <button
+            type="button"
+            className="flex h-full w-full flex-col items-start rounded-lg border border-edge bg-card p-2.5 text-left text-sm hover:border-river"
+            onClick={() => onChoose(one.key)}
+            data-pick={aims.map(([aim]) => aim).join(" ")}
+          >
+            <span className="text-soft text-xs">{named(aims)}</span>
+            <strong className="block leading-tight">{one.title}</strong>
+            <span className="mt-1 block text-xs">{systemOf(one)}</span>
+            <span className="mt-1 block">
+              {priceOf(one)}, {one.mass_kg === null ? "mass unsaid" : quantity(one.mass_kg, "kg")},{" "}
+              {one.hours === null ? "longer than simulated" : `lasts ${hours(one.hours)}`},{" "}
+              <span className="whitespace-nowrap">
+                {quantity(one.lost_wh, "Wh")} lost and idle a day
               </span>
-              <span className="mt-1 block text-soft text-xs">{one.decided}</span>
-              {searched.next_best[aim] ? (
-                <span className="mt-1 block text-soft text-xs">{searched.next_best[aim]}</span>
-              ) : null}
-            </button>
-          </li>
-        );
-      })}
+            </span>
+            <span className="mt-1 block text-soft text-xs">{one.decided}</span>
+            {[...new Set(aims.map(([aim]) => searched.next_best[aim]).filter(Boolean))].map(
+              (next) => (
+                <span key={next} className="mt-1 block text-soft text-xs">
+                  {aims.length > 1
+                    ? `${named(aims.filter(([aim]) => searched.next_best[aim] === next))}. `
+                    : ""}
+                  {next}
+                </span>
+              ),
+            )}
+          </button>
+        </li>
+      ))}
     </ul>
   );
 }

@@ -26,7 +26,7 @@ export function OwnedList() {
           ? `You have: ${named.join(", ")}`
           : "Say what you have already: it costs nothing"}
       </summary>
-      <ul className="mt-2 grid gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
+      <ul className="mt-2 grid grid-cols-1 gap-x-6 sm:grid-cols-2 lg:grid-cols-3">
         {(open ? parts : []).map((kept) => (
           <li key={kept.id} className="flex items-center gap-2 py-0.5">
             <NumberField

@@ -153,7 +153,7 @@ function DuplicateIt({ design }: { design: Design }) {
     }
   };
   return (
-    <span className="flex items-center gap-2">
+    <span className="flex flex-wrap items-center gap-2">
       <span className="text-soft">or duplicate this one as</span>
       <input
         className="field w-56"

@@ -203,7 +203,7 @@ function Results({ design, best, searched, chosen, onChoose }: ResultsProps) {
   return (
     <>
       {searched ? <InWords best={sorted} searched={searched} onChoose={onChoose} /> : null}
-      <div className="mt-2 grid gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
+      <div className="mt-2 grid grid-cols-1 gap-x-6 gap-y-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.1fr)]">
         <div>
           <Cloud
             found={sorted}

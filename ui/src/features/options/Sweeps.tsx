@@ -25,7 +25,7 @@ export function Sweeps() {
       failed="The pictures cannot be worked out"
     >
       {(sweeps) => (
-        <div className="grid gap-6 lg:grid-cols-2 xl:grid-cols-3">
+        <div className="grid grid-cols-1 gap-6 lg:grid-cols-2 xl:grid-cols-3">
           {sweeps.map((sweep) => (
             <SweepPicture key={sweep.against} sweep={sweep} design={design} />
           ))}

@@ -40,7 +40,7 @@ export function BankPanel({ bank }: { bank: Bank }) {
   const size = bankPictureSize(bank.series, bank.parallel);
   const at = `/stores/${design.stores.indexOf(bank)}`;
   return (
-    <div className="grid gap-x-10 lg:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
       <div>
         <Group title="Battery">
           <Row name="Name">

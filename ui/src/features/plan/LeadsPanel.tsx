@@ -103,7 +103,7 @@ function LeadEditor({ link }: { link: Lead }) {
     notify(`${link.name} is removed.`, { label: "Undo", act: undo });
   };
   return (
-    <div className="grid gap-x-10 lg:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
       <div>
         <Group title="Link">
           <Row name="Name">

@@ -18,7 +18,7 @@ export default function LoadDetails({ load, path, set }: LoadFieldProps) {
     ...places.map((place) => [place.rail, `${place.name}: ${place.suits}`] as const),
   ];
   return (
-    <div className="grid gap-x-8 md:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-8 md:grid-cols-2">
       <div>
         <Row name="Label gives">
           <DemandKind load={load} path={path} set={set} />

@@ -19,7 +19,7 @@ export default function NeededPanel() {
   const { needed } = evaluation;
   if (!needed) {
     return (
-      <div className="grid gap-x-10 lg:grid-cols-2">
+      <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
         <GoalFields />
         <Group title="Needed for the goal">
           <p className="max-w-100 text-sm">
@@ -32,7 +32,7 @@ export default function NeededPanel() {
   }
   return (
     <div>
-      <div className="grid gap-x-10 lg:grid-cols-[20rem_minmax(0,1fr)]">
+      <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <GoalFields />
         <Whiteboard needed={needed} onUse={(edits) => apply("use the suggestion", edits, stamp)} />
       </div>

@@ -163,7 +163,7 @@ function InverterEditor({ stage, design }: EditorProps<Inverter>) {
   const key = (figure: string) => `stage.${stage.id}.${figure}`;
   const fields = { value: stage, label: "Inverter", at, set };
   return (
-    <div className="grid gap-x-10 lg:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
       <div>
         <Group title="Label">
           <Place stage={stage} design={design} label="Inverter" />
@@ -250,7 +250,7 @@ function ConverterEditor({ stage, design }: EditorProps<Converter>) {
   const at = stagePath(design, stage.id);
   const key = (figure: string) => `stage.${stage.id}.${figure}`;
   return (
-    <div className="grid gap-x-10 lg:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
       <div>
         <Group title="Label">
           <Place stage={stage} design={design} label={stage.name} />

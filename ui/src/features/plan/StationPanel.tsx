@@ -40,7 +40,7 @@ export function StationPanel({ station }: { station: Station }) {
   const fields = { value: station, label: "Station", at, set };
   return (
     <div>
-      <div className="grid gap-x-10 lg:grid-cols-2">
+      <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
         <div>
           <Group title="Station">
             <Row name="Name">

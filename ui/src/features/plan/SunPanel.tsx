@@ -21,7 +21,7 @@ export function SunPanel({ sun }: { sun: Sun }) {
   const set = (field: string, part: Partial<Sun>) =>
     change(`${sun.name}: ${field}`, (d) => withStore<Sun>(d, sun.id, part), `${sun.id}.${field}`);
   return (
-    <div className="grid gap-x-10 lg:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
       <Group title="Panels">
         <Row name="Name">
           <TextField

@@ -44,7 +44,7 @@ export function OutagePanel() {
 
 function Shown({ outage }: { outage: Outage }) {
   return (
-    <div className="grid gap-x-8 gap-y-2 xl:grid-cols-2">
+    <div className="grid grid-cols-1 gap-x-8 gap-y-2 xl:grid-cols-2">
       <div>
         <p className="font-bold font-head text-xl" data-part="outage-headline">
           {outage.headline}

@@ -137,7 +137,7 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
             ? " A good day has more sun than the mean of its month, a poor one little: see Assumptions."
             : ""}
         </p>
-        <div className="mt-4 grid gap-x-8 gap-y-4 xl:grid-cols-2">
+        <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-4 xl:grid-cols-2">
           <section aria-label="What would balance it">
             <h2 className="text-lg">
               What would balance it{" "}

@@ -85,7 +85,10 @@ export function PartDialog(props: PartDialogProps) {
       onClose={onClose}
     >
       <ProblemsContext value={problems}>
-        <form onSubmit={(event) => void save(event)} className="mt-2 grid gap-x-8 md:grid-cols-2">
+        <form
+          onSubmit={(event) => void save(event)}
+          className="mt-2 grid grid-cols-1 gap-x-8 md:grid-cols-2"
+        >
           <div>
             <Group title="Label">
               {part.kind === "cable" || part.kind === "fuse" ? null : (

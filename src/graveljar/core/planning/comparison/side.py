@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from graveljar.core.analysis.band import band_of
 from graveljar.core.context import Context
 from graveljar.core.model import Bank, Converter, Design, Inverter, ShelfCopy, Station, Sun
-from graveljar.core.planning.shelf import Candidate
+from graveljar.core.planning.shelf import AnyPart, Candidate, PricedItem, WiringPrices, to_pay
 from graveljar.core.rules import judge
 from graveljar.core.rules.finding import Severity
 from graveljar.core.text import quantity
@@ -35,8 +35,9 @@ class ComparedDesign:
     """A column. [h], [Wh a day], [A]
 
     `price` and `mass_kg` are of the parts that are on the shelf: batteries, stations, inverters
-    and converters by name, chargers and panels by the part they are a copy of; `unpriced` names
-    those that are not, or whose price is unsaid. `refill` tells of the week in one line.
+    and converters by name, chargers and panels by the part they are a copy of, cables and fuses
+    by size and kind; what is there already costs nothing. `unpriced` names those that are not on
+    the shelf, or whose price is unsaid. `refill` tells of the week in one line.
     """
 
     name: str
@@ -68,16 +69,8 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
     band = band_of(context.analysis.lowered)
     parts = list(_parts(design))
     known = {x.part.name: x.part for x in shelf} | {x.id: x.part for x in shelf}
-    price = mass_kg = 0.0
-    unpriced = []
-    for name, key, count in parts:
-        part = known.get(key)
-        if part is None or part.price is None:
-            unpriced.append(name)
-        else:
-            price += part.price * count
-        if part is not None and part.mass_kg is not None:
-            mass_kg += part.mass_kg * count
+    items = [_priced(name, known.get(key), count) for name, key, count in parts]
+    items += WiringPrices(x.part for x in shelf).priced(context.cables.values())
     things = (*context.network.stages, *design.stores)
     idle_wh = sum(context.analysis.day.idle_wh(thing.id) for thing in things)
     posts = [x.run.amps for x in context.cables.values() if x.run.kind == "post"]
@@ -90,9 +83,9 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
         p90=band.p90,
         first=verdict.first or verdict.then,
         meets_goal=verdict.meets_goal,
-        price=price,
-        mass_kg=round(mass_kg, 6),
-        unpriced=tuple(unpriced),
+        price=round(sum(x.price or 0.0 for x in items), 6),
+        mass_kg=round(sum(x.mass_kg or 0.0 for x in items), 6),
+        unpriced=tuple(x.name for x in items if x.price is None),
         day_wh=context.analysis.day.wh,
         lost_wh=context.analysis.day.lost_wh,
         idle_wh=idle_wh,
@@ -102,6 +95,13 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
         findings=tuple(SideFinding(x.severity, x.title) for x in findings if x.severity != "note"),
         refill=refill_in_words(context),
     )
+
+
+def _priced(name: str, part: AnyPart | None, count: int) -> PricedItem:
+    if part is None:
+        return PricedItem(name, None, None, owned=False)
+    mass_kg = None if part.mass_kg is None else part.mass_kg * count
+    return PricedItem(name, to_pay(part, count), mass_kg, owned=part.owned >= count)
 
 
 def _parts(design: Design) -> Iterator[tuple[str, str, int]]:

@@ -5,7 +5,7 @@ from typing import Annotated
 from pydantic import Field
 
 from graveljar.core.model import Part
-from graveljar.core.planning.shelf import ShelfPart
+from graveljar.core.planning.shelf import ShelfPart, to_pay
 
 MAX_PARTS = 5_000
 # Batteries in parallel where their maker says nothing; common practice.
@@ -20,10 +20,7 @@ class SearchPart(Part):
 
     def price_of(self, count: int) -> float | None:
         """What so many cost, but for those that are there; None where the price is unsaid."""
-        to_buy = max(count - self.part.owned, 0)
-        if not to_buy:
-            return 0.0
-        return None if self.part.price is None else self.part.price * to_buy
+        return to_pay(self.part, count)
 
 
 class SearchAsk(Part):

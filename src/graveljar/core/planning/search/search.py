@@ -22,8 +22,8 @@ from graveljar.core.planning.search.front import ParetoFront
 from graveljar.core.planning.search.picks import next_best_of, picks_of
 from graveljar.core.planning.search.refilled import refilled_by
 from graveljar.core.planning.search.systems import Rejected, System, systems_of
-from graveljar.core.planning.search.text import box_found, decided, found_of, why_none
-from graveljar.core.planning.search.wiring import WiringPrices
+from graveljar.core.planning.search.text import box_found, decided, found_of, why_none, with_wiring
+from graveljar.core.planning.shelf import WiringPrices
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import is_danger
 from graveljar.core.rules.finding import Finding, identity
@@ -77,7 +77,7 @@ class _Job:
     def __init__(self, design: Design, ask: SearchAsk) -> None:
         self.design, self.ask = design, ask
         self.assumed = resolve(design.assumptions)
-        self.wiring = WiringPrices(ask)
+        self.wiring = WiringPrices(x.part for x in ask.parts)
         self.left = Rejected({}, {})
         self.front = ParetoFront()
         self.candidates = 0
@@ -242,7 +242,7 @@ class _Job:
             return None
         if not broken:
             own = replace(new, lost_wh=context.analysis.day.overhead_wh)
-            own = self.wiring.added(own, context.cables.values())
+            own = with_wiring(own, self.wiring.priced(context.cables.values()))
             return own if self.front.wants(own) else None
         rules = {finding.code for finding in broken}
         if not any(code.startswith(BY_STRINGS) for code in rules):
@@ -281,7 +281,8 @@ class _Job:
             near = self.misses.get(rule)
             if near is not None:
                 found, finding = near
-                found = self.wiring.added(found, Context(found.design).cables.values())
+                wires = self.wiring.priced(Context(found.design).cables.values())
+                found = with_wiring(found, wires)
                 yield NearMiss(rule, finding.title, found.title, found.price, count)
             else:
                 yield NearMiss(rule, "", self.left.examples[rule], None, count)

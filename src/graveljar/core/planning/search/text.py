@@ -1,6 +1,6 @@
 """A system in words: its parts, what they cost, what decided it, why nothing was found."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from typing import Final
 
@@ -12,7 +12,7 @@ from graveljar.core.planning.search.boxes import BoxSystem
 from graveljar.core.planning.search.combos import Combo
 from graveljar.core.planning.search.found import Found, UsedPart, total
 from graveljar.core.planning.search.systems import Rejected, System, with_stages
-from graveljar.core.planning.shelf import BatteryPart, InverterPart, StationPart
+from graveljar.core.planning.shelf import BatteryPart, InverterPart, PricedItem, StationPart
 from graveljar.core.text import listed, quantity
 
 RULES: Final = {
@@ -91,6 +91,23 @@ def box_found(box: BoxSystem, strings: int, served_h: float, lost_wh: float) -> 
         used=tuple(used),
         decided=_without(box.left_out, "no input of it fits"),
         design=box.with_strings(strings),
+    )
+
+
+def with_wiring(found: Found, wires: Sequence[PricedItem]) -> Found:
+    """A system with its cables and fuses in its parts, its price and its mass.
+
+    Those without a price on the shelf are named in `unpriced` and left out of the price.
+    """
+    priced = [UsedPart(x.name, 1, x.price, x.mass_kg, int(x.owned))
+              for x in wires if x.price is not None]  # fmt: skip
+    used = (*found.used, *priced)
+    return replace(
+        found,
+        price=total([x.price for x in used]),
+        mass_kg=total([x.mass_kg for x in used]),
+        used=used,
+        unpriced=tuple(x.name for x in wires if x.price is None),
     )
 
 

@@ -14,8 +14,10 @@ from graveljar.core.planning.shelf.part import (
     ShelfPart,
     StationPart,
     spread_from,
+    to_pay,
 )
 from graveljar.core.planning.shelf.suits import Candidate, Suitability, suits_of
+from graveljar.core.planning.shelf.wiring_prices import PricedItem, WiringPrices
 
 __all__ = [
     "AnyPart",
@@ -29,9 +31,12 @@ __all__ = [
     "FusePart",
     "InverterPart",
     "PanelPart",
+    "PricedItem",
     "ShelfPart",
     "StationPart",
     "Suitability",
+    "WiringPrices",
     "spread_from",
     "suits_of",
+    "to_pay",
 ]

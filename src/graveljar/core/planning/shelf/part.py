@@ -186,3 +186,17 @@ def spread_from(part: AnyPart) -> Provenance:
     'measured'
     """
     return part.known_from.get(DECIDES[part.kind], part.provenance)
+
+
+def to_pay(part: AnyPart, count: int) -> float | None:
+    """What so many cost, but for those that are there; None where the price is unsaid.
+
+    Examples
+    --------
+    >>> to_pay(FusePart(kind="fuse", name="Fuse", figures=FuseFigures(), price=6, owned=1), 3)
+    12.0
+    """
+    to_buy = max(count - part.owned, 0)
+    if not to_buy:
+        return 0.0
+    return None if part.price is None else part.price * to_buy
