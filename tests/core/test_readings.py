@@ -6,6 +6,7 @@ import pytest
 from pydantic import TypeAdapter
 
 from graveljar.core.components.battery import bank_label
+from graveljar.core.components.stage_loss import loss_of
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.evaluate import evaluate
@@ -108,6 +109,14 @@ def test_a_lead_acid_test_is_put_at_the_rate_of_its_label() -> None:
         # Contradictions: more out than in, volts that rise under load.
         (("converter", "converter", {"open_v": 24, "out_v": 24, "out_a": 5, "in_v": 12,
                                      "in_a": 8}), "bad", "one of them is wrong"),
+        (("inverter", "inverter", {"out_w": 200, "in_v": 12, "in_a": 15}), "bad",
+         "one of them is wrong"),
+        # 200 W out of 12 V x 18.7 A = 224 W are 89 %; out of 22.8 A 73 %. 190 V are 17 % short.
+        (("inverter", "inverter", {"out_w": 200, "in_v": 12, "in_a": 18.7}), "good", "89"),
+        (("inverter", "inverter", {"out_w": 200, "in_v": 12, "in_a": 22.8}), "watch", "73.1 %"),
+        (("inverter", "inverter", {"out_w": 200, "out_v": 190, "in_v": 12, "in_a": 19}), "bad",
+         "190 V under load"),
+        (("inverter", "inverter", {"out_w": 20, "in_v": 12, "in_a": 3}), "says nothing", "30 W"),
         (("sag", "bank", {"rest_v": 13.0, "loaded_v": 13.2, "amps": 20}), "bad", "do not fall"),
         (("capacity", "bank", {"ah": 200, "wh": 500, "hours": 5, "end_v": 11}), "bad",
          "one of them is wrong"),
@@ -150,7 +159,9 @@ def test_what_is_measured_goes_into_the_design() -> None:
     start = judged(made, "power", "lamp", watts=90.0, start_w=400.0, holds_peaks=True)
     without = judged(made, "power", "lamp", watts=90.0, start_w=400.0)
     assert "inrush" in without.do
-    for found in (sags, gives, mean, start):
+    # 12 V x 20 A for 200 W, of which 12 W are idle.
+    heats = judged(made, "inverter", "inverter", out_w=200.0, in_v=12.0, in_a=20.0)
+    for found in (sags, gives, mean, start, heats):
         made = apply(made, found.adopt[0].edits)
     own = the_bank(made)
     assert bank_label(own).resistance_ohm == pytest.approx(0.020)
@@ -158,6 +169,9 @@ def test_what_is_measured_goes_into_the_design() -> None:
     assert own.battery.provenance == "label"
     stage: Any = made.stages[1]
     assert (stage.set_v, stage.full_load.efficiency, stage.provenance) == (24.2, 0.8641, "measured")
+    given: Any = made.stages[0]
+    assert loss_of(given).dc_w(200.0) == pytest.approx(240.0, rel=1e-3)
+    assert (given.idle_w, given.provenance) == (12.0, "measured")
     lamp: Any = made.loads[0]
     assert lamp.provenance == "measured"
     assert (lamp.demand.watts, lamp.start.watts, lamp.duty) == (90.0, 400.0, 0.3)
@@ -211,6 +225,7 @@ SAMPLES: dict[str, dict[str, Any]] = {
     "capacity": {"ah": 90.0, "hours": 5.0, "end_v": 11.0},
     "changeover": {"went_on": True},
     "limit": {"carried_w": 200.0},
+    "inverter": {"out_w": 200.0, "in_v": 12.5, "in_a": 18.0},
 }
 
 

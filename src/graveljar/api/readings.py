@@ -12,6 +12,7 @@ from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import Design
 from graveljar.core.readings import Check, Judged, Reading, checklist, judge_reading
+from graveljar.core.views.band_causes import BandCauses, band_causes
 from graveljar.formats.readings_csv import write_readings
 from graveljar.store.readings import MAX_READINGS, KeptReading, Readings
 
@@ -43,6 +44,12 @@ class JudgeRequest(Body):
 def post_checklist(design: Design) -> list[Check]:
     """What to measure on a design, in order; nothing is stored."""
     return list(checklist(Context(design)))
+
+
+@router.post("/readings/band-causes")
+def post_band_causes(design: Design) -> BandCauses:
+    """What the band of hours depends on, and what to measure next; nothing is stored."""
+    return band_causes(Context(design))
 
 
 @router.post("/readings/judge")

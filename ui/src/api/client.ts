@@ -116,6 +116,8 @@ export const api = {
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
   checklist: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/readings/checklist", { body: design, signal })),
+  bandCauses: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/readings/band-causes", { body: design, signal })),
   judgeReadings: (design: Design, readings: BenchReading[], signal: AbortSignal) =>
     taken(client.POST("/api/readings/judge", { body: { design, readings }, signal })),
   readings: (id: string) => taken(client.GET("/api/designs/{design_id}/readings", path(id))),

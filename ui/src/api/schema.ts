@@ -1004,6 +1004,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/band-causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Band Causes
+         * @description What the band of hours depends on, and what to measure next; nothing is stored.
+         */
+        post: operations["post_band_causes_api_readings_band_causes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/judge": {
         parameters: {
             query?: never;
@@ -1428,6 +1448,51 @@ export interface components {
             first_p50: number | null;
             /** First P90 */
             first_p90: number | null;
+        };
+        /**
+         * BandCause
+         * @description An uncertain figure and its share of the variance of the hours. [1], [h]
+         *
+         *     `width_h` is the width of the band once it is measured. `reading` is the kind of reading that
+         *     measures it; "" where none does.
+         */
+        BandCause: {
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** What */
+            what: string;
+            /**
+             * Provenance
+             * @enum {string}
+             */
+            provenance: "measured" | "label" | "rule of thumb" | "guess";
+            /** Share */
+            share: number;
+            /** Width H */
+            width_h: number | null;
+            /**
+             * Reading
+             * @enum {string}
+             */
+            reading: "power" | "energy" | "capacity" | "converter" | "inverter" | "";
+        };
+        /**
+         * BandCauses
+         * @description What the band depends on, the largest first, and what to measure next in a sentence.
+         *
+         *     `width_h` is None where the band has no end. `next_subject` is "" where nothing is worth it.
+         */
+        BandCauses: {
+            /** Width H */
+            width_h: number | null;
+            /** Causes */
+            causes: components["schemas"]["BandCause"][];
+            /** Says */
+            says: string;
+            /** Next Subject */
+            next_subject: string;
         };
         /**
          * Bank
@@ -4498,6 +4563,42 @@ export interface components {
             figures: components["schemas"]["InverterFigures"];
         };
         /**
+         * InverterReading
+         * @description An inverter at work: watts at its sockets, volts and amps in, volts out. [W], [V], [A]
+         */
+        InverterReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "inverter";
+            /** Out W */
+            out_w: number;
+            /** Out V */
+            out_v?: number | null;
+            /** In V */
+            in_v: number;
+            /** In A */
+            in_a: number;
+        };
+        /**
          * Jar
          * @description The bank as a jar. [Wh]
          *
@@ -4574,7 +4675,7 @@ export interface components {
         JudgeRequest: {
             design: components["schemas"]["Design"];
             /** Readings */
-            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"])[];
+            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"])[];
         };
         /**
          * Judged
@@ -4682,7 +4783,7 @@ export interface components {
              */
             taken_at: string;
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
         };
         /**
          * LabelReading
@@ -5423,7 +5524,7 @@ export interface components {
          */
         NewReading: {
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
         };
         /**
          * Outage
@@ -9816,6 +9917,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Check"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_band_causes_api_readings_band_causes_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BandCauses"];
                 };
             };
             /** @description Client Error */

@@ -88,6 +88,7 @@ export type Choice = Schemas["BankChoice"];
 export type Reading = Schemas["Reading"];
 /** A measurement at the bench. */
 export type BenchReading = Schemas["NewReading"]["reading"];
+export type BandCauses = Schemas["BandCauses"];
 export type Check = Schemas["Check"];
 export type Judged = Schemas["Judged"];
 export type KeptReading = Schemas["KeptReading"];

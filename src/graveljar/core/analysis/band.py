@@ -5,16 +5,15 @@ from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import cache
 from typing import Final
-from zlib import crc32
 
 import numpy as np
 
+from graveljar.core.analysis.draws import Factors, draw_all, factors_of
 from graveljar.core.analysis.simulation import horizon_of
 from graveljar.core.kernel.batch import charge_many, run_many
 from graveljar.core.kernel.records import Floats
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
-from graveljar.core.model import Bank, Feed
 
 DRAWS: Final = 256
 MIN_DRAWS: Final = 16
@@ -22,12 +21,6 @@ MIN_DRAWS: Final = 16
 MAX_STEPS: Final = 1_000_000
 # Rows are shared out among as many threads: the kernel runs without the interpreter's lock.
 THREADS: Final = 2
-SPREADS: Final = {
-    "measured": "spread_measured",
-    "label": "spread_label",
-    "rule of thumb": "spread_rule",
-    "guess": "spread_guess",
-}
 
 
 @dataclass(frozen=True)
@@ -74,16 +67,6 @@ def draws_for(lowered: LoweredDesign) -> int:
     """
     stretches = (len(lowered.week.edges) - 1) * horizon_of(lowered) / lowered.week.edges[-1]
     return int(min(max(MAX_STEPS / max(stretches, 1.0), MIN_DRAWS), DRAWS))
-
-
-def _factors(subject: str, provenance: str, lowered: LoweredDesign, draws: int) -> Floats:
-    """Factors even between 1 - spread and 1 + spread. [1], shape (draws,)
-
-    The same for the same subject always: an edit elsewhere changes nothing by chance.
-    """
-    spread = lowered.assumed[SPREADS[provenance]]
-    draw = np.random.default_rng(crc32(subject.encode()))
-    return 1.0 + spread * draw.uniform(-1.0, 1.0, draws)
 
 
 def band_of(lowered: LoweredDesign) -> Band:
@@ -133,35 +116,66 @@ def begin_band(lowered: LoweredDesign) -> Callable[[], Band]:
 
     def gather() -> Band:
         stops = np.concatenate([part.result() for part in running])
-        musts = np.array([load.priority == "must" for load in lowered.loads])
-        decisive = stops[:, musts] if musts.any() else stops
-        return Band(draws, *_tenths(decisive.min(axis=1)), *_tenths(stops.min(axis=1)))
+        return Band(draws, *tenths(decisive(lowered, stops)), *tenths(stops.min(axis=1)))
 
     return gather
 
 
-def _parts(lowered: LoweredDesign, draws: int) -> list[tuple[Floats, ...]]:
-    """Factors on losses, demand and capacity for each draw, shared out among the threads."""
-    on_loss = [
-        np.ones(draws)
-        if isinstance(rail.source, Bank | Feed)
-        else _factors(rail.id, rail.source.provenance, lowered, draws)
-        for rail in lowered.rails.values()
-    ]
-    on_loss += [np.ones(draws) for _ in lowered.links]
-    on_demand = [_factors(load.id, load.provenance, lowered, draws) for load in lowered.loads]
-    on_capacity = [
-        _factors(bank.id, bank.battery.provenance, lowered, draws) for bank in lowered.banks
-    ]
-    by_row = [
-        np.ascontiguousarray(np.array(x).reshape(-1, draws).T)
-        for x in (on_loss, on_demand, on_capacity)
-    ]
+def _parts(lowered: LoweredDesign, draws: int) -> list[Factors]:
+    """Factors of all draws, shared out among the threads."""
     size = -(-draws // THREADS)
-    return [
-        tuple(factors[start : start + size] for factors in by_row)
-        for start in range(0, draws, size)
+    whole = factors_of(lowered, draw_all(lowered, draws))
+    return [whole.rows(start, start + size) for start in range(0, draws, size)]
+
+
+def stops_of(lowered: LoweredDesign, factors: Factors) -> Floats:
+    """First hours at which each load was not served, of each draw; infinite if it always was.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    factors : Of N draws.
+
+    Returns
+    -------
+    Hours; NaN where a run found no answer. [h], shape (N, L)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> one = factors_of(lowered(), np.zeros((1, 2)))
+    >>> stops_of(lowered(), one)  # 100 Ah at 5 A
+    array([[20.]])
+    """
+    size = -(-factors.draws // THREADS)
+    running = [
+        _threads().submit(_run, lowered, factors.rows(start, start + size))
+        for start in range(0, factors.draws, size)
     ]
+    return np.concatenate([part.result() for part in running])
+
+
+def decisive(lowered: LoweredDesign, stops: Floats) -> Floats:
+    """Hours until the first load that must run stops; any load, where none must. [h], shape (N,)
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    stops : First hours at which each load was not served. [h], shape (N, L)
+
+    Returns
+    -------
+    The least of those that count.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> decisive(lowered(), np.array([[20.0]]))
+    array([20.])
+    """
+    musts = np.array([load.priority == "must" for load in lowered.loads])
+    found: Floats = (stops[:, musts] if musts.any() else stops).min(axis=1)
+    return found
 
 
 def charge_band(lowered: LoweredDesign, at_h: Floats, most: int = DRAWS) -> tuple[int, Floats]:
@@ -191,13 +205,23 @@ def charge_band(lowered: LoweredDesign, at_h: Floats, most: int = DRAWS) -> tupl
     return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
 
 
-def _charges(lowered: LoweredDesign, at_h: Floats, factors: tuple[Floats, ...]) -> Floats:
+def _charges(lowered: LoweredDesign, at_h: Floats, factors: Factors) -> Floats:
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores))
-    return charge_many(rails, loads, stores, lowered.week, at_h, trace, *factors)
+    return charge_many(
+        rails,
+        loads,
+        stores,
+        lowered.week,
+        at_h,
+        trace,
+        factors.on_loss,
+        factors.on_demand,
+        factors.on_capacity,
+    )
 
 
-def _run(lowered: LoweredDesign, factors: tuple[Floats, ...]) -> Floats:
+def _run(lowered: LoweredDesign, factors: Factors) -> Floats:
     rails, loads, stores = lowered.fresh_records()
     return run_many(
         rails,
@@ -206,12 +230,28 @@ def _run(lowered: LoweredDesign, factors: tuple[Floats, ...]) -> Floats:
         lowered.week,
         horizon_of(lowered),
         new_trace(len(rails), len(loads), len(stores), kept=False, stops_only=True),
-        *factors,
+        factors.on_loss,
+        factors.on_demand,
+        factors.on_capacity,
     )
 
 
-def _tenths(hours: Floats) -> tuple[float | None, float | None, float | None]:
-    # One of the draws each, never a mean of one that stops and one that does not.
+def tenths(hours: Floats) -> tuple[float | None, float | None, float | None]:
+    """Hours of which a tenth, half and nine tenths fall short; None: no end. [h]
+
+    Parameters
+    ----------
+    hours : One for each draw. [h], shape (N,)
+
+    Returns
+    -------
+    One of the draws each, never a mean of one that stops and one that does not.
+
+    Examples
+    --------
+    >>> tenths(np.array([1.0, 2.0, np.inf]))
+    (1.0, 2.0, None)
+    """
     p10, p50, p90 = (
         float(x) if np.isfinite(x) else None
         for x in np.quantile(hours, (0.1, 0.5, 0.9), method="inverted_cdf")

@@ -92,6 +92,13 @@ def _at_work(context: Context) -> Iterator[Check]:
             "idle", stage.id, f"{stage.name}, nothing on", "at work", quantity(watts, "W"),
             "It draws this all day.",
         )  # fmt: skip
+    for stage in network.inverters:
+        if stage.id not in built_in:
+            share = quantity(stage.full_load.efficiency, "share")
+            yield Check(
+                "inverter", stage.id, f"{stage.name}, under load", "at work",
+                f"{share} at full load", "What it loses, and whether its volts hold.",
+            )  # fmt: skip
     for stage in network.converters:
         if stage.id not in built_in:
             share = quantity(stage.full_load.efficiency, "share")

@@ -9,7 +9,7 @@ from graveljar.core.readings.judged import Judged
 from graveljar.core.readings.of_banks import capacity, rested, sag
 from graveljar.core.readings.of_joints import changeover, heat, polarity, volts
 from graveljar.core.readings.of_loads import energy, power
-from graveljar.core.readings.of_stages import converter, idle, limit
+from graveljar.core.readings.of_stages import converter, idle, inverter, limit
 from graveljar.core.readings.reading import AnyReading
 
 _JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
@@ -21,6 +21,7 @@ _JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
     "energy": energy,
     "sag": sag,
     "converter": converter,
+    "inverter": inverter,
     "heat": heat,
     "capacity": capacity,
     "changeover": changeover,

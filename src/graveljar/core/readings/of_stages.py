@@ -1,19 +1,28 @@
 """Readings of inverters and converters: idle draw, efficiency and droop, what they carry."""
 
+import math
 from typing import Final
 
+from graveljar.core.components.stage_loss import loss_of
 from graveljar.core.context import Context
 from graveljar.core.model import Converter, Inverter
-from graveljar.core.network.windows import LABEL_TOLERANCE
+from graveljar.core.network.windows import LABEL_TOLERANCE, MAINS_TOLERANCE
 from graveljar.core.readings.judged import Adoption, Judged, result
 from graveljar.core.readings.places import edits, part_of
-from graveljar.core.readings.reading import ConverterReading, IdleReading, LimitReading
+from graveljar.core.readings.reading import (
+    ConverterReading,
+    IdleReading,
+    InverterReading,
+    LimitReading,
+)
 from graveljar.core.text import number, quantity
 
 # Idle draw above the label by less is as labelled. Ours. [1]
 IDLE_SPREAD: Final = 1.1
 # An efficiency below the label by more is low. Ours. [1]
 EFFICIENCY_SPREAD: Final = 0.03
+# Below this share of its watts an inverter's idle draw decides. Ours. [1]
+MIN_LOAD: Final = 0.1
 
 
 def idle(context: Context, reading: IdleReading) -> Judged:
@@ -102,6 +111,79 @@ def converter(context: Context, reading: ConverterReading) -> Judged:
     if share < stage.full_load.efficiency - EFFICIENCY_SPREAD:
         return Judged("watch", says, expected, "The rest becomes heat: give it air.", found, adopt)
     return Judged("good", says, expected, "", found, adopt)
+
+
+def inverter(context: Context, reading: InverterReading) -> Judged:
+    """Efficiency of an inverter at a load, and the volts it holds there."""
+    stage: Inverter = part_of(context, reading.subject, Inverter)
+    loss = loss_of(stage)
+    in_w = reading.in_v * reading.in_a
+    share = reading.out_w / in_w
+    planned = reading.out_w / loss.dc_w(reading.out_w)
+    expected = f"{quantity(planned, 'share')} at {quantity(reading.out_w, 'W')}"
+    found = (
+        result(
+            "Taken", in_w, "W",
+            f"{quantity(reading.in_v, 'V')} × {quantity(reading.in_a, 'A')}",
+        ),
+        result(
+            "Efficiency", share, "share",
+            f"{quantity(reading.out_w, 'W')} ÷ {quantity(in_w, 'W')}",
+        ),
+    )  # fmt: skip
+    says = f"{quantity(share, 'share')} at {quantity(reading.out_w, 'W')}"
+    if share > 1:
+        return Judged(
+            "bad",
+            f"{quantity(reading.out_w, 'W')} out of {quantity(in_w, 'W')} cannot be: one of them "
+            "is wrong.",
+            expected, "Measure watts out, volts and amps in at the same moment.", found,
+            sources=("definition",),
+        )  # fmt: skip
+    if reading.out_w < MIN_LOAD * stage.continuous_w:
+        do = f"Load it with {quantity(MIN_LOAD * stage.continuous_w, 'W')} or more: here its idle "
+        return Judged("says nothing", f"{says}.", expected, f"{do}draw decides.", found)
+    measured = _through(stage, reading.out_w, in_w)
+    if measured is None:
+        do = "It loses less than its idle draw: measure the idle draw, and this again."
+        return Judged("bad", f"{says}.", expected, do, found)
+    adopt = Adoption(
+        "Efficiency",
+        f"{quantity(planned, 'share')} at {quantity(reading.out_w, 'W')}",
+        f"{quantity(share, 'share')} at {quantity(reading.out_w, 'W')}",
+        edits(context, stage.id, decides=True, **measured),
+    )
+    mains_v = context.network.design.setting.ac_volts
+    if reading.out_v is not None and abs(reading.out_v / mains_v - 1) > MAINS_TOLERANCE:
+        do = (
+            f"It gives {quantity(reading.out_v, 'V')} under load, more than 10 % off "
+            f"{quantity(mains_v, 'V')}: load it less, or check the volts at its input."
+        )
+        return Judged("bad", f"{says}.", expected, do, found, (adopt,))
+    if share < planned - EFFICIENCY_SPREAD:
+        return Judged(
+            "watch", f"{says}.", expected, "The rest becomes heat: give it air.", found, (adopt,)
+        )
+    return Judged("good", f"{says}.", expected, "", found, (adopt,))
+
+
+def _through(stage: Inverter, out_w: float, in_w: float) -> dict[str, object] | None:
+    """Efficiencies at the loads of the label such that so much goes in for so much out.
+
+    The idle draw and what grows by the square of the load stay. None where the idle draw cannot be.
+    """
+    loss = loss_of(stage)
+    k1 = (in_w - loss.p0 - loss.k2 * out_w**2) / out_w
+    made: dict[str, object] = {}
+    for name, point in (("part_load", stage.part_load), ("full_load", stage.full_load)):
+        given_w = point.load_share * stage.continuous_w
+        drawn_w = loss.p0 + k1 * given_w + loss.k2 * given_w**2
+        if drawn_w < given_w:
+            return None
+        made[name] = {"load_share": point.load_share, "efficiency": round(given_w / drawn_w, 5)}
+    after = Inverter.model_validate(stage.model_dump() | made)
+    agrees = math.isclose(loss_of(after).dc_w(out_w), in_w, rel_tol=1e-3)
+    return made if agrees else None
 
 
 def limit(context: Context, reading: LimitReading) -> Judged:

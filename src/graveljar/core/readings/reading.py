@@ -86,6 +86,16 @@ class ConverterReading(_Taken):
     in_a: Amps
 
 
+class InverterReading(_Taken):
+    """An inverter at work: watts at its sockets, volts and amps in, volts out. [W], [V], [A]"""
+
+    kind: Literal["inverter"] = "inverter"
+    out_w: Watts
+    out_v: Volts | None = None
+    in_v: Volts
+    in_a: Amps
+
+
 class HeatReading(_Taken):
     """How warm a place is after some minutes at full load. [°C], [min]"""
 
@@ -130,6 +140,7 @@ AnyReading = (
     | EnergyReading
     | SagReading
     | ConverterReading
+    | InverterReading
     | HeatReading
     | CapacityReading
     | ChangeoverReading

@@ -40,6 +40,17 @@ _ALL: Final = (
         )
     ),
     Assumption(
+        "spread_of_losses",
+        "Spread of losses against that of their source",
+        3,
+        1,
+        5,
+        "x",
+        "A label says 93 % and means the best load: what is lost may be a third less or more. "
+        "The spread of a figure is widened so many times for the losses of a stage.",
+        "assumption",
+    ),
+    Assumption(
         "start_factor_compressor",
         "Start of a compressor",
         6,

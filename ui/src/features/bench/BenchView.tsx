@@ -4,6 +4,8 @@ import { api } from "../../api/client";
 import type { Check } from "../../api/types";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
+import { readAddress } from "../../lib/address";
+import { BandCauses } from "../../verdict/BandCauses";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
@@ -19,7 +21,7 @@ export default function BenchView() {
   const id = useDesign((state) => state.id);
   const answer = useAnswer("checklist", (design, signal) => api.checklist(design, signal));
   const kept = useQuery({ queryKey: ["readings", id], queryFn: () => api.readings(id) });
-  const [chosen, setChosen] = useState("");
+  const [chosen, setChosen] = useState(() => readAddress("measure") ?? "");
   const form = useRef<HTMLDivElement>(null);
   const checks = answer.data ?? [];
   const done = new Set(kept.data?.map(({ reading }) => keyOf(reading.kind ?? "", reading.subject)));
@@ -100,8 +102,14 @@ export default function BenchView() {
               );
             })}
           </nav>
-          <div className="min-w-0 lg:col-start-2">
+          <div className="min-w-0 space-y-4 lg:col-start-2">
             <ReadingList />
+            <BandCauses
+              onMeasure={(kind, subject) => {
+                const one = checks.find((x) => x.kind === kind && x.subject === subject);
+                if (one) measure(one);
+              }}
+            />
           </div>
         </div>
       </main>

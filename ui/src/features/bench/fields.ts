@@ -109,6 +109,16 @@ export const KINDS: Record<Kind, KindSpec> = {
       { key: "in_a", name: "Amps in", unit: "A" },
     ],
   },
+  inverter: {
+    title: "Inverter under load",
+    how: "Watts by a plug meter at its socket; volts at its input and amps with a clamp.",
+    numbers: [
+      { key: "out_w", name: "Watts out", unit: "W" },
+      { key: "out_v", name: "Volts out", unit: "V", may: true },
+      { key: "in_v", name: "Volts in", unit: "V" },
+      { key: "in_a", name: "Amps in", unit: "A" },
+    ],
+  },
   heat: {
     title: "Heat",
     how: "Infrared, or the back of the hand on insulation; never bare metal, never mains.",

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
 import { api } from "../../api/client";
 import type { Course, Design } from "../../api/types";
 import { namesOf, outletsOf } from "../../design/edits";
@@ -11,6 +12,7 @@ import { clock, hours } from "../../lib/format";
 import { sourceColour } from "../../pictures/sources";
 import { Choose } from "../../ui/Choose";
 import { CsvButton } from "../../ui/CsvButton";
+import { BandCauses } from "../../verdict/BandCauses";
 import { AtCursor } from "./AtCursor";
 import { Chart } from "./Chart";
 import { FLAG_COLOURS, FLAG_SHAPES } from "./Flags";
@@ -71,6 +73,8 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
       }),
     };
   }, [course, shownRail, design]);
+  const navigate = useNavigate();
+  const id = useDesign((state) => state.id);
   const move = useCallback((to: number) => setCursor(to), []);
   const lengths = [24, 72, 168, 720].filter((length) => length <= course.horizon_h);
   return (
@@ -136,6 +140,11 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
           <AtCursor cursor={at} />
           <Happens onMove={move} cursor={at} />
           <Flow />
+          <BandCauses
+            onMeasure={(kind, subject) =>
+              navigate(`/d/${id}/bench?measure=${encodeURIComponent(`${kind} ${subject}`)}`)
+            }
+          />
         </aside>
       </main>
     </ShownContext>
