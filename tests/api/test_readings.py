@@ -38,9 +38,13 @@ def test_a_reading_is_kept_taken_away_and_brought_back(web: TestClient) -> None:
     assert [x["id"] for x in web.get(url).json()] == [second["id"], kept["id"]]
     assert kept["reading"]["volts"] == 36.1
     one = f"{url}/{kept['id']}"
+    changed = web.put(one, json={"reading": VOLTS | {"volts": 36.2}}).json()
+    assert (changed["reading"]["volts"], changed["taken_at"]) == (36.2, kept["taken_at"])
+    web.put(one, json={"reading": VOLTS})
     assert web.delete(one).status_code == 204
     assert [x["id"] for x in web.get(url).json()] == [second["id"]]
     assert web.delete(one).json()["code"] == "reading_not_found"
+    assert web.put(one, json={"reading": VOLTS}).json()["code"] == "reading_not_found"
     assert web.post(f"{one}/restore").status_code == 204
     assert len(web.get(url).json()) == 2
     # One column a figure; a text that a spreadsheet would work out is only text.
@@ -62,6 +66,23 @@ def test_readings_are_judged_by_the_design_that_is_sent(web: TestClient) -> None
     assert found.json()[0]["verdict"] == "good"
     checks = web.post("/api/readings/checklist", json=BOOTH).json()
     assert {"rested", "volts", "polarity", "heat", "capacity"} <= {x["kind"] for x in checks}
+
+
+def test_what_is_left_from_now_on_and_what_the_band_depends_on(web: TestClient) -> None:
+    """Hours by what is above the reserve of 5 % and the 3.2 % that the cold takes: definition."""
+    store = BOOTH["stores"][0]["id"]
+    on = [BOOTH["loads"][0]["id"]]
+    hours = []
+    for percent in (50, 100):
+        now = {"store": store, "percent": percent, "clock_h": 9.5, "on": on}
+        found = web.post("/api/readings/outlook", json={"design": BOOTH, "now": now}).json()
+        hours.append(found["hours"])
+    assert hours[0] == pytest.approx(hours[1] * (0.5 - 0.082) / (1 - 0.082), rel=0.03)
+    wrong = {"design": BOOTH, "now": {"store": store}}
+    refused = web.post("/api/readings/outlook", json=wrong)
+    assert (refused.status_code, refused.json()["errors"][0]["path"]) == (422, "/now")
+    causes = web.post("/api/readings/band-causes", json=BOOTH).json()
+    assert set(causes) == {"width_h", "causes", "says", "next_subject"}
 
 
 @pytest.mark.parametrize(

@@ -70,3 +70,26 @@ def test_on_a_phone_a_reading_that_says_nothing_says_why(page: Page, server: Ser
     assert page.driver.execute_script(
         "return document.documentElement.scrollWidth <= window.innerWidth"
     )
+
+
+def test_from_here_on_is_kept_and_laid_beside_what_happened(page: Page, server: Server) -> None:
+    """Half a station lasts about half as long (definition); 4 h of 5 h are 20 % less (hand)."""
+    page.open(server.demo("ticket-booth"))
+    page.click("Bench book")
+    page.find("[data-part=from-here] summary").click()
+    page.fill("Look: figure", "100")
+    page.says("[data-part=outlook]", "from 100 % on its meter")
+    page.fill("Look: figure", "50")
+    page.says("[data-part=outlook]", "from 50 % on its meter")
+    page.says("[data-part=outlook]", "left, until")
+    page.click("Keep this look")
+    page.says("[data-part=readings]", "50 % at")
+    page.says("[data-part=readings]", "Note how long it ran")
+    page.fill("It ran for", "30 min")
+    page.says("[data-part=readings]", "it was 30 min")
+    page.says("[data-part=readings]", "Measure what the likely range depends on most")
+    page.driver.refresh()
+    page.says("[data-part=readings]", "it was 30 min")
+    # What to measure next leads to its form.
+    page.click("Measure Hand warmer")
+    page.says("[data-part=reading-form]", "Hand warmer, running")

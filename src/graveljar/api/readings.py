@@ -11,7 +11,16 @@ from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import Design
-from graveljar.core.readings import Check, Judged, Reading, checklist, judge_reading
+from graveljar.core.readings import (
+    Check,
+    Judged,
+    Now,
+    Outlook,
+    Reading,
+    checklist,
+    judge_reading,
+    outlook_of,
+)
 from graveljar.core.views.band_causes import BandCauses, band_causes
 from graveljar.formats.readings_csv import write_readings
 from graveljar.store.readings import MAX_READINGS, KeptReading, Readings
@@ -40,6 +49,13 @@ class JudgeRequest(Body):
     readings: Annotated[list[Reading], Field(max_length=MAX_READINGS)]
 
 
+class OutlookRequest(Body):
+    """A design, and what is known of one of its stores now."""
+
+    design: Design
+    now: Now
+
+
 @router.post("/readings/checklist")
 def post_checklist(design: Design) -> list[Check]:
     """What to measure on a design, in order; nothing is stored."""
@@ -50,6 +66,12 @@ def post_checklist(design: Design) -> list[Check]:
 def post_band_causes(design: Design) -> BandCauses:
     """What the band of hours depends on, and what to measure next; nothing is stored."""
     return band_causes(Context(design))
+
+
+@router.post("/readings/outlook")
+def post_outlook(body: OutlookRequest) -> Outlook:
+    """What is left from now on, by what the meter or the display says; nothing is stored."""
+    return outlook_of(Context(body.design), body.now)
 
 
 @router.post("/readings/judge")
@@ -75,6 +97,12 @@ def get_readings(design_id: UUID, readings: Kept) -> list[KeptReading]:
 def post_reading(design_id: UUID, body: NewReading, readings: Kept) -> KeptReading:
     """Keep a reading."""
     return readings.add(design_id, body.reading)
+
+
+@router.put("/designs/{design_id}/readings/{reading_id}")
+def put_reading(design_id: UUID, reading_id: UUID, body: NewReading, readings: Kept) -> KeptReading:
+    """Put other figures into a reading."""
+    return readings.change(design_id, reading_id, body.reading)
 
 
 @router.delete("/designs/{design_id}/readings/{reading_id}", status_code=204)

@@ -28,5 +28,10 @@ def write_readings(rows: Iterable[tuple[datetime, AnyReading]]) -> str:
 def _row(taken_at: datetime, reading: AnyReading) -> list[object]:
     figures = reading.model_dump(mode="json")
     cells = [figures.get(column) for column in COLUMNS[1:]]
-    plain = [str(x).lower() if isinstance(x, bool) else x for x in cells]
-    return [taken_at.isoformat(timespec="seconds"), *plain]
+    return [taken_at.isoformat(timespec="seconds"), *map(_plain, cells)]
+
+
+def _plain(cell: object) -> object:
+    if isinstance(cell, list):
+        return "; ".join(map(str, cell))
+    return str(cell).lower() if isinstance(cell, bool) else cell

@@ -71,6 +71,26 @@ class Readings:
                 raise ReadingNotFound
             return _kept(row)
 
+    def change(self, design_id: UUID, reading_id: UUID, reading: AnyReading) -> KeptReading:
+        """Put other figures into a reading; when it was taken stays.
+
+        Raises
+        ------
+        ReadingNotFound : there is none.
+        """
+        with self._pool.connection() as connection:
+            row = connection.execute(
+                """
+                UPDATE reading SET document = %s
+                WHERE id = %s AND design_id = %s AND deleted_at IS NULL
+                RETURNING id, taken_at, document
+                """,
+                (Jsonb(reading.model_dump(mode="json")), reading_id, design_id),
+            ).fetchone()
+        if row is None:
+            raise ReadingNotFound
+        return _kept(row)
+
     def delete(self, design_id: UUID, reading_id: UUID) -> None:
         """Take a reading away; `restore` brings it back.
 

@@ -7,6 +7,7 @@ import type {
   DesignPlace,
   Have,
   LabelKind,
+  Now,
   ProblemDetails,
   Region,
   RoutesAsk,
@@ -116,6 +117,8 @@ export const api = {
     taken(client.POST("/api/read-load", { body: { line, design }, signal })),
   checklist: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/readings/checklist", { body: design, signal })),
+  outlook: (design: Design, now: Now, signal: AbortSignal) =>
+    taken(client.POST("/api/readings/outlook", { body: { design, now }, signal })),
   bandCauses: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/readings/band-causes", { body: design, signal })),
   judgeReadings: (design: Design, readings: BenchReading[], signal: AbortSignal) =>
@@ -123,6 +126,13 @@ export const api = {
   readings: (id: string) => taken(client.GET("/api/designs/{design_id}/readings", path(id))),
   addReading: (id: string, reading: BenchReading) =>
     taken(client.POST("/api/designs/{design_id}/readings", { ...path(id), body: { reading } })),
+  changeReading: (design_id: string, reading_id: string, reading: BenchReading) =>
+    taken(
+      client.PUT("/api/designs/{design_id}/readings/{reading_id}", {
+        params: { path: { design_id, reading_id } },
+        body: { reading },
+      }),
+    ),
   removeReading: (design_id: string, reading_id: string) =>
     taken(
       client.DELETE("/api/designs/{design_id}/readings/{reading_id}", {

@@ -1024,6 +1024,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/outlook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Outlook
+         * @description What is left from now on, by what the meter or the display says; nothing is stored.
+         */
+        post: operations["post_outlook_api_readings_outlook_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/judge": {
         parameters: {
             query?: never;
@@ -1076,7 +1096,11 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        put?: never;
+        /**
+         * Put Reading
+         * @description Put other figures into a reading.
+         */
+        put: operations["put_reading_api_designs__design_id__readings__reading_id__put"];
         post?: never;
         /**
          * Delete Reading
@@ -4675,7 +4699,7 @@ export interface components {
         JudgeRequest: {
             design: components["schemas"]["Design"];
             /** Readings */
-            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"])[];
+            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"])[];
         };
         /**
          * Judged
@@ -4686,7 +4710,7 @@ export interface components {
              * Verdict
              * @enum {string}
              */
-            verdict: "good" | "watch" | "bad" | "says nothing";
+            verdict: "good" | "watch" | "bad" | "says nothing" | "open";
             /** Says */
             says: string;
             /**
@@ -4783,7 +4807,7 @@ export interface components {
              */
             taken_at: string;
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
         };
         /**
          * LabelReading
@@ -5234,6 +5258,51 @@ export interface components {
             most_v: number;
         };
         /**
+         * LookReading
+         * @description What was said of a store from a moment on, and how long it then ran. [1], [h]
+         *
+         *     `said_h` and the tenths are None where no end was in sight; `was_h` is noted later. `on` are
+         *     the loads that were on; None: as the design has them.
+         */
+        LookReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
+            /** Charge */
+            charge: number;
+            /** Clock H */
+            clock_h: number;
+            /** On */
+            on?: string[] | null;
+            /** Said H */
+            said_h: number | null;
+            /** Low H */
+            low_h?: number | null;
+            /** High H */
+            high_h?: number | null;
+            /** Was H */
+            was_h?: number | null;
+        };
+        /**
          * Mains
          * @description A mains socket, at the volts of the design; always there, or at its `times`.
          *
@@ -5524,7 +5593,36 @@ export interface components {
          */
         NewReading: {
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+        };
+        /**
+         * Now
+         * @description What is known of a store now: its charge in per cent, rested volts or Ah used since full.
+         *
+         *     `clock_h` is the time of day [h]. `on` are the loads that are on from now on, day and night;
+         *     without it they run as the design has them.
+         */
+        Now: {
+            /** Store */
+            store: string;
+            /** Percent */
+            percent?: number | null;
+            /** Volts */
+            volts?: number | null;
+            /**
+             * Rested H
+             * @default 0
+             */
+            rested_h: number;
+            /** Used Ah */
+            used_ah?: number | null;
+            /**
+             * Clock H
+             * @default 0
+             */
+            clock_h: number;
+            /** On */
+            on?: string[] | null;
         };
         /**
          * Outage
@@ -5616,6 +5714,45 @@ export interface components {
             wh: number[];
             /** Day Wh */
             day_wh: number;
+        };
+        /**
+         * Outlook
+         * @description Hours left from now, and what the charge comes from. [1], [h]
+         *
+         *     `hours` and the tenths `p10`, `p90` are None where there is no end up to the horizon. `full_h`
+         *     is None where it does not get full in a week. `says`, `night` and `full` are sentences.
+         */
+        Outlook: {
+            /** Charge */
+            charge: number;
+            /** Source */
+            source: string;
+            /** Hours */
+            hours: number | null;
+            /** P10 */
+            p10: number | null;
+            /** P90 */
+            p90: number | null;
+            /** Says */
+            says: string;
+            /** First */
+            first: string;
+            /** Lasts The Night */
+            lasts_the_night: boolean;
+            /** Night */
+            night: string;
+            /** Full H */
+            full_h: number | null;
+            /** Full */
+            full: string;
+        };
+        /**
+         * OutlookRequest
+         * @description A design, and what is known of one of its stores now.
+         */
+        OutlookRequest: {
+            design: components["schemas"]["Design"];
+            now: components["schemas"]["Now"];
         };
         /**
          * Pair
@@ -9985,6 +10122,50 @@ export interface operations {
             };
         };
     };
+    post_outlook_api_readings_outlook_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlookRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlook"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     post_judge_api_readings_judge_post: {
         parameters: {
             query?: never;
@@ -10088,6 +10269,53 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptReading"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_reading_api_designs__design_id__readings__reading_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewReading"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

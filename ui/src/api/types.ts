@@ -88,6 +88,8 @@ export type Choice = Schemas["BankChoice"];
 export type Reading = Schemas["Reading"];
 /** A measurement at the bench. */
 export type BenchReading = Schemas["NewReading"]["reading"];
+export type Outlook = Schemas["Outlook"];
+export type Now = Schemas["Now"];
 export type BandCauses = Schemas["BandCauses"];
 export type Check = Schemas["Check"];
 export type Judged = Schemas["Judged"];

@@ -4,6 +4,8 @@ import { useAnswer } from "../design/use-answer";
 import { hours, quantity } from "../lib/format";
 
 const SHOWN = 4;
+/** A smaller share is not worth a line. */
+const LEAST_SHARE = 0.01;
 
 interface BandCausesProps {
   /** Open the reading that measures a figure. */
@@ -22,6 +24,7 @@ export function BandCauses({ onMeasure }: BandCausesProps) {
     );
   }
   if (!found?.causes.length) return null;
+  const shown = found.causes.slice(0, SHOWN).filter((one) => one.share >= LEAST_SHARE);
   const next = found.causes.find((one) => one.subject === found.next_subject);
   return (
     <section
@@ -31,7 +34,7 @@ export function BandCauses({ onMeasure }: BandCausesProps) {
     >
       <h2 className="text-lg">What the likely range depends on</h2>
       <ul className="mt-1 text-sm">
-        {found.causes.slice(0, SHOWN).map((one) => (
+        {shown.map((one) => (
           <Cause key={`${one.subject} ${one.what}`} cause={one} width={found.width_h} />
         ))}
       </ul>

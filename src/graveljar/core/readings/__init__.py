@@ -3,6 +3,7 @@
 from graveljar.core.readings.checklist import Check, checklist
 from graveljar.core.readings.judge import judge_reading
 from graveljar.core.readings.judged import Adoption, Judged, Result
+from graveljar.core.readings.outlook import Now, Outlook, outlook_of
 from graveljar.core.readings.reading import AnyReading, Reading
 
 __all__ = [
@@ -10,8 +11,11 @@ __all__ = [
     "AnyReading",
     "Check",
     "Judged",
+    "Now",
+    "Outlook",
     "Reading",
     "Result",
     "checklist",
     "judge_reading",
+    "outlook_of",
 ]

@@ -9,6 +9,7 @@ from graveljar.core.readings.judged import Judged
 from graveljar.core.readings.of_banks import capacity, rested, sag
 from graveljar.core.readings.of_joints import changeover, heat, polarity, volts
 from graveljar.core.readings.of_loads import energy, power
+from graveljar.core.readings.of_looks import look
 from graveljar.core.readings.of_stages import converter, idle, inverter, limit
 from graveljar.core.readings.reading import AnyReading
 
@@ -26,6 +27,7 @@ _JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
     "capacity": capacity,
     "changeover": changeover,
     "limit": limit,
+    "look": look,
 }
 
 

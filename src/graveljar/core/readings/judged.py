@@ -6,7 +6,7 @@ from typing import Literal
 from graveljar.core.model.patch import Edit
 from graveljar.core.text import quantity
 
-Verdict = Literal["good", "watch", "bad", "says nothing"]
+Verdict = Literal["good", "watch", "bad", "says nothing", "open"]
 
 
 @dataclass(frozen=True)

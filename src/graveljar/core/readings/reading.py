@@ -131,6 +131,23 @@ class LimitReading(_Taken):
     tripped_w: WattsOrNone = 0.0
 
 
+class LookReading(_Taken):
+    """What was said of a store from a moment on, and how long it then ran. [1], [h]
+
+    `said_h` and the tenths are None where no end was in sight; `was_h` is noted later. `on` are
+    the loads that were on; None: as the design has them.
+    """
+
+    kind: Literal["look"] = "look"
+    charge: Annotated[float, Field(gt=0, le=1)]
+    clock_h: Annotated[float, Field(ge=0, lt=24)]
+    on: Annotated[tuple[Id, ...], Field(max_length=200, strict=False)] | None = None
+    said_h: Annotated[float, Field(ge=0, le=10_000)] | None
+    low_h: Annotated[float, Field(ge=0, le=10_000)] | None = None
+    high_h: Annotated[float, Field(ge=0, le=10_000)] | None = None
+    was_h: Hours | None = None
+
+
 AnyReading = (
     VoltsReading
     | PolarityReading
@@ -145,5 +162,6 @@ AnyReading = (
     | CapacityReading
     | ChangeoverReading
     | LimitReading
+    | LookReading
 )
 Reading = Annotated[AnyReading, Field(discriminator="kind")]

@@ -104,7 +104,7 @@ def _next(width_h: float | None, causes: tuple[BandCause, ...]) -> tuple[str, st
     if best is None or best.width_h is None or width_h - best.width_h < MIN_NARROWER_H:
         return "", ""
     return (
-        f"Measure {best.name} next: the band is {duration(width_h)} wide, and "
+        f"Measure {best.name} next: the likely range is {duration(width_h)} wide, and "
         f"{duration(best.width_h)} once {best.what} {'are' if best.what == 'its losses' else 'is'} "
         "known.",
         best.subject,

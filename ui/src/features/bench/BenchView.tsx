@@ -7,6 +7,7 @@ import { useAnswer } from "../../design/use-answer";
 import { readAddress } from "../../lib/address";
 import { BandCauses } from "../../verdict/BandCauses";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
+import { FromHere } from "./FromHere";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
 
@@ -103,6 +104,7 @@ export default function BenchView() {
             })}
           </nav>
           <div className="min-w-0 space-y-4 lg:col-start-2">
+            <FromHere />
             <ReadingList />
             <BandCauses
               onMeasure={(kind, subject) => {

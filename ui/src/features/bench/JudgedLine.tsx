@@ -5,6 +5,7 @@ const LOOKS: Record<Judged["verdict"], { shape: string; word: string; colour: st
   good: { shape: "✓", word: "Good", colour: "text-moss" },
   watch: { shape: "◆", word: "Watch", colour: "text-watch" },
   bad: { shape: "⬣", word: "Bad", colour: "text-stop" },
+  open: { shape: "○", word: "Open", colour: "text-soft" },
   "says nothing": { shape: "○", word: "Says nothing", colour: "text-soft" },
 };
 

@@ -4,9 +4,10 @@ import type { Judged, KeptReading } from "../../api/types";
 import type { Stamp } from "../../design/stamp";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
+import { NumberField } from "../../editor/NumberField";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
-import { inOneLine, KINDS } from "./fields";
+import { inOneLine, isLook, type Look, titleOf } from "./fields";
 import { JudgedLine } from "./JudgedLine";
 
 /** All readings of the design, each judged by the design as it is now. */
@@ -22,7 +23,7 @@ export function ReadingList() {
         readings.map((one) => one.reading),
         signal,
       ),
-    { key: [readings.map((one) => one.id).join()], enabled: readings.length > 0 },
+    { key: [JSON.stringify(readings.map((one) => one.reading))], enabled: readings.length > 0 },
   );
   if (kept.isError) {
     return (
@@ -75,7 +76,6 @@ function Kept({ kept, judged, stamp }: KeptProps) {
   const queries = useQueryClient();
   const notify = useNotice((state) => state.notify);
   const name = useName(kept.reading.subject);
-  const kind = KINDS[kept.reading.kind ?? "volts"];
   const refresh = () => queries.invalidateQueries({ queryKey: ["readings", id] });
   const remove = async () => {
     try {
@@ -96,7 +96,7 @@ function Kept({ kept, judged, stamp }: KeptProps) {
       <p className="flex flex-wrap items-baseline gap-x-3 text-sm">
         <strong>{name}</strong>
         <span>
-          {kind.title}: {inOneLine(kept.reading)}
+          {titleOf(kept.reading)}: {inOneLine(kept.reading)}
         </span>
         <span className="text-soft text-xs">
           {new Date(kept.taken_at).toLocaleString(undefined, {
@@ -115,6 +115,7 @@ function Kept({ kept, judged, stamp }: KeptProps) {
         </Button>
       </p>
       {judged ? <JudgedLine judged={judged} /> : null}
+      {isLook(kept.reading) ? <ItWas kept={kept} look={kept.reading} onDone={refresh} /> : null}
       {judged?.adopt?.map((one) =>
         one.before === one.after ? null : (
           <p key={one.name} className="mt-1 flex flex-wrap items-center gap-x-3 text-sm">
@@ -128,6 +129,41 @@ function Kept({ kept, judged, stamp }: KeptProps) {
         ),
       )}
     </li>
+  );
+}
+
+interface ItWasProps {
+  kept: KeptReading;
+  look: Look;
+  onDone: () => void;
+}
+
+/** How long it ran in the end: noted beside what was said. */
+function ItWas({ kept, look, onDone }: ItWasProps) {
+  const id = useDesign((state) => state.id);
+  const notify = useNotice((state) => state.notify);
+  const note = async (was_h: number | null) => {
+    try {
+      await api.changeReading(id, kept.id, { ...look, was_h });
+      onDone();
+    } catch (error) {
+      notify(`Not kept: ${(error as Error).message}`);
+    }
+  };
+  return (
+    <p className="mt-1 flex flex-wrap items-center gap-x-2 text-sm">
+      It ran for
+      <NumberField
+        label="It ran for"
+        as="hours"
+        width="w-24"
+        placeholder="not over yet"
+        path="/readings/0/was_h"
+        value={look.was_h ?? null}
+        onChange={(value) => void note(value)}
+        onClear={() => void note(null)}
+      />
+    </p>
   );
 }
 

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { inOneLine, KINDS, type Kind, readingOf } from "./fields";
+import { inOneLine, KINDS, type Kind, type Look, readingOf } from "./fields";
 
 test("a reading is whole once every figure it needs is there", () => {
   expect(readingOf("idle", "inverter", { amps: 1.7 })).toBeNull();
@@ -22,4 +22,16 @@ test.each(Object.keys(KINDS) as Kind[])("a reading of %s is written in one line"
   const reading = readingOf(kind, "part", values);
   expect(reading).not.toBeNull();
   if (reading) expect(inOneLine(reading)).not.toBe("");
+});
+
+test("a look is written by its charge, its time and what was on", () => {
+  const look = {
+    kind: "look",
+    subject: "bank",
+    charge: 0.62,
+    clock_h: 20.5,
+    on: null,
+  } as unknown as Look;
+  expect(inOneLine({ ...look, said_h: 18 })).toBe("62 % at 20:30, as planned");
+  expect(inOneLine({ ...look, said_h: 18, on: ["lamp"] })).toContain("1 on");
 });

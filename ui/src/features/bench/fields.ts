@@ -1,6 +1,15 @@
 import type { BenchReading } from "../../api/types";
+import { clock, quantity } from "../../lib/format";
 
-export type Kind = NonNullable<BenchReading["kind"]>;
+/** Kinds that are measured; a look is told, not measured. */
+export type Kind = Exclude<NonNullable<BenchReading["kind"]>, "look">;
+export type Look = Extract<BenchReading, { kind?: "look" }>;
+
+export const isLook = (reading: BenchReading): reading is Look => reading.kind === "look";
+
+/** What a reading is called. */
+export const titleOf = (reading: BenchReading) =>
+  isLook(reading) ? "From here on" : KINDS[reading.kind ?? "volts"].title;
 
 /** A number of a reading; `may` it be left out. */
 interface NumberSpec {
@@ -207,6 +216,10 @@ export function readingOf(kind: Kind, subject: string, values: Values): BenchRea
 
 /** What was typed of a reading, in one line. */
 export function inOneLine(reading: BenchReading): string {
+  if (isLook(reading)) {
+    const on = reading.on ? `${reading.on.length} on` : "as planned";
+    return `${quantity(reading.charge, "share", 2)} at ${clock(reading.clock_h)}, ${on}`;
+  }
   const all = reading as unknown as Record<string, unknown>;
   const { numbers, choices = [] } = KINDS[reading.kind ?? "volts"];
   const said = numbers

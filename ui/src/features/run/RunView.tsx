@@ -132,6 +132,13 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
           <div className="mt-4">
             <Served />
           </div>
+          <div className="mt-4 max-w-200">
+            <BandCauses
+              onMeasure={(kind, subject) =>
+                navigate(`/d/${id}/bench?measure=${encodeURIComponent(`${kind} ${subject}`)}`)
+              }
+            />
+          </div>
         </div>
         <aside
           className="space-y-4 border-line bg-bench px-5 py-4 max-lg:border-t lg:border-l"
@@ -140,11 +147,6 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
           <AtCursor cursor={at} />
           <Happens onMove={move} cursor={at} />
           <Flow />
-          <BandCauses
-            onMeasure={(kind, subject) =>
-              navigate(`/d/${id}/bench?measure=${encodeURIComponent(`${kind} ${subject}`)}`)
-            }
-          />
         </aside>
       </main>
     </ShownContext>
