@@ -5,7 +5,7 @@ import { hours, quantity } from "../lib/format";
 
 const SHOWN = 4;
 /** A smaller share is not worth a line. */
-const LEAST_SHARE = 0.01;
+const MIN_SHARE = 0.01;
 
 interface BandCausesProps {
   /** Open the reading that measures a figure. */
@@ -24,7 +24,7 @@ export function BandCauses({ onMeasure }: BandCausesProps) {
     );
   }
   if (!found?.causes.length) return null;
-  const shown = found.causes.slice(0, SHOWN).filter((one) => one.share >= LEAST_SHARE);
+  const shown = found.causes.slice(0, SHOWN).filter((one) => one.share >= MIN_SHARE);
   const next = found.causes.find((one) => one.subject === found.next_subject);
   return (
     <section
