@@ -220,3 +220,12 @@ def test_a_shelf_station_suits_by_its_outlets(web: TestClient, pool: Pool) -> No
     # A router's backup unit has no mains sockets.
     router = by_name["Backup unit 60 Wh 12 V, for a router"]
     assert (router["suits"], "nothing like AC sockets" in router["why"]) == (False, True)
+
+
+def test_measured_figures_go_into_a_part_and_are_noted_so(web: TestClient) -> None:
+    (kept,) = _put(web, PACK | {"known_from": {}})
+    figures = {"battery/ah": 96.0, "battery/provenance": "measured"}
+    found = web.post("/api/shelf/measured", json={"part": kept["part"], "figures": figures}).json()
+    assert (found["figures"]["ah"], found["known_from"]) == (96.0, {"ah": "measured"})
+    wrong = {"part": kept["part"], "figures": {"idle_w": 3.0}}
+    assert web.post("/api/shelf/measured", json=wrong).json()["code"] == "invalid_document"

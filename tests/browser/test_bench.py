@@ -45,6 +45,13 @@ def test_too_many_volts_are_found_and_a_measured_converter_counts(
     page.click("Use measured")
     page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.8647, "adopted")
     assert page.saved()["stages"][0]["provenance"] == "measured"
+    # The label's figures are still there, and count with one press.
+    page.says("[data-part=both-figures]", "Boost converter 36 V 10 A, volts, droop, efficiency")
+    page.find("[data-part=both-figures] [type=radio]").click()
+    page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.9, "the label's")
+    page.find("[data-both][data-counts=label]")
+    page.undo()
+    page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.8647, "measured")
     page.undo()
     page.until(lambda: page.saved()["stages"][0]["provenance"] != "measured", "undone")
 

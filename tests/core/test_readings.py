@@ -11,8 +11,8 @@ from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
-from graveljar.core.model.patch import apply
-from graveljar.core.readings import Judged, checklist, judge_reading
+from graveljar.core.model.patch import Edit, apply
+from graveljar.core.readings import Judged, both_figures, checklist, judge_reading
 from graveljar.core.readings.judge import _JUDGES
 from graveljar.core.readings.reading import Reading
 from graveljar.demo import demo_designs
@@ -177,6 +177,38 @@ def test_what_is_measured_goes_into_the_design() -> None:
     assert (lamp.demand.watts, lamp.start.watts, lamp.duty) == (90.0, 400.0, 0.3)
     assert "start" not in str(without.adopt[0].edits)
     assert evaluate(made, quick=True).verdict.hours
+
+
+def test_label_and_measured_stand_side_by_side_and_one_of_them_counts() -> None:
+    """96 Ah of a 100 Ah label: hours are to each other as the charges are (definition)."""
+    made = bench(ah=100.0)
+    test = {"ah": 96.0, "hours": 5.0, "end_v": 10.0, "ended_by": "the battery", "air_c": 25.0}
+    found = judged(made, "capacity", "bank", **test, taken_on="2026-11-28", instrument="shunt")
+    after = apply(made, found.adopt[0].edits)
+    one = both_figures(Context(after))[0]
+    assert (one.counts, one.label, one.conditions) == (
+        "measured", "100 Ah", "25 °C, shunt, 2026-11-28",
+    )  # fmt: skip
+    assert one.with_label is not None
+    assert (one.with_measured or 0.0) / one.with_label == pytest.approx(0.96, rel=0.02)
+    back = apply(after, one.use_label)
+    own = the_bank(back).battery
+    assert (own.ah, own.provenance, both_figures(Context(back))[0].counts) == (
+        100,
+        "label",
+        "label",
+    )
+    again = apply(back, both_figures(Context(back))[0].use_measured)
+    assert the_bank(again).battery.provenance == "measured"
+    # Measured once more, its label is still that of the first time.
+    third = judged(again, "capacity", "bank", **(test | {"ah": 90.0})).adopt[0]
+    twice = both_figures(Context(apply(again, third.edits)))
+    assert [(x.label, x.counts) for x in twice] == [("100 Ah", "measured")]
+    typed = apply(again, (Edit("replace", "/stores/0/battery/ah", 80.0),))
+    assert both_figures(Context(typed))[0].counts == "neither"
+    gone = apply(again, (Edit("replace", "/stores/0/id", "other"), Edit("replace", "/loads", []),
+                         Edit("replace", "/stages", [])))  # fmt: skip
+    assert both_figures(Context(gone)) == ()
 
 
 def test_watts_above_a_label_are_not_adopted() -> None:

@@ -12,11 +12,13 @@ from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import Design
 from graveljar.core.readings import (
+    BothFigures,
     Check,
     Judged,
     Now,
     Outlook,
     Reading,
+    both_figures,
     checklist,
     judge_reading,
     outlook_of,
@@ -60,6 +62,12 @@ class OutlookRequest(Body):
 def post_checklist(design: Design) -> list[Check]:
     """What to measure on a design, in order; nothing is stored."""
     return list(checklist(Context(design)))
+
+
+@router.post("/readings/figures")
+def post_figures(design: Design) -> list[BothFigures]:
+    """Figures that were measured beside those of the label; nothing is stored."""
+    return list(both_figures(Context(design)))
 
 
 @router.post("/readings/band-causes")

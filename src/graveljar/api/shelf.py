@@ -4,12 +4,18 @@ from typing import Annotated
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
-from pydantic import Field
+from pydantic import Field, JsonValue
 
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.model import Design
-from graveljar.core.planning.shelf import Candidate, ShelfPart, Suitability, suits_of
+from graveljar.core.planning.shelf import (
+    Candidate,
+    ShelfPart,
+    Suitability,
+    suits_of,
+    with_measured,
+)
 from graveljar.core.planning.station_growth import Route, RoutesAsk, routes_of
 from graveljar.formats.parts_csv import MAX_CHARACTERS, MAX_ROWS, CsvRow, read_parts, write_parts
 from graveljar.store.parts import KeptPart, Parts
@@ -36,6 +42,13 @@ class SavePart(Body):
 
     base: Annotated[int, Field(ge=1)]
     part: ShelfPart
+
+
+class MeasuredOn(Body):
+    """A part, and figures that were measured on a copy of it."""
+
+    part: ShelfPart
+    figures: Annotated[dict[str, JsonValue], Field(max_length=8)]
 
 
 class CsvText(Body):
@@ -100,6 +113,12 @@ def export_parts(parts: Kept) -> Response:
 def post_csv(body: CsvText) -> list[CsvRow]:
     """Read a CSV file row by row; nothing is stored."""
     return list(read_parts(body.text))
+
+
+@router.post("/measured")
+def post_measured(body: MeasuredOn) -> ShelfPart:
+    """A part with measured figures; nothing is stored."""
+    return with_measured(body.part, body.figures)
 
 
 @router.post("/suits")

@@ -119,6 +119,8 @@ export const api = {
     taken(client.POST("/api/readings/checklist", { body: design, signal })),
   outlook: (design: Design, now: Now, signal: AbortSignal) =>
     taken(client.POST("/api/readings/outlook", { body: { design, now }, signal })),
+  bothFigures: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/readings/figures", { body: design, signal })),
   bandCauses: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/readings/band-causes", { body: design, signal })),
   judgeReadings: (design: Design, readings: BenchReading[], signal: AbortSignal) =>
@@ -227,6 +229,8 @@ export const api = {
   removePart: (id: string) => taken(client.DELETE("/api/shelf/parts/{part_id}", partPath(id))),
   restorePart: (id: string) =>
     taken(client.POST("/api/shelf/parts/{part_id}/restore", partPath(id))),
+  withMeasured: (part: ShelfPart, figures: Record<string, unknown>) =>
+    taken(client.POST("/api/shelf/measured", { body: { part, figures } })),
   readCsv: (text: string) => taken(client.POST("/api/shelf/read-csv", { body: { text } })),
   suits: (design: Design, subject: string, signal: AbortSignal) =>
     taken(client.POST("/api/shelf/suits", { body: { design, subject }, signal })),

@@ -804,6 +804,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/measured": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Measured
+         * @description A part with measured figures; nothing is stored.
+         */
+        post: operations["post_measured_api_shelf_measured_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/suits": {
         parameters: {
             query?: never;
@@ -998,6 +1018,26 @@ export interface paths {
          * @description What to measure on a design, in order; nothing is stored.
          */
         post: operations["post_checklist_api_readings_checklist_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Figures
+         * @description Figures that were measured beside those of the label; nothing is stored.
+         */
+        post: operations["post_figures_api_readings_figures_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1882,6 +1922,41 @@ export interface components {
             windows: components["schemas"]["Span"][];
         };
         /**
+         * BothFigures
+         * @description Figures of a part by its label and as measured, and the hours with each. [h]
+         *
+         *     `counts` is "neither" where others were typed since. `with_label`, `with_measured` are the
+         *     hours, None where they have no end. `use_label`, `use_measured` are the edits that make each
+         *     count.
+         */
+        BothFigures: {
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Figure */
+            figure: string;
+            /** Label */
+            label: string;
+            /** Measured */
+            measured: string;
+            /** Conditions */
+            conditions: string;
+            /**
+             * Counts
+             * @enum {string}
+             */
+            counts: "label" | "measured" | "neither";
+            /** With Label */
+            with_label: number | null;
+            /** With Measured */
+            with_measured: number | null;
+            /** Use Label */
+            use_label: components["schemas"]["Edit"][];
+            /** Use Measured */
+            use_measured: components["schemas"]["Edit"][];
+        };
+        /**
          * BuildRequest
          * @description Something to be built into a design.
          */
@@ -2181,6 +2256,11 @@ export interface components {
              */
             air_c: number;
             /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
              * Instrument
              * @default
              */
@@ -2295,6 +2375,11 @@ export interface components {
              * @default 20
              */
             air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
             /**
              * Instrument
              * @default
@@ -2959,6 +3044,11 @@ export interface components {
              */
             air_c: number;
             /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
              * Instrument
              * @default
              */
@@ -3183,10 +3273,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 13
+             * @default 14
              * @constant
              */
-            version: 13;
+            version: 14;
             /**
              * Name
              * @default New design
@@ -3309,6 +3399,11 @@ export interface components {
              */
             acknowledged: components["schemas"]["Acknowledged"][];
             /**
+             * Measured
+             * @default []
+             */
+            measured: components["schemas"]["MeasuredFigure"][];
+            /**
              * Assumptions
              * @default {}
              */
@@ -3398,6 +3493,11 @@ export interface components {
              * @default 20
              */
             air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
             /**
              * Instrument
              * @default
@@ -4227,6 +4327,11 @@ export interface components {
              */
             air_c: number;
             /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
              * Instrument
              * @default
              */
@@ -4302,6 +4407,11 @@ export interface components {
              * @default 20
              */
             air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
             /**
              * Instrument
              * @default
@@ -4599,6 +4709,11 @@ export interface components {
              */
             air_c: number;
             /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
              * Instrument
              * @default
              */
@@ -4692,6 +4807,7 @@ export interface components {
             start_a: number | null;
             stranded: components["schemas"]["Stranded"] | null;
         };
+        JsonValue: unknown;
         /**
          * JudgeRequest
          * @description Readings, and the design that they are judged by.
@@ -4944,6 +5060,11 @@ export interface components {
              * @default 20
              */
             air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
             /**
              * Instrument
              * @default
@@ -5273,6 +5394,11 @@ export interface components {
              */
             air_c: number;
             /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
              * Instrument
              * @default
              */
@@ -5336,6 +5462,60 @@ export interface components {
              * @enum {string}
              */
             provenance: "measured" | "label" | "rule of thumb" | "guess";
+        };
+        /**
+         * MeasuredFigure
+         * @description Figures of a part that were measured, beside those of its label; `counts` says which count.
+         *
+         *     `label` and `measured` are by their way within the part, such as "battery/ah". The part itself
+         *     holds those that count; where it holds neither, somebody has typed others since.
+         */
+        MeasuredFigure: {
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Label */
+            label: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
+            /** Measured */
+            measured: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
+            /**
+             * Label Says
+             * @default
+             */
+            label_says: string;
+            /**
+             * Measured Says
+             * @default
+             */
+            measured_says: string;
+            /**
+             * Counts
+             * @default measured
+             * @enum {string}
+             */
+            counts: "label" | "measured";
+            /**
+             * Conditions
+             * @default
+             */
+            conditions: string;
+        };
+        /**
+         * MeasuredOn
+         * @description A part, and figures that were measured on a copy of it.
+         */
+        MeasuredOn: {
+            /** Part */
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["JsonValue"];
+            };
         };
         /**
          * Mend
@@ -5489,7 +5669,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 13,
+             *       "version": 14,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -5574,6 +5754,7 @@ export interface components {
              *       "links": [],
              *       "loads": [],
              *       "acknowledged": [],
+             *       "measured": [],
              *       "assumptions": {}
              *     }
              */
@@ -5913,6 +6094,11 @@ export interface components {
              */
             air_c: number;
             /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
              * Instrument
              * @default
              */
@@ -5945,6 +6131,11 @@ export interface components {
              * @default 20
              */
             air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
             /**
              * Instrument
              * @default
@@ -6264,6 +6455,11 @@ export interface components {
              */
             air_c: number;
             /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
              * Instrument
              * @default
              */
@@ -6466,6 +6662,11 @@ export interface components {
              * @default 20
              */
             air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
             /**
              * Instrument
              * @default
@@ -7618,6 +7819,11 @@ export interface components {
              * @default 20
              */
             air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
             /**
              * Instrument
              * @default
@@ -9643,6 +9849,50 @@ export interface operations {
             };
         };
     };
+    post_measured_api_shelf_measured_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredOn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     post_suits_api_shelf_suits_post: {
         parameters: {
             query?: never;
@@ -10054,6 +10304,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Check"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_figures_api_readings_figures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BothFigures"][];
                 };
             };
             /** @description Client Error */

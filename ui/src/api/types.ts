@@ -90,6 +90,7 @@ export type Reading = Schemas["Reading"];
 export type BenchReading = Schemas["NewReading"]["reading"];
 export type Outlook = Schemas["Outlook"];
 export type Now = Schemas["Now"];
+export type BothFigures = Schemas["BothFigures"];
 export type BandCauses = Schemas["BandCauses"];
 export type Check = Schemas["Check"];
 export type Judged = Schemas["Judged"];

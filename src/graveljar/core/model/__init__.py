@@ -11,6 +11,7 @@ from graveljar.core.model.design import (
     Acknowledged,
     Design,
     Goal,
+    MeasuredFigure,
     Setting,
     Store,
 )
@@ -92,6 +93,7 @@ __all__ = [
     "Load",
     "LoadWindow",
     "Mains",
+    "MeasuredFigure",
     "Mode",
     "Outlet",
     "Panel",

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import BeforeValidator, Field, model_validator
+from pydantic import BeforeValidator, Field, JsonValue, model_validator
 from pydantic_core import PydanticCustomError
 
 from graveljar.core.model.fields import Celsius, Id, Name, Part
@@ -19,11 +19,12 @@ from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.tables.assumptions import ASSUMPTIONS
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 13
+VERSION: Final = 14
 MAX_LOADS: Final = 200
 MAX_STORES: Final = 8
 MAX_STAGES: Final = 40
 MAX_LINKS: Final = 16
+MAX_MEASURED: Final = 200
 MAX_ACKNOWLEDGED: Final = 40
 # Rails from a store to the last one: 48 -> 24 -> 12 -> 5 V are four.
 MAX_DEPTH: Final = 8
@@ -94,6 +95,23 @@ class Acknowledged(Part):
     subjects: Annotated[tuple[Id, ...], Field(max_length=MAX_LOADS, strict=False)]
 
 
+class MeasuredFigure(Part):
+    """Figures of a part that were measured, beside those of its label; `counts` says which count.
+
+    `label` and `measured` are by their way within the part, such as "battery/ah". The part itself
+    holds those that count; where it holds neither, somebody has typed others since.
+    """
+
+    subject: Id
+    name: Annotated[str, Field(max_length=80)]
+    label: Annotated[dict[str, JsonValue], Field(max_length=8)]
+    measured: Annotated[dict[str, JsonValue], Field(max_length=8)]
+    label_says: Annotated[str, Field(max_length=120)] = ""
+    measured_says: Annotated[str, Field(max_length=120)] = ""
+    counts: Literal["label", "measured"] = "measured"
+    conditions: Annotated[str, Field(max_length=120)] = ""
+
+
 class Goal(Part):
     """Hours to last without recharging [h], and the margins on top, as shares.
 
@@ -119,7 +137,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[13] = VERSION
+    version: Literal[14] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()
@@ -137,6 +155,9 @@ class Design(Part):
     ] = ()
     acknowledged: Annotated[
         tuple[Acknowledged, ...], Field(max_length=MAX_ACKNOWLEDGED, strict=False)
+    ] = ()
+    measured: Annotated[
+        tuple[MeasuredFigure, ...], Field(max_length=MAX_MEASURED, strict=False)
     ] = ()
     assumptions: Annotated[dict[str, float], Field(max_length=100)] = {}  # noqa: RUF012
 

@@ -1,5 +1,6 @@
 """The bench book's readings: what is measured, how it is judged, what may be adopted."""
 
+from graveljar.core.readings.both import BothFigures, both_figures
 from graveljar.core.readings.checklist import Check, checklist
 from graveljar.core.readings.judge import judge_reading
 from graveljar.core.readings.judged import Adoption, Judged, Result
@@ -9,12 +10,14 @@ from graveljar.core.readings.reading import AnyReading, Reading
 __all__ = [
     "Adoption",
     "AnyReading",
+    "BothFigures",
     "Check",
     "Judged",
     "Now",
     "Outlook",
     "Reading",
     "Result",
+    "both_figures",
     "checklist",
     "judge_reading",
     "outlook_of",

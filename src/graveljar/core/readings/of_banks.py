@@ -13,8 +13,8 @@ from graveljar.core.components.battery import (
 )
 from graveljar.core.context import Context
 from graveljar.core.model import Bank
-from graveljar.core.readings.judged import Adoption, Judged, Result, Verdict, result
-from graveljar.core.readings.places import edits, part_of
+from graveljar.core.readings.judged import Judged, Result, Verdict, result
+from graveljar.core.readings.places import adoption, part_of
 from graveljar.core.readings.reading import CapacityReading, RestedReading, SagReading
 from graveljar.core.text import number, quantity
 
@@ -100,11 +100,13 @@ def sag(context: Context, reading: SagReading) -> Judged:
     # The design has it at 25 °C, of one battery.
     own = ohm / resistance_factor(bank.battery, reading.air_c) * bank.parallel / bank.series
     before = bank.battery.resistance_mohm
-    adopt = Adoption(
+    adopt = adoption(
+        context,
+        reading,
         "Resistance of a battery",
         "by the rule" if before is None else quantity(before, "mΩ"),
         quantity(own * 1000, "mΩ", 2),
-        edits(context, bank.id, battery__resistance_mohm=round(own * 1000, 2)),
+        battery__resistance_mohm=round(own * 1000, 2),
     )
     ratio = ohm / planned
     says = f"{quantity(ohm * 1000, 'mΩ', 2)}, {quantity(ratio, 'share', 2)} of the plan's."
@@ -153,10 +155,11 @@ def capacity(context: Context, reading: CapacityReading) -> Judged:
         f"label as tested, {quantity(share, 'share', 2)} down to its own end."
     )
     judged: Verdict = "good" if share >= WEAK else "watch" if share >= WORN else "bad"
-    adopt = Adoption(
+    adopt = adoption(
+        context, reading,
         "Charge of a battery", quantity(battery.ah, "Ah"),
         quantity(whole_ah / bank.parallel, "Ah", 4),
-        edits(context, bank.id, decides=True, battery__ah=round(whole_ah / bank.parallel, 2)),
+        decides=True, battery__ah=round(whole_ah / bank.parallel, 2),
     )  # fmt: skip
     sources = ("trade-bench", kind.capacity_source, *(() if kind.lithium else ("peukert",)))
     do = _how(reading, rate_c, TEST_C if kind.lithium else 1 / kind.rated_h)

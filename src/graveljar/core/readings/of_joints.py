@@ -10,7 +10,7 @@ from graveljar.core.network.charge_input import accepts_of
 from graveljar.core.network.rails import Rail
 from graveljar.core.network.windows import LABEL_TOLERANCE, accepted_window
 from graveljar.core.readings.judged import Adoption, Judged, result
-from graveljar.core.readings.places import edits, part_of, refused
+from graveljar.core.readings.places import adoption, part_of, refused
 from graveljar.core.readings.reading import (
     ChangeoverReading,
     HeatReading,
@@ -123,7 +123,7 @@ def changeover(context: Context, reading: ChangeoverReading) -> Judged:
     says = f"{part.name}: {words[value]} when the mains was pulled."
     adopt: tuple[Adoption, ...] = ()
     if part.changeover != value:
-        changed = edits(context, part.id, changeover=value)
-        adopt = (Adoption("Changeover", words[part.changeover], words[value], changed),)
+        before, after = words[part.changeover], words[value]
+        adopt = (adoption(context, reading, "Changeover", before, after, changeover=value),)
     do = "" if reading.went_on else "What must not stop for a moment needs another feed."
     return Judged("good" if reading.went_on else "watch", says, "no break", do, adopt=adopt)

@@ -6,8 +6,8 @@ from graveljar.core.components.load import day_wh, one_start_w, one_w
 from graveljar.core.context import Context
 from graveljar.core.model import ByWatts, Load
 from graveljar.core.network.schedule import DAY_H
-from graveljar.core.readings.judged import Adoption, Judged, Verdict, result
-from graveljar.core.readings.places import edits, part_of
+from graveljar.core.readings.judged import Judged, Verdict, result
+from graveljar.core.readings.places import adoption, part_of
 from graveljar.core.readings.reading import EnergyReading, PowerReading
 from graveljar.core.text import a_day, quantity
 
@@ -37,7 +37,7 @@ def power(context: Context, reading: PowerReading) -> Judged:
             "A start counts only from a meter with an inrush or peak function: others miss its "
             "first 50 to 200 ms."
         )
-    adopt = Adoption("Watts", before, after, edits(context, load.id, decides=True, **changed))
+    adopt = adoption(context, reading, "Watts", before, after, decides=True, **changed)
     verdict: Verdict = "watch" if reading.watts > SPREAD * planned else "good"
     return Judged(verdict, f"{says}.", expected, do, (), (adopt,))
 
@@ -61,19 +61,22 @@ def energy(context: Context, reading: EnergyReading) -> Judged:
         duty = mean_w / running_w
         worked = f"{quantity(mean_w, 'W')} ÷ {quantity(running_w, 'W')}"
         found.append(result("Share of the time", duty, "share", worked))
-        adopt = Adoption(
+        adopt = adoption(
+            context,
+            reading,
             "Time a day and duty",
             f"{a_day(load.hours_per_day)}, {quantity(load.duty, 'share')}",
             f"24 h, {quantity(duty, 'share')}",
-            edits(context, load.id, decides=True, duty=round(duty, 4), **whole_day),
+            decides=True,
+            duty=round(duty, 4),
+            **whole_day,
         )
         return Judged("good", says, expected, "", tuple(found), (adopt,))
-    adopt = Adoption(
+    adopt = adoption(
+        context, reading,
         "Energy a day", expected, f"{quantity(mean_w * DAY_H, 'Wh', 4)} a day",
-        edits(
-            context, load.id, decides=True, duty=1.0,
+        decides=True, duty=1.0,
             demand={"kind": "energy", "wh": round(mean_w * DAY_H, 2)}, **whole_day,
-        ),
     )  # fmt: skip
     do = f"More than its {quantity(running_w, 'W')} running: measure these too."
     return Judged("watch", says, expected, do, tuple(found), (adopt,))

@@ -1,14 +1,14 @@
 """Readings of inverters and converters: idle draw, efficiency and droop, what they carry."""
 
 import math
-from typing import Final
+from typing import Any, Final
 
 from graveljar.core.components.stage_loss import loss_of
 from graveljar.core.context import Context
 from graveljar.core.model import Converter, Inverter
 from graveljar.core.network.windows import LABEL_TOLERANCE, MAINS_TOLERANCE
-from graveljar.core.readings.judged import Adoption, Judged, result
-from graveljar.core.readings.places import edits, part_of
+from graveljar.core.readings.judged import Judged, result
+from graveljar.core.readings.places import adoption, part_of
 from graveljar.core.readings.reading import (
     ConverterReading,
     IdleReading,
@@ -35,9 +35,11 @@ def idle(context: Context, reading: IdleReading) -> Judged:
     )
     field = "idle_w" if isinstance(stage, Inverter) else "quiescent_w"
     value = watts if isinstance(stage, Inverter) else watts / stage.parallel
-    adopt = Adoption(
+    changed: dict[str, Any] = {field: round(value, 2)}
+    adopt = adoption(
+        context, reading,
         "Idle draw", quantity(planned, "W"), quantity(watts, "W"),
-        edits(context, stage.id, decides=False, **{field: round(value, 2)}),
+        **changed,
     )  # fmt: skip
     expected = quantity(planned, "W")
     says = f"{quantity(watts, 'W')}, {quantity(watts * 24, 'Wh')} a day while it is on."
@@ -86,18 +88,23 @@ def converter(context: Context, reading: ConverterReading) -> Judged:
         )  # fmt: skip
     rated_w = stage.set_v * stage.continuous_a * stage.parallel
     at = min(max(out_w / rated_w, 0.01), 1.0)
-    changed = edits(
-        context, stage.id, decides=True, set_v=round(reading.open_v, 3), droop_v=round(droop_v, 3),
-        full_load={"load_share": 1.0, "efficiency": round(share, 4)}, part_load=None,
-    )  # fmt: skip
+    changed: dict[str, Any] = {
+        "set_v": round(reading.open_v, 3),
+        "droop_v": round(droop_v, 3),
+        "full_load": {"load_share": 1.0, "efficiency": round(share, 4)},
+        "part_load": None,
+    }
     adopt = (
-        Adoption(
+        adoption(
+            context,
+            reading,
             "Volts, droop, efficiency",
             f"{quantity(stage.set_v, 'V')}, {quantity(stage.droop_v, 'V')}, "
             f"{quantity(stage.full_load.efficiency, 'share')}",
             f"{quantity(reading.open_v, 'V', 4)}, {quantity(droop_v, 'V', 2)}, "
             f"{quantity(share, 'share')}",
-            changed,
+            decides=True,
+            **changed,
         ),
     )
     says = (
@@ -147,11 +154,14 @@ def inverter(context: Context, reading: InverterReading) -> Judged:
     if measured is None:
         do = "It loses less than its idle draw: measure the idle draw, and this again."
         return Judged("bad", f"{says}.", expected, do, found)
-    adopt = Adoption(
+    adopt = adoption(
+        context,
+        reading,
         "Efficiency",
         f"{quantity(planned, 'share')} at {quantity(reading.out_w, 'W')}",
         f"{quantity(share, 'share')} at {quantity(reading.out_w, 'W')}",
-        edits(context, stage.id, decides=True, **measured),
+        decides=True,
+        **measured,
     )
     mains_v = context.network.design.setting.ac_volts
     if reading.out_v is not None and abs(reading.out_v / mains_v - 1) > MAINS_TOLERANCE:
@@ -167,14 +177,14 @@ def inverter(context: Context, reading: InverterReading) -> Judged:
     return Judged("good", f"{says}.", expected, "", found, (adopt,))
 
 
-def _through(stage: Inverter, out_w: float, in_w: float) -> dict[str, object] | None:
+def _through(stage: Inverter, out_w: float, in_w: float) -> dict[str, Any] | None:
     """Efficiencies at the loads of the label such that so much goes in for so much out.
 
     The idle draw and what grows by the square of the load stay. None where the idle draw cannot be.
     """
     loss = loss_of(stage)
     k1 = (in_w - loss.p0 - loss.k2 * out_w**2) / out_w
-    made: dict[str, object] = {}
+    made: dict[str, Any] = {}
     for name, point in (("part_load", stage.part_load), ("full_load", stage.full_load)):
         given_w = point.load_share * stage.continuous_w
         drawn_w = loss.p0 + k1 * given_w + loss.k2 * given_w**2
@@ -203,10 +213,11 @@ def limit(context: Context, reading: LimitReading) -> Judged:
     if not short:
         # More than its label is not adopted: it may get too hot for long.
         return Judged("good", f"{says}.", expected)
-    adopt = Adoption(
+    adopt = adoption(
+        context, reading,
         "Continuous watts", expected, quantity(reading.carried_w, "W", 4),
-        edits(context, stage.id, continuous_w=reading.carried_w,
-              surge_w=max(min(stage.surge_w, 2 * reading.carried_w), reading.carried_w)),
+        continuous_w=reading.carried_w,
+              surge_w=max(min(stage.surge_w, 2 * reading.carried_w), reading.carried_w),
     )  # fmt: skip
     do = "Count on what it carries, not on its label; check its cable and the battery's volts."
     return Judged("watch", f"{says}, less than its label.", expected, do, adopt=(adopt,))

@@ -1,10 +1,17 @@
 """Where the parts of a design are in its document, and what cannot be measured on them."""
 
+from collections.abc import Iterable
 from typing import Any
+
+from pydantic import JsonValue
 
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
-from graveljar.core.model.patch import Edit
+from graveljar.core.model import Design, MeasuredFigure
+from graveljar.core.model.patch import Edit, as_sent
+from graveljar.core.readings.judged import Adoption
+from graveljar.core.readings.reading import AnyReading
+from graveljar.core.text import quantity
 
 
 def place_of(context: Context, subject: str) -> str:
@@ -42,16 +49,58 @@ def refused(context: Context, subject: str, why: str) -> InvalidDocument:
     return InvalidDocument(message, (Problem("/reading/subject", "not_measured", message),))
 
 
-def edits(
-    context: Context, subject: str, *, decides: bool = False, **figures: object
-) -> tuple[Edit, ...]:
-    """Edits that put figures into a part.
+def adoption(
+    context: Context,
+    reading: AnyReading,
+    name: str,
+    before: str,
+    after: str,
+    *,
+    decides: bool = False,
+    **figures: Any,
+) -> Adoption:
+    """What puts measured figures into a part and keeps those of its label beside them.
 
-    `decides`: among them is the figure whose source sets the spread of the part in the band; the
-    part is marked as measured then, and only then.
+    `name` of the figures together; `before` and `after` say them. `decides`: among them is the
+    figure whose source sets the spread of the part in the band; the part is marked as measured
+    then, and only then.
     """
-    at = place_of(context, subject)
-    found = [Edit("replace", f"{at}/{name.replace('__', '/')}", x) for name, x in figures.items()]
-    owner = f"{at}/battery" if any(name.startswith("battery__") for name in figures) else at
-    marked = (Edit("replace", f"{owner}/provenance", "measured"),) if decides else ()
-    return (*found, *marked)
+    at = place_of(context, reading.subject)
+    measured = {name.replace("__", "/"): value for name, value in figures.items()}
+    owner = (
+        "battery/provenance" if any(x.startswith("battery/") for x in measured) else "provenance"
+    )
+    if decides:
+        measured[owner] = "measured"
+    known = list(context.network.design.measured)
+    mine = [n for n, x in enumerate(known) if (x.subject, x.name) == (reading.subject, name)]
+    # Measured once more: the label stays that of the first time.
+    label = known[mine[0]].label if mine else values_at(context.network.design, at, measured)
+    says = known[mine[0]].label_says if mine else before
+    kept = MeasuredFigure(
+        subject=reading.subject, name=name, label=label, measured=measured, label_says=says,
+        measured_says=after, counts="measured", conditions=_conditions(reading),
+    ).model_dump(mode="json")  # fmt: skip
+    keep = (
+        Edit("replace", f"/measured/{mine[0]}", kept) if mine else Edit("add", "/measured/-", kept)
+    )
+    found = [Edit("replace", f"{at}/{way}", value) for way, value in measured.items()]
+    return Adoption(name, before, after, as_sent(context.network.design, (*found, keep)))
+
+
+def values_at(design: Design, at: str, ways: Iterable[str]) -> dict[str, JsonValue]:
+    """What a document has at some ways within a part."""
+    document: Any = design.model_dump(mode="json")
+
+    def value(way: str) -> Any:
+        here = document
+        for step in f"{at}/{way}".split("/")[1:]:
+            here = here[int(step)] if isinstance(here, list) else here[step]
+        return here
+
+    return {way: value(way) for way in ways}
+
+
+def _conditions(reading: AnyReading) -> str:
+    said = [f"{quantity(reading.air_c, '°C')}", reading.instrument, reading.taken_on]
+    return ", ".join(x for x in said if x)[:120]

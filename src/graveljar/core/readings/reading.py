@@ -11,10 +11,11 @@ Measured = Annotated[float, Field(ge=0, le=1_000_000)]
 
 
 class _Taken(Part):
-    """What every reading has: which part, the air around it [°C], with what, and a note."""
+    """What every reading has: which part, the air around it [°C], with what, the day, a note."""
 
     subject: Id
     air_c: Celsius = 20.0
+    taken_on: Annotated[str, Field(pattern=r"^(\d{4}-\d{2}-\d{2})?$")] = ""
     instrument: Annotated[str, Field(max_length=80)] = ""
     note: Annotated[str, Field(max_length=1_000)] = ""
 

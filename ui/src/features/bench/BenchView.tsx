@@ -8,6 +8,7 @@ import { readAddress } from "../../lib/address";
 import { BandCauses } from "../../verdict/BandCauses";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
 import { FromHere } from "./FromHere";
+import { LabelAndMeasured } from "./LabelAndMeasured";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
 
@@ -106,6 +107,7 @@ export default function BenchView() {
           <div className="min-w-0 space-y-4 lg:col-start-2">
             <FromHere />
             <ReadingList />
+            <LabelAndMeasured />
             <BandCauses
               onMeasure={(kind, subject) => {
                 const one = checks.find((x) => x.kind === kind && x.subject === subject);

@@ -37,7 +37,11 @@ export function ReadingForm({ check, onKept }: ReadingFormProps) {
     event.preventDefault();
     if (!reading) return;
     try {
-      await api.addReading(id, reading);
+      const day = new Date();
+      const taken_on = [day.getFullYear(), day.getMonth() + 1, day.getDate()]
+        .map((n) => String(n).padStart(2, "0"))
+        .join("-");
+      await api.addReading(id, { ...reading, taken_on });
       await queries.invalidateQueries({ queryKey: ["readings", id] });
       setValues({});
       onKept();
@@ -97,11 +101,21 @@ export function ReadingForm({ check, onKept }: ReadingFormProps) {
             onClear={() => set("air_c", undefined)}
           />
         </Row>
+        <Row name="Meter">
+          <input
+            className="field w-56"
+            aria-label="Reading: meter"
+            placeholder="clamp, shunt, plug meter"
+            maxLength={80}
+            value={String(values.instrument ?? "")}
+            onChange={(event) => set("instrument", event.target.value || undefined)}
+          />
+        </Row>
         <Row name="Noted">
           <input
             className="field w-56"
             aria-label="Reading: note"
-            placeholder="with which meter, which load"
+            placeholder="with which load, how long"
             maxLength={1000}
             value={String(values.note ?? "")}
             onChange={(event) => set("note", event.target.value || undefined)}

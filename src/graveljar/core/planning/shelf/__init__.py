@@ -15,6 +15,7 @@ from graveljar.core.planning.shelf.part import (
     StationPart,
     spread_from,
     to_pay,
+    with_measured,
 )
 from graveljar.core.planning.shelf.suits import Candidate, Suitability, suits_of
 from graveljar.core.planning.shelf.wiring_prices import PricedItem, WiringPrices
@@ -39,4 +40,5 @@ __all__ = [
     "spread_from",
     "suits_of",
     "to_pay",
+    "with_measured",
 ]

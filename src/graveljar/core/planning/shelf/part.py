@@ -1,10 +1,12 @@
 """A part on the shelf: its figures as labelled or measured, and what is noted of it."""
 
+from collections.abc import Mapping
 from typing import Annotated, Final, Literal, Self, TypeVar
 
-from pydantic import Field, model_validator
+from pydantic import Field, JsonValue, model_validator
 from pydantic_core import PydanticCustomError
 
+from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.model import (
     BatteryFigures,
     ChargerFigures,
@@ -200,3 +202,33 @@ def to_pay(part: AnyPart, count: int) -> float | None:
     if not to_buy:
         return 0.0
     return None if part.price is None else part.price * to_buy
+
+
+def with_measured(part: AnyPart, figures: Mapping[str, JsonValue]) -> AnyPart:
+    """A part with figures that were measured on a copy of it, each noted as measured.
+
+    Parameters
+    ----------
+    figures : By their way in a design's copy, such as "battery/ah".
+
+    Raises
+    ------
+    InvalidDocument : it has no such figures.
+
+    Examples
+    --------
+    >>> pack = BatteryPart(kind="battery", name="Pack", figures=BatteryFigures())
+    >>> found = with_measured(pack, {"battery/ah": 96.0, "battery/provenance": "measured"})
+    >>> found.figures.ah, found.known_from
+    (96.0, {'ah': 'measured'})
+    """
+    own = {way.removeprefix("battery/"): value for way, value in figures.items()}
+    own.pop("provenance", None)
+    document = part.model_dump(mode="json")
+    unknown = [name for name in own if name not in document["figures"]]
+    if unknown:
+        message = f"{part.name} has no figure “{unknown[0][:40]}”."
+        raise InvalidDocument(message, (Problem("/figures", "unknown_figure", message),))
+    document["figures"] |= own
+    document["known_from"] |= dict.fromkeys(own, "measured")
+    return type(part).model_validate(document)
