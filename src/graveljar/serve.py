@@ -24,6 +24,7 @@ from graveljar.settings import data_folder, database_url, ui_folder
 from graveljar.store.cluster import ClusterFailed, running_cluster
 from graveljar.store.database import migrate, open_pool
 from graveljar.store.designs import Designs
+from graveljar.store.logs import Logs
 from graveljar.store.parts import Parts
 from graveljar.store.readings import Readings
 
@@ -77,7 +78,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")
     sys.stdout.flush()
     config = uvicorn.Config(
-        create_app(designs, parts, ui_folder(), Readings(pool)),
+        create_app(designs, parts, ui_folder(), Readings(pool), Logs(pool)),
         log_level="warning",
         server_header=False,
     )

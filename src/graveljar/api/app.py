@@ -10,6 +10,8 @@ from graveljar import __doc__ as summary
 from graveljar.api.designs import router as designs_router
 from graveljar.api.guard import Guard
 from graveljar.api.history import router as history_router
+from graveljar.api.logs import files as log_files
+from graveljar.api.logs import router as logs_router
 from graveljar.api.options import router as options_router
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
@@ -19,6 +21,7 @@ from graveljar.api.routes import router
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import router as shelf_router
 from graveljar.store.designs import Designs
+from graveljar.store.logs import Logs
 from graveljar.store.parts import Parts
 from graveljar.store.readings import Readings
 
@@ -34,8 +37,9 @@ def create_app(
     parts: Parts | None = None,
     ui: Path | None = None,
     readings: Readings | None = None,
+    logs: Logs | None = None,
 ) -> FastAPI:
-    """Make the application over designs, parts and readings; without `ui` it has no pages."""
+    """Make the application over designs, parts, readings and logs; without `ui` it has no pages."""
     app = FastAPI(
         title="Gravel Jar",
         version="1",
@@ -49,6 +53,7 @@ def create_app(
     app.state.designs = designs
     app.state.parts = parts
     app.state.readings = readings
+    app.state.logs = logs
     app.state.searches = Searches()
     app.include_router(router)
     app.include_router(refill_router)
@@ -57,6 +62,8 @@ def create_app(
     app.include_router(shelf_router)
     app.include_router(options_router)
     app.include_router(readings_router)
+    app.include_router(logs_router)
+    app.include_router(log_files)
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)

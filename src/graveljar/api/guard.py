@@ -1,5 +1,6 @@
 """What every request meets first: its host, its origin, its size; and headers on the way out."""
 
+import re
 from collections.abc import Awaitable, Callable
 from typing import Any, Final
 from urllib.parse import urlsplit
@@ -9,10 +10,13 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from graveljar.api.problems import problem_response
 from graveljar.core.model.parse import MAX_BYTES
+from graveljar.formats.log_csv import MAX_LOG_BYTES
 
 HOSTS: Final = ("127.0.0.1", "localhost")
 # A year of hourly weather is larger than any document. [bytes]
 LARGER: Final = {"/api/sun/file": 3_000_000}
+# A log goes to the database as it is read, never whole into memory. [bytes]
+LOG_PATH: Final = re.compile(r"/api/designs/[^/]+/logs")
 SAFE_METHODS: Final = ("GET", "HEAD", "OPTIONS")
 
 HEADERS: Final = {
@@ -28,7 +32,7 @@ NO_CONTENT_POLICY: Final = "default-src 'none'; frame-ancestors 'none'"
 
 def most_bytes(path: str) -> int:
     """Bytes that the body of a request to a path may have."""
-    return LARGER.get(path, MAX_BYTES)
+    return MAX_LOG_BYTES if LOG_PATH.fullmatch(path) else LARGER.get(path, MAX_BYTES)
 
 
 class _TooLarge(Exception):

@@ -23,6 +23,7 @@ from graveljar.core.errors import (
 from graveljar.core.model.parse import refusal
 from graveljar.store.errors import (
     DesignNotFound,
+    LogNotFound,
     PartNotFound,
     ReadingNotFound,
     StalePart,
@@ -37,6 +38,7 @@ _STATUS: Final[dict[type[GravelJarError], int]] = {
     DesignNotFound: 404,
     PartNotFound: 404,
     ReadingNotFound: 404,
+    LogNotFound: 404,
     StalePart: 409,
     StaleRevision: 409,
     NewerVersion: 422,

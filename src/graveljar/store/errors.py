@@ -50,3 +50,13 @@ class ReadingNotFound(GravelJarError):
 
     def __init__(self) -> None:
         super().__init__("The reading is not in the bench book, or was removed.")
+
+
+class LogNotFound(GravelJarError):
+    """No log has this id, or it was taken away."""
+
+    code = "log_not_found"
+    title = "There is no such log"
+
+    def __init__(self) -> None:
+        super().__init__("The log is not in the bench book, or was removed.")

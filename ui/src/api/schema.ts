@@ -1192,6 +1192,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/logs/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Look
+         * @description How a file seems to be laid out, to be confirmed; nothing is stored.
+         */
+        post: operations["post_look_api_logs_look_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/logs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Logs
+         * @description Logs of a design, the newest first.
+         */
+        get: operations["get_logs_api_designs__design_id__logs_get"];
+        put?: never;
+        /**
+         * Post Log
+         * @description Read a file in, by a layout: a line of JSON a step. Stopped before its end, nothing is kept.
+         */
+        post: operations["post_log_api_designs__design_id__logs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/logs/{log_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description A log thinned for a picture, its extremes kept.
+         */
+        get: operations["get_picture_api_designs__design_id__logs__log_id__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/logs/{log_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Log
+         * @description Take a log away; it can be restored.
+         */
+        delete: operations["delete_log_api_designs__design_id__logs__log_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/logs/{log_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Log
+         * @description Bring a log back.
+         */
+        post: operations["restore_log_api_designs__design_id__logs__log_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4883,6 +4987,32 @@ export interface components {
             sources: string[];
         };
         /**
+         * KeptLog
+         * @description A log: what it is of, when it began where that is known, its rows and length. [s]
+         */
+        KeptLog: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Subject */
+            subject: string;
+            /** Begins At */
+            begins_at: string | null;
+            /** Rows */
+            rows: number;
+            /** Ends S */
+            ends_s: number;
+            /**
+             * Created At
+             * Format: date-time
+             */
+            created_at: string;
+        };
+        /**
          * KeptPart
          * @description A part as kept. `spread_from` is what a design takes as its provenance.
          */
@@ -5379,6 +5509,99 @@ export interface components {
             most_v: number;
         };
         /**
+         * LogColumn
+         * @description A column: its head, what it holds, and the factor to V, A, W or a share.
+         */
+        LogColumn: {
+            /** Name */
+            name: string;
+            /**
+             * Role
+             * @default skip
+             * @enum {string}
+             */
+            role: "time" | "volts" | "amps" | "watts" | "charge" | "temperature" | "skip";
+            /**
+             * Factor
+             * @default 1
+             */
+            factor: number;
+        };
+        /**
+         * LogHead
+         * @description The beginning of a file.
+         */
+        LogHead: {
+            /** Head */
+            head: string;
+        };
+        /**
+         * LogLayout
+         * @description How to read a file. `first_row` is the line of the first figures, from 0.
+         *
+         *     `discharge`: whether current out of the battery is a positive or a negative figure.
+         */
+        LogLayout: {
+            /**
+             * Separator
+             * @default ,
+             * @enum {string}
+             */
+            separator: ";" | "\t" | "," | "|";
+            /**
+             * Decimal
+             * @default .
+             * @enum {string}
+             */
+            decimal: "." | ",";
+            /**
+             * First Row
+             * @default 1
+             */
+            first_row: number;
+            /** Columns */
+            columns: components["schemas"]["LogColumn"][];
+            /**
+             * Time
+             * @default seconds
+             * @enum {string}
+             */
+            time: "date and time" | "day first" | "month first" | "clock" | "seconds" | "minutes" | "hours" | "milliseconds";
+            /**
+             * Discharge
+             * @default positive
+             * @enum {string}
+             */
+            discharge: "positive" | "negative";
+        };
+        /**
+         * LogLine
+         * @description A line of the answer while a log is read in: rows so far, the log at last, or why not.
+         */
+        LogLine: {
+            /**
+             * Step
+             * @enum {string}
+             */
+            step: "rows" | "kept" | "refused";
+            /**
+             * Rows
+             * @default 0
+             */
+            rows: number;
+            log?: components["schemas"]["KeptLog"] | null;
+            /**
+             * Bad
+             * @default 0
+             */
+            bad: number;
+            /**
+             * Problems
+             * @default []
+             */
+            problems: components["schemas"]["RowProblem"][];
+        };
+        /**
          * LookReading
          * @description What was said of a store from a moment on, and how long it then ran. [1], [h]
          *
@@ -5427,6 +5650,17 @@ export interface components {
             high_h?: number | null;
             /** Was H */
             was_h?: number | null;
+        };
+        /**
+         * LookedAt
+         * @description What was found in the beginning of a file, to be confirmed: first rows, and doubts.
+         */
+        LookedAt: {
+            layout: components["schemas"]["LogLayout"];
+            /** Rows */
+            rows: string[][];
+            /** Doubts */
+            doubts: string[];
         };
         /**
          * Mains
@@ -6618,6 +6852,18 @@ export interface components {
             module_price?: number | null;
         };
         /**
+         * RowProblem
+         * @description What is wrong in a row, by its line in the file.
+         */
+        RowProblem: {
+            /** Line */
+            line: number;
+            /** Column */
+            column: string;
+            /** Message */
+            message: string;
+        };
+        /**
          * RunRequest
          * @description How far to look at a run; of its own accord to its end or a week. [h]
          */
@@ -7625,6 +7871,30 @@ export interface components {
             unit: string;
             /** Figure */
             figure?: string | null;
+        };
+        /**
+         * Thinned
+         * @description A log in stretches: their middle, and the least, mean and most of each figure in them.
+         *
+         *     By the name of the figure; only figures that the log has. [s], [V], [A], [W], [1], [°C]
+         */
+        Thinned: {
+            /** At S */
+            at_s: number[];
+            /** Count */
+            count: number[];
+            /** Least */
+            least: {
+                [key: string]: (number | null)[];
+            };
+            /** Mean */
+            mean: {
+                [key: string]: (number | null)[];
+            };
+            /** Most */
+            most: {
+                [key: string]: (number | null)[];
+            };
         };
         /**
          * TwoDesigns
@@ -10740,6 +11010,273 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                 };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_look_api_logs_look_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LogHead"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookedAt"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_logs_api_designs__design_id__logs_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptLog"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_log_api_designs__design_id__logs_post: {
+        parameters: {
+            query: {
+                name: string;
+                subject: string;
+                layout: string;
+                skip_bad?: boolean;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                    "application/json": components["schemas"]["LogLine"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_picture_api_designs__design_id__logs__log_id__picture_get: {
+        parameters: {
+            query?: {
+                points?: number;
+                from_s?: number;
+                until_s?: number | null;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thinned"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_log_api_designs__design_id__logs__log_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    restore_log_api_designs__design_id__logs__log_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Client Error */
             "4XX": {
