@@ -10,7 +10,7 @@ from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.model import Design, MeasuredFigure
 from graveljar.core.model.patch import Edit, as_sent
 from graveljar.core.readings.judged import Adoption
-from graveljar.core.readings.reading import AnyReading
+from graveljar.core.readings.reading import Taken
 from graveljar.core.text import quantity
 
 
@@ -51,7 +51,7 @@ def refused(context: Context, subject: str, why: str) -> InvalidDocument:
 
 def adoption(
     context: Context,
-    reading: AnyReading,
+    reading: Taken,
     name: str,
     before: str,
     after: str,
@@ -101,6 +101,6 @@ def values_at(design: Design, at: str, ways: Iterable[str]) -> dict[str, JsonVal
     return {way: value(way) for way in ways}
 
 
-def _conditions(reading: AnyReading) -> str:
+def _conditions(reading: Taken) -> str:
     said = [f"{quantity(reading.air_c, '°C')}", reading.instrument, reading.taken_on]
     return ", ".join(x for x in said if x)[:120]

@@ -10,7 +10,7 @@ Hours = Annotated[float, Field(gt=0, le=10_000)]
 Measured = Annotated[float, Field(ge=0, le=1_000_000)]
 
 
-class _Taken(Part):
+class Taken(Part):
     """What every reading has: which part, the air around it [°C], with what, the day, a note."""
 
     subject: Id
@@ -20,21 +20,25 @@ class _Taken(Part):
     note: Annotated[str, Field(max_length=1_000)] = ""
 
 
-class VoltsReading(_Taken):
+class LogTaken(Taken):
+    """What a log has of a reading: of which part, how warm, by what, when."""
+
+
+class VoltsReading(Taken):
     """Volts at the terminals of a rail: a bank, a stage's output, a source. [V]"""
 
     kind: Literal["volts"] = "volts"
     volts: Volts
 
 
-class PolarityReading(_Taken):
+class PolarityReading(Taken):
     """Whether plus is where the plug's label has it, before the first plug-in."""
 
     kind: Literal["polarity"] = "polarity"
     found: Literal["as labelled", "reversed"]
 
 
-class RestedReading(_Taken):
+class RestedReading(Taken):
     """Volts of a bank that rested for some hours, nothing connected. [V], [h]"""
 
     kind: Literal["rested"] = "rested"
@@ -42,7 +46,7 @@ class RestedReading(_Taken):
     rested_h: Annotated[float, Field(ge=0, le=10_000)]
 
 
-class IdleReading(_Taken):
+class IdleReading(Taken):
     """Amps into an inverter or converter with nothing behind it, and the volts there. [A], [V]"""
 
     kind: Literal["idle"] = "idle"
@@ -50,7 +54,7 @@ class IdleReading(_Taken):
     volts: Volts
 
 
-class PowerReading(_Taken):
+class PowerReading(Taken):
     """Watts of a load while it runs; those of its start count if the meter holds peaks. [W]"""
 
     kind: Literal["power"] = "power"
@@ -59,7 +63,7 @@ class PowerReading(_Taken):
     holds_peaks: bool = False
 
 
-class EnergyReading(_Taken):
+class EnergyReading(Taken):
     """Energy of a load over some hours, as a plug meter counts it. [Wh], [h]"""
 
     kind: Literal["energy"] = "energy"
@@ -67,7 +71,7 @@ class EnergyReading(_Taken):
     hours: Hours
 
 
-class SagReading(_Taken):
+class SagReading(Taken):
     """Volts of a bank before and under a load of some amps. [V], [A]"""
 
     kind: Literal["sag"] = "sag"
@@ -76,7 +80,7 @@ class SagReading(_Taken):
     amps: Amps
 
 
-class ConverterReading(_Taken):
+class ConverterReading(Taken):
     """A converter: volts without load, then volts and amps out, volts and amps in. [V], [A]"""
 
     kind: Literal["converter"] = "converter"
@@ -87,7 +91,7 @@ class ConverterReading(_Taken):
     in_a: Amps
 
 
-class InverterReading(_Taken):
+class InverterReading(Taken):
     """An inverter at work: watts at its sockets, volts and amps in, volts out. [W], [V], [A]"""
 
     kind: Literal["inverter"] = "inverter"
@@ -97,7 +101,7 @@ class InverterReading(_Taken):
     in_a: Amps
 
 
-class HeatReading(_Taken):
+class HeatReading(Taken):
     """How warm a place is after some minutes at full load. [°C], [min]"""
 
     kind: Literal["heat"] = "heat"
@@ -106,7 +110,7 @@ class HeatReading(_Taken):
     minutes: Annotated[float, Field(ge=0, le=1_440)] = 60.0
 
 
-class CapacityReading(_Taken):
+class CapacityReading(Taken):
     """A capacity test of a bank, from full to where it ended. [Ah], [Wh], [h], [V]"""
 
     kind: Literal["capacity"] = "capacity"
@@ -117,14 +121,14 @@ class CapacityReading(_Taken):
     ended_by: Literal["the battery", "an inverter", "a cut-off", "by hand"] = "a cut-off"
 
 
-class ChangeoverReading(_Taken):
+class ChangeoverReading(Taken):
     """Whether what a station or inverter feeds went on when the mains was pulled."""
 
     kind: Literal["changeover"] = "changeover"
     went_on: bool
 
 
-class LimitReading(_Taken):
+class LimitReading(Taken):
     """Loads switched on one by one: watts that an inverter carried, and that tripped it. [W]"""
 
     kind: Literal["limit"] = "limit"
@@ -132,7 +136,7 @@ class LimitReading(_Taken):
     tripped_w: WattsOrNone = 0.0
 
 
-class LookReading(_Taken):
+class LookReading(Taken):
     """What was said of a store from a moment on, and how long it then ran. [1], [h]
 
     `said_h` and the tenths are None where no end was in sight; `was_h` is noted later. `on` are
