@@ -13,12 +13,14 @@ from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError, InvalidDocument
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
-from graveljar.core.model import Design
+from graveljar.core.model import Bank, Design
 from graveljar.core.model.parse import read_design
 from graveljar.core.planning.balance import Balance, balance_of
 from graveljar.core.planning.search import STEP_NAMES, SearchAsk, SearchPart, Step, search
 from graveljar.core.planning.shelf import AnyPart
+from graveljar.core.readings import Fit, fit_log
 from graveljar.core.views.refill import Refill, refill_of
+from graveljar.formats.log_data import read_log_data
 from graveljar.formats.parts_csv import read_parts, starting_shelf
 
 BAD_INPUT = 2
@@ -37,6 +39,10 @@ def main(arguments: list[str] | None = None) -> int:
     searched.add_argument("--shelf", help="parts as CSV; the starting shelf without it")
     schema = commands.add_parser("schema", help="print a JSON Schema")
     schema.add_argument("document", choices=["design", "evaluation"])
+    fitted = commands.add_parser("fit", help="what a log tells of a battery or a load")
+    fitted.add_argument("log", help="a logger's CSV file, or - for standard input")
+    fitted.add_argument("--design", required=True, help="a design document")
+    fitted.add_argument("--subject", help="id of the bank or load; without it the first bank")
     commands.add_parser("bench", help="measure how fast the engine is on this machine")
     given = parser.parse_args(arguments)
     if given.command == "bench":
@@ -50,6 +56,8 @@ def main(arguments: list[str] | None = None) -> int:
         return 0
     if given.command == "search":
         return _guarded(lambda: _search(given.file, given.shelf))
+    if given.command == "fit":
+        return _guarded(lambda: _fit(given.log, given.design, given.subject))
     if given.command == "refill":
         return _guarded(lambda: _refill(given.file))
     return _guarded(lambda: _evaluate(given.file))
@@ -97,6 +105,16 @@ def _refill(file: str) -> None:
     week = TypeAdapter(Refill).dump_python(refill_of(Context(design)), mode="json")
     rows = TypeAdapter(tuple[Balance, ...]).dump_python(balance_of(design), mode="json")
     print_json(week | {"balance": rows})
+
+
+def _fit(log: str, file: str, subject: str | None) -> None:
+    """Print what a log tells of a part of a design."""
+    design = read_design(_read(file))
+    text = _read(log).decode("utf-8-sig", errors="replace")
+    data = read_log_data(text, "standard input" if log == "-" else Path(log).name)
+    banks = [x.id for x in design.stores if isinstance(x, Bank)]
+    of = subject or (banks[0] if banks else design.first.id)
+    print_json(TypeAdapter(Fit).dump_python(fit_log(Context(design), of, data), mode="json"))
 
 
 def _search(file: str, shelf: str | None) -> None:

@@ -66,6 +66,22 @@ def test_bad_input_ends_with_2_and_one_line(
     assert reason in err
 
 
+def test_fit_prints_what_a_log_tells(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    """A lamp of 40 W for half of each of ten hours is 20 W on average: by hand."""
+    rows = [f"{n * 60},{40 if n % 60 < 30 else 0}" for n in range(601)]
+    log = tmp_path / "lamp.csv"
+    log.write_text("\n".join(["seconds,watts", *rows]))
+    lamp = json.loads(VAN.read_text())["loads"][0]["id"]
+    assert main(["fit", str(log), "--design", str(VAN), "--subject", lamp]) == 0
+    found = {x["name"]: x for x in json.loads(capsys.readouterr().out)["figures"]}
+    assert found["Running"]["value"] == 40.0
+    assert found["Share of the time"]["value"] == pytest.approx(0.5)
+    assert found["On average"]["value"] == pytest.approx(20.0)
+    log.write_text("seconds,watts\n0,40\n60,forty\n")
+    assert main(["fit", str(log), "--design", str(VAN)]) == 2
+    assert "line 3, watts: “forty” is no number" in capsys.readouterr().err
+
+
 def test_search_prints_its_steps_as_lines(
     tmp_path: Path, capsys: pytest.CaptureFixture[str]
 ) -> None:

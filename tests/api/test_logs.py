@@ -138,3 +138,20 @@ def test_amps_out_of_the_battery_are_positive_and_midnight_passes(web: TestClien
     assert done["log"]["ends_s"] == 20.0
     picture = web.get(f"{url}/{done['log']['id']}/picture", params={"points": 10}).json()
     assert (max(picture["most"]["amps"]), min(picture["least"]["amps"])) == (7.0, 5.0)
+
+
+def test_a_log_tells_of_its_part_in_the_design_that_is_sent(web: TestClient) -> None:
+    """A lamp of 9 W all night, 1 % more or less: 9 W running (hand)."""
+    url = _design(web)
+    lamp = HUT["loads"][-1]["id"]
+    rows = [f"2026-11-27T{20 + n // 60 % 4:02}:{n % 60:02}:00Z,{9 + 0.09 * (n % 3 - 1):.2f}"
+            for n in range(200)]  # fmt: skip
+    done = _read_in(web, url, "\n".join(["time,watts", *rows]) + "\n", subject=lamp)
+    assert done["log"]["begins_at"] == "2026-11-27T20:00:00Z"
+    one = f"{url}/{done['log']['id']}/fit"
+    fit = web.post(one, json=HUT).json()
+    running = next(x for x in fit["figures"] if x["name"] == "Running")
+    assert running["low"] <= 9.0 <= running["high"]
+    assert running["adopt"]["edits"]
+    without = HUT | {"loads": HUT["loads"][:-1]}
+    assert web.post(one, json=without).json()["code"] == "invalid_document"

@@ -1,5 +1,7 @@
 """The bench book at the screen: what to measure, what it says, and into the design with it."""
 
+from pathlib import Path
+
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import Page, Server
@@ -100,3 +102,34 @@ def test_from_here_on_is_kept_and_laid_beside_what_happened(page: Page, server: 
     # What to measure next leads to its form.
     page.click("Measure Hand warmer")
     page.says("[data-part=reading-form]", "Hand warmer, running")
+
+
+def test_a_log_is_confirmed_read_in_and_teaches_the_plan(
+    page: Page, server: Server, tmp_path: Path
+) -> None:
+    """A lamp of 12 W for half of each hour, over a night: 12 W and 50 % (hand)."""
+    document = server.demo("tide-gauge-hut")
+    page.open(document)
+    page.click("Bench book")
+    lamp = next(x for x in document["loads"] if x["id"] == "visitors-lamp")
+    rows = [f"{n};{12.0 if n % 60 < 30 else 0.0:.1f}".replace(".", ",") for n in range(601)]
+    log = tmp_path / "night.csv"
+    log.write_text("\n".join(["minutes;Leistung (W)", *rows[:310], "310;twelve", *rows[311:]]))
+    page.find("[aria-label='Log file']").send_keys(str(log))
+    page.says("[data-part=log-layout]", "Leistung (W)")
+    page.choose("Log of", lamp["name"])
+    page.click("Read it in")
+    page.says("[data-part=log-refused]", "Line 312, Leistung (W): “twelve” is no number")
+    page.click("Leave these rows out")
+    page.says("[data-log]", "10 h, 600 rows")
+    page.find("[data-log] button[aria-expanded=false]").click()
+    page.says("[data-part=fit]", "11.7 W to 12.3 W, in 95 of 100")
+    page.says("[data-part=fit]", "50 %")
+    page.find("[data-part=log-picture] svg")
+    page.find("[data-part=fit] [data-part=adopt]").click()
+    page.until(lambda: page.saved()["loads"][-1]["demand"]["watts"] == 12.0, "adopted")
+    page.find("[data-both=visitors-lamp][data-counts=measured]")
+    page.find("[aria-label='Remove the log night']").click()
+    page.until(lambda: not page.all("[data-log]"), "removed")
+    page.find("li[data-state=open] button").send_keys(Keys.ENTER)
+    page.find("[data-log]")

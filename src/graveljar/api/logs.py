@@ -9,15 +9,19 @@ from tempfile import SpooledTemporaryFile
 from typing import IO, Annotated, Any, Literal
 from uuid import UUID
 
+import numpy as np
 from fastapi import APIRouter, Depends, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
+from numpy.typing import NDArray
 from pydantic import Field, TypeAdapter, ValidationError
 
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
+from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
-from graveljar.core.model import Part
+from graveljar.core.model import Design, Part
+from graveljar.core.readings import Fit, LogData, fit_log
 from graveljar.formats.log_csv import LogFile, RowProblem
 from graveljar.formats.log_layout import MAX_HEAD, LogLayout, LookedAt, look_at
 from graveljar.store.logs import MAX_BUCKETS, KeptLog, Logs, Thinned
@@ -26,6 +30,10 @@ from graveljar.store.logs import MAX_BUCKETS, KeptLog, Logs, Thinned
 IN_MEMORY = 2_000_000
 # Below this a date is no date but seconds of a logger's own. [s]
 FIRST_DATE_S = 1e8
+# Stretches that a log is fitted by.
+FIT = 20_000
+# Where a log has no temperature. [°C]
+USUAL_C = 20.0
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 # Its body is no JSON: it is read as it comes.
@@ -161,6 +169,34 @@ def get_picture(
 ) -> Thinned:
     """A log thinned for a picture, its extremes kept."""
     return logs.thinned(design_id, log_id, points, from_s, until_s)
+
+
+@router.post("/designs/{design_id}/logs/{log_id}/fit")
+def post_fit(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> Fit:
+    """What a log tells of its part in the design that is sent; nothing is stored."""
+    log = logs.one(design_id, log_id)
+    return fit_log(Context(design), log.subject, _data(log, logs.thinned(design_id, log_id, FIT)))
+
+
+def _data(log: KeptLog, thinned: Thinned) -> LogData:
+    """A log as the fits read it."""
+
+    def column(of: dict[str, list[float | None]], figure: str) -> NDArray[np.float64] | None:
+        values = of.get(figure)
+        return None if values is None else np.array(values, dtype=np.float64)
+
+    air_c = column(thinned.mean, "air_c")
+    return LogData(
+        name=log.name,
+        taken_on=log.begins_at.date().isoformat() if log.begins_at else "",
+        at_s=np.array(thinned.at_s),
+        count=np.array(thinned.count, dtype=np.float64),
+        volts=column(thinned.mean, "volts"),
+        amps=column(thinned.mean, "amps"),
+        watts=column(thinned.mean, "watts"),
+        most_w=column(thinned.most, "watts"),
+        air_c=USUAL_C if air_c is None else float(np.nanmean(air_c)),
+    )
 
 
 @router.delete("/designs/{design_id}/logs/{log_id}", status_code=204)

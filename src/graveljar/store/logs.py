@@ -56,10 +56,10 @@ class Logs:
 
     def all(self, design_id: UUID) -> list[KeptLog]:
         """Logs of a design that are not deleted, the newest first."""
-        query = f"""
-            SELECT {_COLUMNS} FROM log
+        query = """
+            SELECT id, name, subject, begins_at, rows, ends_s, created_at FROM log
             WHERE design_id = %s AND deleted_at IS NULL ORDER BY created_at DESC, id
-        """  # noqa: S608
+        """
         with self._pool.connection() as connection:
             return [KeptLog(**row) for row in connection.execute(query, (design_id,))]
 
@@ -89,7 +89,7 @@ class Logs:
         with self._pool.connection() as connection:
             log_id = _begin(connection, design_id, name, subject)
             rows, ends_s = 0, 0.0
-            copy = f"COPY log_row (log_id, at_s, {', '.join(FIGURES)}) FROM STDIN"
+            copy = "COPY log_row (log_id, at_s, volts, amps, watts, charge, air_c) FROM STDIN"
             with connection.cursor() as cursor, cursor.copy(copy) as into:
                 for part in parts:
                     for row in part:
@@ -134,12 +134,14 @@ class Logs:
             log = _one(connection, design_id, log_id)
             end_s = log.ends_s if until_s is None else min(until_s, log.ends_s)
             width_s = max((end_s - from_s) / buckets, 1e-9)
-            figures = ", ".join(f"min({x}), avg({x}), max({x})" for x in FIGURES)
-            query = f"""
-                SELECT avg(at_s), count(*), {figures} FROM log_row
-                WHERE log_id = %s AND at_s BETWEEN %s AND %s
+            query = """
+                SELECT avg(at_s), count(*),
+                    min(volts), avg(volts), max(volts), min(amps), avg(amps), max(amps),
+                    min(watts), avg(watts), max(watts), min(charge), avg(charge), max(charge),
+                    min(air_c), avg(air_c), max(air_c)
+                FROM log_row WHERE log_id = %s AND at_s BETWEEN %s AND %s
                 GROUP BY least(floor((at_s - %s) / %s), %s) ORDER BY 1
-            """  # noqa: S608
+            """
             values = (log_id, from_s, end_s, from_s, width_s, buckets - 1)
             with connection.cursor(row_factory=tuple_row) as cursor:
                 found = cursor.execute(query, values).fetchall()
@@ -176,14 +178,12 @@ class Logs:
                 raise LogNotFound
 
 
-_COLUMNS: Final = "id, name, subject, begins_at, rows, ends_s, created_at"
-
-
 def _one(connection: Connection[DictRow], design_id: UUID, log_id: UUID) -> KeptLog:
-    row = connection.execute(
-        f"SELECT {_COLUMNS} FROM log WHERE id = %s AND design_id = %s AND deleted_at IS NULL",  # noqa: S608
-        (log_id, design_id),
-    ).fetchone()
+    query = """
+        SELECT id, name, subject, begins_at, rows, ends_s, created_at FROM log
+        WHERE id = %s AND design_id = %s AND deleted_at IS NULL
+    """
+    row = connection.execute(query, (log_id, design_id)).fetchone()
     if row is None:
         raise LogNotFound
     return KeptLog(**row)

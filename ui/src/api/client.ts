@@ -7,6 +7,8 @@ import type {
   DesignPlace,
   Have,
   LabelKind,
+  LogLayout,
+  LogLine,
   Now,
   ProblemDetails,
   Region,
@@ -21,7 +23,7 @@ import type {
 const DEADLINE_MS = 20_000;
 const LONG_DEADLINE_MS = 90_000;
 const LONG = /\/api\/(options|refill\/(balance|pairs)|shelf\/routes|course\.csv)/;
-const ENDLESS = /\/api\/options\/search$/;
+const ENDLESS = /\/api\/(options\/search|designs\/[^/]+\/logs\?.*)$/;
 
 /** Fetch with a deadline of its own beside the caller's signal. */
 function fetchInTime(request: Request): Promise<Response> {
@@ -121,6 +123,59 @@ export const api = {
     taken(client.POST("/api/readings/outlook", { body: { design, now }, signal })),
   bothFigures: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/readings/figures", { body: design, signal })),
+  lookAtLog: (head: string) => taken(client.POST("/api/logs/look", { body: { head } })),
+  /** Read a logger's file in; each line of the answer is handed on, until the signal stops it. */
+  readLogIn: async (
+    id: string,
+    about: { name: string; subject: string; layout: LogLayout; skip_bad: boolean },
+    file: Blob,
+    onLine: (line: LogLine) => void,
+    signal: AbortSignal,
+  ) => {
+    const { name, subject, layout, skip_bad } = about;
+    const stream = (await taken(
+      client.POST("/api/designs/{design_id}/logs", {
+        params: {
+          path: { design_id: id },
+          query: { name, subject, layout: JSON.stringify(layout), skip_bad },
+        },
+        body: file as unknown as string,
+        bodySerializer: (body) => body as unknown as BodyInit,
+        headers: { "Content-Type": "text/csv" },
+        signal,
+        parseAs: "stream",
+      }) as unknown as Promise<Answer<ReadableStream<Uint8Array>>>,
+    )) as ReadableStream<Uint8Array>;
+    await readLines(stream, (text) => onLine(JSON.parse(text) as LogLine));
+  },
+  logs: (id: string) => taken(client.GET("/api/designs/{design_id}/logs", path(id))),
+  logPicture: (id: string, log: string, points: number, signal: AbortSignal) =>
+    taken(
+      client.GET("/api/designs/{design_id}/logs/{log_id}/picture", {
+        params: { path: { design_id: id, log_id: log }, query: { points } },
+        signal,
+      }),
+    ),
+  fitLog: (id: string, log: string, design: Design, signal: AbortSignal) =>
+    taken(
+      client.POST("/api/designs/{design_id}/logs/{log_id}/fit", {
+        params: { path: { design_id: id, log_id: log } },
+        body: design,
+        signal,
+      }),
+    ),
+  removeLog: (id: string, log: string) =>
+    taken(
+      client.DELETE("/api/designs/{design_id}/logs/{log_id}", {
+        params: { path: { design_id: id, log_id: log } },
+      }),
+    ),
+  restoreLog: (id: string, log: string) =>
+    taken(
+      client.POST("/api/designs/{design_id}/logs/{log_id}/restore", {
+        params: { path: { design_id: id, log_id: log } },
+      }),
+    ),
   bandCauses: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/readings/band-causes", { body: design, signal })),
   judgeReadings: (design: Design, readings: BenchReading[], signal: AbortSignal) =>

@@ -1227,7 +1227,7 @@ export interface paths {
         put?: never;
         /**
          * Post Log
-         * @description Read a file in, by a layout: a line of JSON a step. Stopped before its end, nothing is kept.
+         * @description Read a file in, by a layout: a line of JSON a step. Stopped early, nothing is kept.
          */
         post: operations["post_log_api_designs__design_id__logs_post"];
         delete?: never;
@@ -1250,6 +1250,26 @@ export interface paths {
         get: operations["get_picture_api_designs__design_id__logs__log_id__picture_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/logs/{log_id}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Fit
+         * @description What a log tells of its part in the design that is sent; nothing is stored.
+         */
+        post: operations["post_fit_api_designs__design_id__logs__log_id__fit_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3779,6 +3799,46 @@ export interface components {
             amps: number[];
             /** Charge */
             charge: number[];
+        };
+        /**
+         * Fit
+         * @description What a log tells: its figures, and remarks on the log itself in sentences.
+         */
+        Fit: {
+            /** Figures */
+            figures: components["schemas"]["FittedFigure"][];
+            /** Remarks */
+            remarks: string[];
+            /** Rows */
+            rows: number;
+            /** Hours */
+            hours: number;
+        };
+        /**
+         * FittedFigure
+         * @description A figure that a log tells, with its 95 % interval beside that of the plan.
+         *
+         *     Not `told`: the log says nothing of it, and `why` says what would. `adopt` puts it into the
+         *     design.
+         */
+        FittedFigure: {
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Planned */
+            planned: number | null;
+            /** Told */
+            told: boolean;
+            /** Why */
+            why: string;
+            adopt?: components["schemas"]["Adoption"] | null;
         };
         /**
          * Fix
@@ -11194,6 +11254,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Thinned"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_fit_api_designs__design_id__logs__log_id__fit_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fit"];
                 };
             };
             /** @description Client Error */

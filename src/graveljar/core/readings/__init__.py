@@ -2,6 +2,8 @@
 
 from graveljar.core.readings.both import BothFigures, both_figures
 from graveljar.core.readings.checklist import Check, checklist
+from graveljar.core.readings.fit import fit_log
+from graveljar.core.readings.fitted import Fit, LogData
 from graveljar.core.readings.judge import judge_reading
 from graveljar.core.readings.judged import Adoption, Judged, Result
 from graveljar.core.readings.outlook import Now, Outlook, outlook_of
@@ -12,13 +14,16 @@ __all__ = [
     "AnyReading",
     "BothFigures",
     "Check",
+    "Fit",
     "Judged",
+    "LogData",
     "Now",
     "Outlook",
     "Reading",
     "Result",
     "both_figures",
     "checklist",
+    "fit_log",
     "judge_reading",
     "outlook_of",
 ]

@@ -8,7 +8,7 @@ from pydantic import JsonValue
 
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.model import MeasuredFigure
+from graveljar.core.model import Design, MeasuredFigure
 from graveljar.core.model.patch import Edit, apply, as_sent
 from graveljar.core.readings.places import place_of, values_at
 
@@ -58,17 +58,19 @@ def _all(context: Context) -> Iterator[BothFigures]:
         except (InvalidDocument, KeyError, TypeError):
             # Its part was removed, or is of another kind now.
             continue
-        counts: Counts = (
-            "measured" if now == one.measured else "label" if now == one.label else "neither"
-        )
         use_label, use_measured = (
             as_sent(design, _edits(n, at, one, which, figures))
             for which, figures in (("label", one.label), ("measured", one.measured))
         )
+        by_label, as_measured = (apply(design, edits) for edits in (use_label, use_measured))
+        # As a document has them: with all that the figures left out.
+        is_measured = values_at(as_measured, at, one.measured) == now
+        is_label = values_at(by_label, at, one.measured) == now
+        counts: Counts = "measured" if is_measured else "label" if is_label else "neither"
         yield BothFigures(
             one.subject, context.network.names[one.subject], one.name, one.label_says,
-            one.measured_says, one.conditions, counts, _hours(context, use_label),
-            _hours(context, use_measured), use_label, use_measured,
+            one.measured_says, one.conditions, counts, _hours(by_label), _hours(as_measured),
+            use_label, use_measured,
         )  # fmt: skip
 
 
@@ -80,5 +82,5 @@ def _edits(
     return (*found, Edit("replace", f"/measured/{n}", kept))
 
 
-def _hours(context: Context, edits: tuple[Edit, ...]) -> float | None:
-    return Context(apply(context.network.design, edits)).analysis.run.hours
+def _hours(design: Design) -> float | None:
+    return Context(design).analysis.run.hours

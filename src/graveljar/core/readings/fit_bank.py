@@ -91,7 +91,7 @@ class _Data:
         free = np.array([True, True, True, self.charged])
         first = np.array([label.ah, label.resistance_ohm, begin, 0.98])
         low = np.array([BOUNDS[0] * label.ah, 0.0, 0.0, 0.5])
-        high = np.array([BOUNDS[1] * label.ah, 20 * label.resistance_ohm + 0.05, 1.02, 1.0])
+        high = np.array([BOUNDS[1] * label.ah, 20 * label.resistance_ohm + 0.05, 1.0, 1.0])
         weight = np.sqrt(self.count / self.count.mean())
         best: Any = None
         # The curve is flat in its middle: from one start the search may rest there.

@@ -9,6 +9,7 @@ import { BandCauses } from "../../verdict/BandCauses";
 import { VerdictStrip } from "../../verdict/VerdictStrip";
 import { FromHere } from "./FromHere";
 import { LabelAndMeasured } from "./LabelAndMeasured";
+import { Logs } from "./Logs";
 import { ReadingForm } from "./ReadingForm";
 import { ReadingList } from "./ReadingList";
 
@@ -108,6 +109,7 @@ export default function BenchView() {
             <FromHere />
             <ReadingList />
             <LabelAndMeasured />
+            <Logs />
             <BandCauses
               onMeasure={(kind, subject) => {
                 const one = checks.find((x) => x.kind === kind && x.subject === subject);
