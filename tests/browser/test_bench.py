@@ -133,3 +133,21 @@ def test_a_log_is_confirmed_read_in_and_teaches_the_plan(
     page.until(lambda: not page.all("[data-log]"), "removed")
     page.find("li[data-state=open] button").send_keys(Keys.ENTER)
     page.find("[data-log]")
+
+
+def test_a_log_is_laid_over_the_run(page: Page, server: Server, tmp_path: Path) -> None:
+    """Twice the amps of the plan, so half as long: the loads explain it (hand)."""
+    document = server.demo("tide-gauge-hut")
+    page.open(document)
+    page.visit(f"d/{page.id}/bench")
+    log = tmp_path / "hut.csv"
+    rows = [f"{n * 600},{12.7 - n * 0.02:.2f},2" for n in range(130)]
+    log.write_text("\n".join(["seconds,volts,amps", *rows]))
+    page.find("[aria-label='Log file']").send_keys(str(log))
+    page.find("[data-part=log-layout]")
+    page.click("Read it in")
+    page.says("[data-log]", "130 rows")
+    page.click("Run")
+    page.choose("Lay over", "hut")
+    page.says("[data-part=against]", "Most likely the loads: the loads draw 2 A on average")
+    page.find("[data-overlay]")

@@ -11,7 +11,7 @@ from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import Bank, Design
 from graveljar.core.model.patch import apply
-from graveljar.core.readings import both_figures
+from graveljar.core.readings import against, both_figures
 from graveljar.core.readings.fit_bank import fit_bank
 from graveljar.core.readings.fit_load import fit_load
 from graveljar.core.readings.fitted import Fit, FittedFigure, LogData
@@ -213,3 +213,34 @@ def test_a_steady_load_has_no_duty_and_a_fast_log_shows_its_start() -> None:
     running = figure(fit_load(Context(made), "pump", volts_amps), "Running")
     assert running.value == pytest.approx(60.0)
     assert fit_load(Context(made), "pump", replace(log, watts=None)).figures == ()
+
+
+def lasting(amps: float, hours: float, *, empty: bool = True) -> LogData:
+    """A steady log of so many amps and hours, down to an empty battery or not."""
+    at_s: Any = np.linspace(0.0, hours * 3600, 500)
+    volts: Any = np.linspace(13.3, 10.2 if empty else 13.0, 500)
+    return LogData("run", "", at_s, np.ones(500), volts, np.full(500, amps), None, None, 25.0)
+
+
+@pytest.mark.parametrize(
+    ("log", "by", "words"),
+    [
+        # The plan: 100 Ah at 5 A, 20 h. Hours are charge over current (definition).
+        (lasting(5.0, 20.0), "agrees", "They agree"),
+        (lasting(6.25, 16.0), "load", "6.25 A on average, 25 % more than the 5 A"),
+        (lasting(5.0, 17.0), "capacity", "gave 85 Ah, 15 % less than the 100 Ah"),
+        (lasting(4.0, 25.0), "load", "4 A on average, 20 % less"),
+        (lasting(5.0, 12.0, empty=False), "still running", "was not empty"),
+        (replace(lasting(5.0, 16.0), amps=None), "unknown", "Amps in the log would tell"),
+    ],
+)
+def test_what_explains_the_difference_between_plan_and_log(
+    log: LogData, by: str, words: str
+) -> None:
+    radio = load(60.0, "radio", hours_per_day=24.0, draw="constant current")
+    made = design(radio, stores=bank(reserve=0.0, resistance_mohm=0.001))
+    found = against(Context(made), "bank", log)
+    assert found.by == by, found
+    assert found.said_h == pytest.approx(20.0, rel=0.01)
+    assert words in found.explained
+    assert ("shorter" in found.says) is (by not in ("agrees", "still running") and found.was_h < 20)

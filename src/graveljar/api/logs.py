@@ -21,7 +21,7 @@ from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.model import Design, Part
-from graveljar.core.readings import Fit, LogData, fit_log
+from graveljar.core.readings import Against, Fit, LogData, against, fit_log
 from graveljar.formats.log_csv import LogFile, RowProblem
 from graveljar.formats.log_layout import MAX_HEAD, LogLayout, LookedAt, look_at
 from graveljar.store.logs import MAX_BUCKETS, KeptLog, Logs, Thinned
@@ -176,6 +176,14 @@ def post_fit(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> Fit:
     """What a log tells of its part in the design that is sent; nothing is stored."""
     log = logs.one(design_id, log_id)
     return fit_log(Context(design), log.subject, _data(log, logs.thinned(design_id, log_id, FIT)))
+
+
+@router.post("/designs/{design_id}/logs/{log_id}/against")
+def post_against(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> Against:
+    """A log of a bank beside the run of the design that is sent; nothing is stored."""
+    log = logs.one(design_id, log_id)
+    data = _data(log, logs.thinned(design_id, log_id, FIT))
+    return against(Context(design), log.subject, data)
 
 
 def _data(log: KeptLog, thinned: Thinned) -> LogData:

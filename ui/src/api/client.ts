@@ -164,6 +164,14 @@ export const api = {
         signal,
       }),
     ),
+  planAgainstLog: (id: string, log: string, design: Design, signal: AbortSignal) =>
+    taken(
+      client.POST("/api/designs/{design_id}/logs/{log_id}/against", {
+        params: { path: { design_id: id, log_id: log } },
+        body: design,
+        signal,
+      }),
+    ),
   removeLog: (id: string, log: string) =>
     taken(
       client.DELETE("/api/designs/{design_id}/logs/{log_id}", {

@@ -1276,6 +1276,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/logs/{log_id}/against": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Against
+         * @description A log of a bank beside the run of the design that is sent; nothing is stored.
+         */
+        post: operations["post_against_api_designs__design_id__logs__log_id__against_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/logs/{log_id}": {
         parameters: {
             query?: never;
@@ -1538,6 +1558,38 @@ export interface components {
             after: string;
             /** Edits */
             edits: components["schemas"]["Edit"][];
+        };
+        /**
+         * Against
+         * @description Hours by the plan and by a log, and what explains the difference. [h], [A], [Ah]
+         *
+         *     `was_h` is how long the log is; `ended`: the battery was empty then. `said_h` is None where the
+         *     plan has no end. Means and charge are None where the log has no amps.
+         */
+        Against: {
+            /** Said H */
+            said_h: number | null;
+            /** Was H */
+            was_h: number;
+            /** Ended */
+            ended: boolean;
+            /** Planned A */
+            planned_a: number;
+            /** Logged A */
+            logged_a: number | null;
+            /** Planned Ah */
+            planned_ah: number;
+            /** Logged Ah */
+            logged_ah: number | null;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "agrees" | "load" | "capacity" | "unknown" | "still running";
+            /** Says */
+            says: string;
+            /** Explained */
+            explained: string;
         };
         /**
          * Anytime
@@ -11301,6 +11353,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fit"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_against_api_designs__design_id__logs__log_id__against_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Against"];
                 };
             };
             /** @description Client Error */

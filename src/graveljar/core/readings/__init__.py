@@ -1,5 +1,6 @@
 """The bench book's readings: what is measured, how it is judged, what may be adopted."""
 
+from graveljar.core.readings.against import Against, against
 from graveljar.core.readings.both import BothFigures, both_figures
 from graveljar.core.readings.checklist import Check, checklist
 from graveljar.core.readings.fit import fit_log
@@ -11,6 +12,7 @@ from graveljar.core.readings.reading import AnyReading, Reading
 
 __all__ = [
     "Adoption",
+    "Against",
     "AnyReading",
     "BothFigures",
     "Check",
@@ -21,6 +23,7 @@ __all__ = [
     "Outlook",
     "Reading",
     "Result",
+    "against",
     "both_figures",
     "checklist",
     "fit_log",

@@ -193,15 +193,17 @@ function Power(props: PaneProps) {
 
 /** Volts of a rail, with what cuts out and restarts at which. */
 function Volts(props: PaneProps) {
-  const { course, rail } = useShown();
+  const { course, rail, overlay } = useShown();
   const { view, width } = props;
   const { hours } = course.series;
+  const logged = overlay?.rail === rail ? overlay : null;
   const volts = course.series.volts[rail] ?? [];
   const lines = course.lines.filter((one) => one.rail === rail);
   const on = volts.filter((value) => value > 0);
   const marks = lines.map((one) => one.volts);
-  const low = min([...on, ...marks]) ?? 0;
-  const high = max([...on, ...marks]) ?? 1;
+  const seen = (logged?.volts ?? []).filter((value) => value !== null);
+  const low = min([...on, ...marks, ...seen]) ?? 0;
+  const high = max([...on, ...marks, ...seen]) ?? 1;
   const room = Math.max((high - low) * 0.08, high * 0.01);
   const bottom = tops.volts + HEIGHTS.volts;
   const y = scaleLinear([low - room, high + room], [bottom, tops.volts]);
@@ -258,6 +260,21 @@ function Volts(props: PaneProps) {
           stroke="var(--river)"
           strokeWidth={2}
         />
+        {logged ? (
+          <path
+            d={
+              line<number>()
+                .defined((at) => logged.volts[at] != null)
+                .x((at) => x(logged.hours[at] ?? 0))
+                .y((at) => y(logged.volts[at] ?? 0))(logged.hours.map((_, at) => at)) ?? ""
+            }
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth={1.5}
+            strokeDasharray="5 3"
+            data-overlay
+          />
+        ) : null}
       </g>
     </g>
   );

@@ -17,6 +17,7 @@ import { AtCursor } from "./AtCursor";
 import { Chart } from "./Chart";
 import { FLAG_COLOURS, FLAG_SHAPES } from "./Flags";
 import { Flow } from "./Flow";
+import { OverlayChoice, PlanAgainstLog, useBankLogs, useOverlay } from "./Overlay";
 import { Served } from "./Served";
 import { ShownContext, useCourseOf, useShown } from "./use-course";
 
@@ -56,6 +57,10 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
     [rail, cursor],
   );
   const at = Math.min(cursor, course.until_h);
+  const logs = useBankLogs();
+  const [over, setOver] = useState("");
+  const laid = logs.find((one) => one.id === over);
+  const overlay = useOverlay(laid);
   const shownRail = rail in course.rails ? rail : (design.stores[0]?.id ?? "");
   const shown = useMemo(() => {
     let store = shownRail;
@@ -64,6 +69,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
       course,
       rail: shownRail,
       store,
+      overlay,
       names: namesOf(design),
       stones: new Map(design.loads.map((load, index) => [load.id, index])),
       reserve: course.floors[store] ?? 0,
@@ -72,7 +78,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
         return colour ? [{ id: one.id, name: one.name, colour }] : [];
       }),
     };
-  }, [course, shownRail, design]);
+  }, [course, shownRail, design, overlay]);
   const navigate = useNavigate();
   const id = useDesign((state) => state.id);
   const move = useCallback((to: number) => setCursor(to), []);
@@ -106,6 +112,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
                 onChange={(value) => setUntil(value === "null" ? null : Number(value))}
               />
             </span>
+            <OverlayChoice logs={logs} value={laid?.id ?? ""} onChange={setOver} />
             <span className="flex-1" />
             <CsvButton file="run.csv" lines="points" load={() => api.courseCsv(design, until)}>
               Copy as CSV
@@ -129,6 +136,7 @@ function Screen({ design, course, until, setUntil }: ScreenProps) {
               ? ` So many points that one in ${course.series.every} is drawn; look at fewer hours for all of them.`
               : ""}
           </p>
+          {laid ? <PlanAgainstLog log={laid} /> : null}
           <div className="mt-4">
             <Served />
           </div>

@@ -17,6 +17,8 @@ export interface Shown {
   /** Place of each load in the design: its stone colour. */
   stones: ReadonlyMap<string, number>;
   reserve: number;
+  /** Volts of a log over the hours of the run, of one rail. */
+  overlay: { rail: string; hours: readonly number[]; volts: readonly (number | null)[] } | null;
   /** Sources of the design, in its order, with the colour of each. */
   sources: readonly { id: string; name: string; colour: string }[];
 }
