@@ -18,7 +18,9 @@ import uvicorn
 
 from graveljar.api.app import create_app
 from graveljar.core.warmup import warm
-from graveljar.demo import demo_designs
+from graveljar.demo import demo_designs, demo_log, demo_readings
+from graveljar.formats.log_csv import LogFile
+from graveljar.formats.log_layout import look_at
 from graveljar.formats.parts_csv import starting_id, starting_shelf
 from graveljar.settings import data_folder, database_url, ui_folder
 from graveljar.store.cluster import ClusterFailed, running_cluster
@@ -69,26 +71,39 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     migrate(url)
     pool = stack.enter_context(open_pool(url))
     designs, parts = Designs(pool), Parts(pool)
+    readings, logs = Readings(pool), Logs(pool)
     keep_starting_shelf(parts)
     if demo:
-        load_demo(designs)
+        load_demo(designs, readings, logs)
     warming.result()
     listener = stack.enter_context(_listener(port))
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
     sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")
     sys.stdout.flush()
     config = uvicorn.Config(
-        create_app(designs, parts, ui_folder(), Readings(pool), Logs(pool)),
+        create_app(designs, parts, ui_folder(), readings, logs),
         log_level="warning",
         server_header=False,
     )
     uvicorn.Server(config).run(sockets=[listener])
 
 
-def load_demo(designs: Designs) -> None:
-    """Keep each demo design, if it is not kept already; edits to one stay."""
+def load_demo(designs: Designs, readings: Readings, logs: Logs) -> None:
+    """Keep each demo design and its bench book, if it is not kept already; edits to one stay."""
+    measured, (logged, subject, text) = demo_readings(), demo_log()
     for name, design in demo_designs().items():
-        designs.create(design, uuid5(NAMESPACE_URL, f"urn:gravel-jar:demo:{name}"))
+        own = uuid5(NAMESPACE_URL, f"urn:gravel-jar:demo:{name}")
+        designs.create(design, own)
+        if name not in measured or not readings.never(own):
+            continue
+        for reading in measured[name]:
+            readings.add(own, reading)
+        if name == logged:
+            file = LogFile(look_at(text).layout)
+            parts = file.parts(text.splitlines())
+            for log_id, _ in logs.add(own, "Night in November", subject, parts):
+                begun = log_id
+            logs.began(own, begun, file.begins_s or 0.0)
 
 
 def keep_starting_shelf(parts: Parts) -> None:

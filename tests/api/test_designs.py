@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import psycopg
 import psycopg.types.json
@@ -11,11 +11,15 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
+from graveljar.core.context import Context
 from graveljar.core.model import VERSION, Design
+from graveljar.core.readings import judge_reading
 from graveljar.demo import demo_designs
 from graveljar.serve import load_demo
 from graveljar.store.database import Pool, migrate
 from graveljar.store.designs import Designs
+from graveljar.store.logs import Logs
+from graveljar.store.readings import Readings
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
 
@@ -169,11 +173,24 @@ def test_the_list_tells_names_loads_and_order(web: TestClient) -> None:
 
 
 def test_the_demo_is_loaded_once_and_edits_to_it_stay(web: TestClient, pool: Pool) -> None:
-    designs = Designs(pool)
-    load_demo(designs)
+    stores = (Designs(pool), Readings(pool), Logs(pool))
+    load_demo(*stores)
     first = next(x for x in web.get("/api/designs").json() if x["name"] == VAN["name"])
     web.put(f"/api/designs/{first['id']}", json={"base": 1, "document": _named("changed")})
-    load_demo(designs)
+    # A reading that was removed stays away; the hut's night is there once.
+    kept = {x["name"]: UUID(x["id"]) for x in web.get("/api/designs").json()}
+    readings, logs = stores[1], stores[2]
+    van = UUID(first["id"])
+    for one in readings.all(van):
+        readings.delete(van, one.id)
+    load_demo(*stores)
+    assert readings.all(van) == []
+    booth = kept["Ticket booth, market days"]
+    context = Context(demo_designs()["ticket-booth"])
+    judged = [judge_reading(context, x.reading).verdict for x in readings.all(booth)]
+    assert sorted(judged) == ["bad", "watch"]
+    (night,) = logs.all(kept["Tide-gauge hut"])
+    assert (night.rows, round(night.ends_s / 3600)) == (420, 14)
     names = {x["name"] for x in web.get("/api/designs").json()}
     assert names == {
         "changed",

@@ -41,6 +41,12 @@ class Readings:
         with self._pool.connection() as connection:
             return [_kept(row) for row in connection.execute(query, (design_id,))]
 
+    def never(self, design_id: UUID) -> bool:
+        """Whether a design never had a reading, not even one that was removed."""
+        query = "SELECT 1 FROM reading WHERE design_id = %s LIMIT 1"
+        with self._pool.connection() as connection:
+            return connection.execute(query, (design_id,)).fetchone() is None
+
     def add(self, design_id: UUID, reading: AnyReading) -> KeptReading:
         """Keep a reading.
 
