@@ -99,6 +99,12 @@ def test_a_log_is_read_in_thinned_and_taken_away(web: TestClient) -> None:
     assert max(picture["most"]["amps"]) == 40.0
     assert picture["mean"]["amps"][0] == pytest.approx(5.0)
     assert set(picture["mean"]) == {"volts", "amps"}
+    # It goes out as it came in, and comes back in.
+    out = web.get(f"{one}/rows.csv").text
+    assert out.splitlines()[7_778] == "7777,12.72223,40,,,"
+    again = _read_in(web, url, out)
+    assert (again["rows"], again["log"]["ends_s"]) == (10_000, 9_999.0)
+    web.delete(f"{url}/{again['log']['id']}")
     part = web.get(f"{one}/picture", params={"from_s": 7_770, "until_s": 7_780}).json()
     assert (sum(part["count"]), max(part["most"]["amps"])) == (11, 40.0)
     assert web.delete(one).status_code == 204

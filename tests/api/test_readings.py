@@ -53,6 +53,23 @@ def test_a_reading_is_kept_taken_away_and_brought_back(web: TestClient) -> None:
     assert all(row["note"] == "'= plug" and row["ah"] == "" for row in rows)
 
 
+def test_a_bench_book_goes_out_and_comes_back_in(web: TestClient) -> None:
+    url, other = _design(web), _design(web)
+    for volts in (36.1, 24.1):
+        web.post(url, json={"reading": VOLTS | {"volts": volts}})
+    book = web.get(url.replace("/readings", "/bench-book.json")).json()
+    assert [x["reading"]["volts"] for x in book["readings"]] == [36.1, 24.1]
+    into = other.replace("/readings", "/bench-book")
+    assert web.post(into, json=book).json() == 2
+    assert web.post(into, json=book).json() == 0
+    same = [(x["taken_at"], x["reading"]) for x in web.get(url).json()]
+    assert [(x["taken_at"], x["reading"]) for x in web.get(other).json()] == same
+    newer = web.post(into, json=book | {"version": 2}).json()
+    assert newer["errors"][0]["path"] == "/version"
+    wrong = {"readings": [{"taken_at": "2026-11-28T10:00:00Z", "reading": VOLTS | {"volts": -1}}]}
+    assert web.post(into, json=book | wrong).json()["errors"][0]["path"].startswith("/readings/0")
+
+
 def test_readings_are_judged_by_the_design_that_is_sent(web: TestClient) -> None:
     """36.1 V for an input of 28 V is bad; with an input up to 60 V it is as planned."""
     ghost = VOLTS | {"subject": "ghost"}

@@ -12,7 +12,7 @@ from uuid import UUID
 import numpy as np
 from fastapi import APIRouter, Depends, Query, Request
 from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import StreamingResponse
+from fastapi.responses import PlainTextResponse, StreamingResponse
 from numpy.typing import NDArray
 from pydantic import Field, TypeAdapter, ValidationError
 
@@ -169,6 +169,21 @@ def get_picture(
 ) -> Thinned:
     """A log thinned for a picture, its extremes kept."""
     return logs.thinned(design_id, log_id, points, from_s, until_s)
+
+
+@router.get("/designs/{design_id}/logs/{log_id}/rows.csv", response_class=PlainTextResponse)
+def export_log(design_id: UUID, log_id: UUID, logs: Kept) -> StreamingResponse:
+    """A log as CSV, every row, as it can be read in again."""
+    logs.one(design_id, log_id)
+    head = {"Content-Disposition": 'attachment; filename="gravel-jar-log.csv"'}
+    lines = _rows(logs, design_id, log_id)
+    return StreamingResponse(lines, media_type="text/csv; charset=utf-8", headers=head)
+
+
+def _rows(logs: Logs, design_id: UUID, log_id: UUID) -> Iterator[str]:
+    yield "seconds,volts,amps,watts,charge (share),temperature (C)\r\n"
+    for row in logs.rows(design_id, log_id):
+        yield ",".join("" if x is None else f"{x:.7g}" for x in row) + "\r\n"
 
 
 @router.post("/designs/{design_id}/logs/{log_id}/fit")

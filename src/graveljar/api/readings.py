@@ -1,10 +1,10 @@
 """Routes of the bench book: what to measure, readings and how they are judged."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
-from pydantic import Field
+from pydantic import AwareDatetime, Field
 
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
@@ -123,6 +123,35 @@ def delete_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
 def restore_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
     """Bring a reading back."""
     readings.restore(design_id, reading_id)
+
+
+class DatedReading(Body):
+    """A reading, and when it was taken."""
+
+    taken_at: AwareDatetime
+    reading: Reading
+
+
+class BenchBook(Body):
+    """The readings of a design as a file, out and in again."""
+
+    format: Literal["gravel-jar/bench-book"] = "gravel-jar/bench-book"
+    version: Literal[1] = 1
+    readings: Annotated[list[DatedReading], Field(max_length=MAX_READINGS)]
+
+
+@router.get("/designs/{design_id}/bench-book.json")
+def export_bench_book(design_id: UUID, readings: Kept, response: Response) -> BenchBook:
+    """The readings of a design as JSON, the first taken first."""
+    response.headers["Content-Disposition"] = 'attachment; filename="gravel-jar-bench-book.json"'
+    kept = reversed(readings.all(design_id))
+    return BenchBook(readings=[DatedReading(taken_at=x.taken_at, reading=x.reading) for x in kept])
+
+
+@router.post("/designs/{design_id}/bench-book")
+def import_bench_book(design_id: UUID, body: BenchBook, readings: Kept) -> int:
+    """Read a bench book back in; what is there already stays. Gives how many were new."""
+    return readings.add_all(design_id, [(x.taken_at, x.reading) for x in body.readings])
 
 
 @router.get("/designs/{design_id}/readings.csv")

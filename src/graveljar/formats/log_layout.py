@@ -32,7 +32,7 @@ _CLOCK = re.compile(r"\d{1,3}:\d{2}(:\d{2}([.,]\d+)?)?")
 _ROLES: Final[tuple[tuple[Role, str], ...]] = (
     ("time", r"time|date|zeit|datum|heure|hora|fecha|stamp|elapsed|\bt\b|\b(s|sec|ms|min|h)\b"),
     ("temperature", r"temp|°\s?[cf]|\bdeg"),
-    ("charge", r"soc|state of charge|charge level|ladezustand|\bper ?cent|%"),
+    ("charge", r"soc|state of charge|charge level|charge share|ladezustand|\bper ?cent|%"),
     ("watts", r"watt|power|leistung|puissance|potencia|\bk?w\b|\bp\b"),
     ("amps", r"amp|current|strom|courant|corriente|\bm?a\b|\bi\b"),
     ("volts", r"volt|spannung|tension|voltaje|\bm?v\b|\bu\b"),
@@ -41,7 +41,7 @@ _FACTORS: Final[tuple[tuple[Role, str, float], ...]] = (
     ("volts", r"\bmv\b|millivolt", 1e-3),
     ("amps", r"\bma\b|milliamp", 1e-3),
     ("watts", r"\bkw\b|kilowatt", 1e3),
-    ("charge", r"%|per ?cent|soc", 1e-2),
+    ("charge", r"^(?!.*\bshare\b).*(%|per ?cent|soc)", 1e-2),
 )
 _TIME_UNITS: Final[tuple[tuple[TimeKind, str], ...]] = (
     ("milliseconds", r"\bms\b|millisec"),

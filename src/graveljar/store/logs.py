@@ -1,6 +1,6 @@
 """Logs of designs: rows copied in, and read thinned for pictures and for fits."""
 
-from collections.abc import Generator, Iterable
+from collections.abc import Generator, Iterable, Iterator
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Final
@@ -146,6 +146,24 @@ class Logs:
             with connection.cursor(row_factory=tuple_row) as cursor:
                 found = cursor.execute(query, values).fetchall()
         return _thinned(found)
+
+    def rows(self, design_id: UUID, log_id: UUID) -> Iterator[tuple[float | None, ...]]:
+        """Every row of a log, in the order of time: seconds, then the figures in their order.
+
+        Raises
+        ------
+        LogNotFound : there is none.
+        """
+        query = """
+            SELECT at_s, volts, amps, watts, charge, air_c FROM log_row
+            WHERE log_id = %s ORDER BY at_s
+        """
+        with self._pool.connection() as connection:
+            _one(connection, design_id, log_id)
+            with connection.cursor("rows", row_factory=tuple_row) as cursor:
+                cursor.itersize = 10_000
+                cursor.execute(query, (log_id,))
+                yield from cursor
 
     def delete(self, design_id: UUID, log_id: UUID) -> None:
         """Take a log away; `restore` brings it back.

@@ -1,5 +1,6 @@
 """Readings of designs, each as it was taken."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
@@ -76,6 +77,36 @@ class Readings:
             if row is None:
                 raise ReadingNotFound
             return _kept(row)
+
+    def add_all(self, design_id: UUID, dated: Sequence[tuple[datetime, AnyReading]]) -> int:
+        """Keep readings with the times they were taken at, all or none; those that are there stay.
+
+        Returns
+        -------
+        How many were new.
+
+        Raises
+        ------
+        DesignNotFound : there is no such design.
+        OutOfRange : the design would have too many.
+        """
+        there = {(x.taken_at, x.reading.model_dump_json()) for x in self.all(design_id)}
+        new = [x for x in dated if (x[0], x[1].model_dump_json()) not in there]
+        if len(there) + len(new) > MAX_READINGS:
+            raise OutOfRange(f"A design may have at most {MAX_READINGS} readings.")
+        with self._pool.connection() as connection:
+            known = connection.execute(
+                "SELECT 1 FROM design WHERE id = %s AND deleted_at IS NULL FOR UPDATE",
+                (design_id,),
+            ).fetchone()
+            if known is None:
+                raise DesignNotFound("The design does not exist, or was deleted.")
+            with connection.cursor() as cursor:
+                cursor.executemany(
+                    "INSERT INTO reading (design_id, document, taken_at) VALUES (%s, %s, %s)",
+                    [(design_id, Jsonb(x.model_dump(mode="json")), at) for at, x in new],
+                )
+        return len(new)
 
     def change(self, design_id: UUID, reading_id: UUID, reading: AnyReading) -> KeptReading:
         """Put other figures into a reading; when it was taken stays.

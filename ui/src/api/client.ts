@@ -2,6 +2,7 @@ import createClient from "openapi-fetch";
 import type { paths } from "./schema";
 import type {
   Ask,
+  BenchBook,
   BenchReading,
   Design,
   DesignPlace,
@@ -198,6 +199,8 @@ export const api = {
         body: { reading },
       }),
     ),
+  importBenchBook: (id: string, book: BenchBook) =>
+    taken(client.POST("/api/designs/{design_id}/bench-book", { ...path(id), body: book })),
   removeReading: (design_id: string, reading_id: string) =>
     taken(
       client.DELETE("/api/designs/{design_id}/readings/{reading_id}", {

@@ -1172,6 +1172,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/bench-book.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Bench Book
+         * @description The readings of a design as JSON, the first taken first.
+         */
+        get: operations["export_bench_book_api_designs__design_id__bench_book_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/bench-book": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Bench Book
+         * @description Read a bench book back in; what is there already stays. Gives how many were new.
+         */
+        post: operations["import_bench_book_api_designs__design_id__bench_book_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/readings.csv": {
         parameters: {
             query?: never;
@@ -1248,6 +1288,26 @@ export interface paths {
          * @description A log thinned for a picture, its extremes kept.
          */
         get: operations["get_picture_api_designs__design_id__logs__log_id__picture_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/logs/{log_id}/rows.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Log
+         * @description A log as CSV, every row, as it can be read in again.
+         */
+        get: operations["export_log_api_designs__design_id__logs__log_id__rows_csv_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2083,6 +2143,26 @@ export interface components {
              *     }
              */
             region: components["schemas"]["Region"];
+        };
+        /**
+         * BenchBook
+         * @description The readings of a design as a file, out and in again.
+         */
+        BenchBook: {
+            /**
+             * Format
+             * @default gravel-jar/bench-book
+             * @constant
+             */
+            format: "gravel-jar/bench-book";
+            /**
+             * Version
+             * @default 1
+             * @constant
+             */
+            version: 1;
+            /** Readings */
+            readings: components["schemas"]["DatedReading"][];
         };
         /**
          * Between
@@ -3355,6 +3435,19 @@ export interface components {
             volts: number;
             /** Text */
             text: string;
+        };
+        /**
+         * DatedReading
+         * @description A reading, and when it was taken.
+         */
+        DatedReading: {
+            /**
+             * Taken At
+             * Format: date-time
+             */
+            taken_at: string;
+            /** Reading */
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
         };
         /**
          * DayRow
@@ -11103,6 +11196,94 @@ export interface operations {
             };
         };
     };
+    export_bench_book_api_designs__design_id__bench_book_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchBook"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    import_bench_book_api_designs__design_id__bench_book_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BenchBook"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     export_readings_api_designs__design_id__readings_csv_get: {
         parameters: {
             query?: never;
@@ -11326,6 +11507,49 @@ export interface operations {
                 content: {
                     "application/problem+json": unknown;
                     "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    export_log_api_designs__design_id__logs__log_id__rows_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "text/plain": components["schemas"]["ProblemDetails"];
                 };
             };
         };

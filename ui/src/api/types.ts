@@ -97,6 +97,7 @@ export type LookedAt = Schemas["LookedAt"];
 export type LogLine = Schemas["LogLine"];
 export type Thinned = Schemas["Thinned"];
 export type Fit = Schemas["Fit"];
+export type BenchBook = Schemas["BenchBook"];
 export type BandCauses = Schemas["BandCauses"];
 export type Check = Schemas["Check"];
 export type Judged = Schemas["Judged"];

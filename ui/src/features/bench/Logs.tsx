@@ -84,6 +84,12 @@ function OneLog({ log, name }: { log: KeptLog; name: string }) {
         <Button look="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
           {open ? "Close" : "Open"}
         </Button>
+        <a
+          href={`/api/designs/${id}/logs/${log.id}/rows.csv`}
+          className="text-river text-sm underline"
+        >
+          as CSV
+        </a>
         <Button
           look="quiet"
           className="ml-auto text-stop"

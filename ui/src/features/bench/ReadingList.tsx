@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api } from "../../api/client";
-import type { Judged, KeptReading } from "../../api/types";
+import type { BenchBook, Judged, KeptReading } from "../../api/types";
 import type { Stamp } from "../../design/stamp";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
@@ -25,6 +25,18 @@ export function ReadingList() {
       ),
     { key: [JSON.stringify(readings.map((one) => one.reading))], enabled: readings.length > 0 },
   );
+  const queries = useQueryClient();
+  const notify = useNotice((state) => state.notify);
+  const bringIn = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const count = await api.importBenchBook(id, JSON.parse(await file.text()) as BenchBook);
+      await queries.invalidateQueries({ queryKey: ["readings", id] });
+      notify(count ? `${count} readings from ${file.name}.` : "All of it is here already.");
+    } catch (error) {
+      notify(`${file.name} is not read in: ${(error as Error).message}`);
+    }
+  };
   if (kept.isError) {
     return (
       <p role="alert" className="mt-4 text-sm text-stop">
@@ -36,11 +48,31 @@ export function ReadingList() {
     <section className="mt-5" aria-label="Readings">
       <h2 className="flex flex-wrap items-baseline gap-x-4 text-lg">
         Readings
-        {readings.length ? (
-          <a href={`/api/designs/${id}/readings.csv`} className="text-river text-sm underline">
-            as CSV
-          </a>
-        ) : null}
+        <span className="flex flex-wrap items-baseline gap-x-4 font-normal text-sm">
+          {readings.length ? (
+            <>
+              <a href={`/api/designs/${id}/readings.csv`} className="text-river underline">
+                as CSV
+              </a>
+              <a href={`/api/designs/${id}/bench-book.json`} className="text-river underline">
+                as JSON
+              </a>
+            </>
+          ) : null}
+          <label className="cursor-pointer text-river underline">
+            Import JSON
+            <input
+              type="file"
+              accept=".json,application/json"
+              className="sr-only"
+              aria-label="Bench book file"
+              onChange={(event) => {
+                void bringIn(event.target.files?.[0]);
+                event.target.value = "";
+              }}
+            />
+          </label>
+        </span>
       </h2>
       {readings.length ? (
         <ul data-part="readings">
