@@ -3,7 +3,9 @@
 import argparse
 import json
 import sys
+import time
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +24,8 @@ from graveljar.core.readings import Fit, fit_log
 from graveljar.core.views.refill import Refill, refill_of
 from graveljar.formats.log_data import read_log_data
 from graveljar.formats.parts_csv import read_parts, starting_shelf
+from graveljar.instruments.scpi import InstrumentServer
+from graveljar.instruments.stand_ins import KINDS, StandIn
 
 BAD_INPUT = 2
 
@@ -43,6 +47,12 @@ def main(arguments: list[str] | None = None) -> int:
     fitted.add_argument("log", help="a logger's CSV file, or - for standard input")
     fitted.add_argument("--design", required=True, help="a design document")
     fitted.add_argument("--subject", help="id of the bank or load; without it the first bank")
+    simulated = commands.add_parser("instrument", help="a simulated instrument that speaks SCPI")
+    simulated.add_argument("kind", choices=list(KINDS))
+    simulated.add_argument("--design", required=True, help="a design document")
+    simulated.add_argument("--subject", help="what it is at; without it the first store")
+    simulated.add_argument("--port", type=int, default=0, help="on 127.0.0.1; a free one if unsaid")
+    simulated.add_argument("--speed", type=float, default=1.0, help="times as fast as life")
     commands.add_parser("bench", help="measure how fast the engine is on this machine")
     given = parser.parse_args(arguments)
     if given.command == "bench":
@@ -51,16 +61,15 @@ def main(arguments: list[str] | None = None) -> int:
 
         print_json(bench())
         return 0
-    if given.command == "schema":
-        print_json(schema_of(given.document))
-        return 0
-    if given.command == "search":
-        return _guarded(lambda: _search(given.file, given.shelf))
-    if given.command == "fit":
-        return _guarded(lambda: _fit(given.log, given.design, given.subject))
-    if given.command == "refill":
-        return _guarded(lambda: _refill(given.file))
-    return _guarded(lambda: _evaluate(given.file))
+    work: dict[str, Callable[[], None]] = {
+        "schema": lambda: print_json(schema_of(given.document)),
+        "search": lambda: _search(given.file, given.shelf),
+        "fit": lambda: _fit(given.log, given.design, given.subject),
+        "instrument": lambda: _instrument(given),
+        "refill": lambda: _refill(given.file),
+        "evaluate": lambda: _evaluate(given.file),
+    }
+    return _guarded(work[given.command])
 
 
 def _guarded(work: Callable[[], None]) -> int:
@@ -115,6 +124,18 @@ def _fit(log: str, file: str, subject: str | None) -> None:
     banks = [x.id for x in design.stores if isinstance(x, Bank)]
     of = subject or (banks[0] if banks else design.first.id)
     print_json(TypeAdapter(Fit).dump_python(fit_log(Context(design), of, data), mode="json"))
+
+
+def _instrument(given: argparse.Namespace) -> None:
+    """Serve a simulated instrument until it is stopped; says its address first."""
+    design = read_design(_read(given.design))
+    subject = given.subject or design.first.id
+    stand_in = StandIn(given.kind, design, subject, clock=time.monotonic, speed=given.speed)
+    with InstrumentServer(stand_in, given.port) as server:
+        sys.stdout.write(f"simulated {given.kind} at {server.address} (Ctrl-C stops it)\n")
+        sys.stdout.flush()
+        with suppress(KeyboardInterrupt):
+            server.serve_forever()
 
 
 def _search(file: str, shelf: str | None) -> None:

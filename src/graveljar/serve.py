@@ -22,7 +22,8 @@ from graveljar.demo import demo_designs, demo_log, demo_readings
 from graveljar.formats.log_csv import LogFile
 from graveljar.formats.log_layout import look_at
 from graveljar.formats.parts_csv import starting_id, starting_shelf
-from graveljar.settings import data_folder, database_url, ui_folder
+from graveljar.instruments.reader import Instruments
+from graveljar.settings import data_folder, database_url, instruments_file, ui_folder
 from graveljar.store.cluster import ClusterFailed, running_cluster
 from graveljar.store.database import migrate, open_pool
 from graveljar.store.designs import Designs
@@ -81,7 +82,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")
     sys.stdout.flush()
     config = uvicorn.Config(
-        create_app(designs, parts, ui_folder(), readings, logs),
+        create_app(designs, parts, ui_folder(), readings, logs, Instruments(instruments_file())),
         log_level="warning",
         server_header=False,
     )

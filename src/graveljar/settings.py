@@ -28,6 +28,12 @@ def database_url() -> str | None:
     return os.environ.get("DATABASE_URL") or None
 
 
+def instruments_file() -> Path:
+    """`GRAVEL_JAR_INSTRUMENTS`, else `instruments.json` in the data folder: what may be opened."""
+    given = os.environ.get("GRAVEL_JAR_INSTRUMENTS")
+    return Path(given).resolve() if given else data_folder() / "instruments.json"
+
+
 def ui_folder() -> Path:
     """The built interface."""
     return ROOT / "ui" / "dist"

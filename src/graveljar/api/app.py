@@ -10,6 +10,7 @@ from graveljar import __doc__ as summary
 from graveljar.api.designs import router as designs_router
 from graveljar.api.guard import Guard
 from graveljar.api.history import router as history_router
+from graveljar.api.instruments import router as instruments_router
 from graveljar.api.logs import files as log_files
 from graveljar.api.logs import router as logs_router
 from graveljar.api.options import router as options_router
@@ -20,6 +21,7 @@ from graveljar.api.refill import router as refill_router
 from graveljar.api.routes import router
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import router as shelf_router
+from graveljar.instruments.reader import Instruments
 from graveljar.store.designs import Designs
 from graveljar.store.logs import Logs
 from graveljar.store.parts import Parts
@@ -38,8 +40,9 @@ def create_app(
     ui: Path | None = None,
     readings: Readings | None = None,
     logs: Logs | None = None,
+    instruments: Instruments | None = None,
 ) -> FastAPI:
-    """Make the application over designs, parts, readings and logs; without `ui` it has no pages."""
+    """Make the application over what is kept and instruments; without `ui` it has no pages."""
     app = FastAPI(
         title="Gravel Jar",
         version="1",
@@ -54,6 +57,7 @@ def create_app(
     app.state.parts = parts
     app.state.readings = readings
     app.state.logs = logs
+    app.state.instruments = instruments
     app.state.searches = Searches()
     app.include_router(router)
     app.include_router(refill_router)
@@ -64,6 +68,7 @@ def create_app(
     app.include_router(readings_router)
     app.include_router(logs_router)
     app.include_router(log_files)
+    app.include_router(instruments_router)
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)

@@ -21,7 +21,16 @@ from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.model import Design, Part
-from graveljar.core.readings import Against, Fit, LogData, against, fit_log
+from graveljar.core.readings import (
+    Against,
+    CapacityReading,
+    DrawnRow,
+    Fit,
+    LogData,
+    against,
+    capacity_of,
+    fit_log,
+)
 from graveljar.formats.log_csv import LogFile, RowProblem
 from graveljar.formats.log_layout import MAX_HEAD, LogLayout, LookedAt, look_at
 from graveljar.store.logs import MAX_BUCKETS, KeptLog, Logs, Thinned
@@ -199,6 +208,20 @@ def post_against(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> A
     log = logs.one(design_id, log_id)
     data = _data(log, logs.thinned(design_id, log_id, FIT))
     return against(Context(design), log.subject, data)
+
+
+@router.post("/designs/{design_id}/logs/{log_id}/capacity")
+def post_log_capacity(design_id: UUID, log_id: UUID, logs: Kept) -> CapacityReading:
+    """A log of volts and amps as a capacity test; nothing is stored."""
+    log = logs.one(design_id, log_id)
+    data = _data(log, logs.thinned(design_id, log_id, FIT))
+    if data.volts is None or data.amps is None:
+        message = "A capacity test has volts and amps: this log has not both."
+        raise InvalidDocument(message, (Problem("/log", "no_amps", message),))
+    good = np.isfinite(data.volts) & np.isfinite(data.amps)
+    rows = zip(data.at_s[good], data.volts[good], data.amps[good], strict=True)
+    whole = [DrawnRow(float(s), float(v), float(a)) for s, v, a in rows]
+    return capacity_of(log.subject, whole, data.air_c)
 
 
 def _data(log: KeptLog, thinned: Thinned) -> LogData:

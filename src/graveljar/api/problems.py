@@ -21,6 +21,7 @@ from graveljar.core.errors import (
     UnreadableDocument,
 )
 from graveljar.core.model.parse import refusal
+from graveljar.instruments.reader import InstrumentAway, InstrumentGarbled, InstrumentUnlisted
 from graveljar.store.errors import (
     DesignNotFound,
     LogNotFound,
@@ -39,6 +40,9 @@ _STATUS: Final[dict[type[GravelJarError], int]] = {
     PartNotFound: 404,
     ReadingNotFound: 404,
     LogNotFound: 404,
+    InstrumentUnlisted: 404,
+    InstrumentAway: 424,
+    InstrumentGarbled: 424,
     StalePart: 409,
     StaleRevision: 409,
     NewerVersion: 422,

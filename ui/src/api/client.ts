@@ -6,12 +6,14 @@ import type {
   BenchReading,
   Design,
   DesignPlace,
+  DrawnRow,
   Have,
   LabelKind,
   LogLayout,
   LogLine,
   Now,
   ProblemDetails,
+  Quantity,
   Region,
   RoutesAsk,
   SearchBody,
@@ -165,6 +167,17 @@ export const api = {
         signal,
       }),
     ),
+  logCapacity: (id: string, log: string) =>
+    taken(
+      client.POST("/api/designs/{design_id}/logs/{log_id}/capacity", {
+        params: { path: { design_id: id, log_id: log } },
+      }),
+    ),
+  instruments: () => taken(client.GET("/api/instruments")),
+  readInstrument: (name: string, quantities: Quantity[], signal: AbortSignal) =>
+    taken(client.POST("/api/instruments/read", { body: { name, quantities }, signal })),
+  recordedCapacity: (subject: string, rows: DrawnRow[]) =>
+    taken(client.POST("/api/instruments/capacity", { body: { subject, air_c: 20, rows } })),
   planAgainstLog: (id: string, log: string, design: Design, signal: AbortSignal) =>
     taken(
       client.POST("/api/designs/{design_id}/logs/{log_id}/against", {

@@ -1356,6 +1356,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/logs/{log_id}/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Log Capacity
+         * @description A log of volts and amps as a capacity test; nothing is stored.
+         */
+        post: operations["post_log_capacity_api_designs__design_id__logs__log_id__capacity_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/logs/{log_id}": {
         parameters: {
             query?: never;
@@ -1390,6 +1410,66 @@ export interface paths {
          * @description Bring a log back.
          */
         post: operations["restore_log_api_designs__design_id__logs__log_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Instruments
+         * @description Instruments that the settings list; only these are ever opened.
+         */
+        get: operations["get_instruments_api_instruments_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Read
+         * @description What an instrument reads now.
+         */
+        post: operations["post_read_api_instruments_read_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/instruments/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Capacity
+         * @description What a recorded capacity test comes to; nothing is stored.
+         */
+        post: operations["post_capacity_api_instruments_capacity_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3708,6 +3788,37 @@ export interface components {
             volts?: number | null;
         };
         /**
+         * DrawnRow
+         * @description A row of a test: seconds, volts and amps; Ah and Wh where the instrument counts them.
+         */
+        DrawnRow: {
+            /** At S */
+            at_s: number;
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
+            /** Ah */
+            ah?: number | null;
+            /** Wh */
+            wh?: number | null;
+        };
+        /**
+         * DrawnRows
+         * @description Rows that were recorded of a capacity test.
+         */
+        DrawnRows: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /** Rows */
+            rows: components["schemas"]["DrawnRow"][];
+        };
+        /**
          * Edit
          * @description One operation of a JSON Patch.
          */
@@ -4764,6 +4875,28 @@ export interface components {
             day_wh: number;
             /** Litres */
             litres: number | null;
+        };
+        /**
+         * InstrumentReading
+         * @description Figures of an instrument in V, A, W, Ah, Wh or shares; null beyond its range.
+         */
+        InstrumentReading: {
+            /** Values */
+            values: {
+                [key: string]: number | null;
+            };
+        };
+        /**
+         * InstrumentSetting
+         * @description An instrument that may be opened: its name and VISA address, and what it measures.
+         */
+        InstrumentSetting: {
+            /** Name */
+            name: string;
+            /** Address */
+            address: string;
+            /** Measures */
+            measures: ("volts" | "amps" | "watts" | "ah" | "wh" | "charge")[];
         };
         /**
          * Inverter
@@ -6686,6 +6819,16 @@ export interface components {
             volts: number;
             /** Breaks A */
             breaks_a: number;
+        };
+        /**
+         * ReadRequest
+         * @description Which instrument, and what of it.
+         */
+        ReadRequest: {
+            /** Name */
+            name: string;
+            /** Quantities */
+            quantities: ("volts" | "amps" | "watts" | "ah" | "wh" | "charge")[];
         };
         /**
          * Reading
@@ -11648,6 +11791,49 @@ export interface operations {
             };
         };
     };
+    post_log_capacity_api_designs__design_id__logs__log_id__capacity_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                log_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityReading"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     delete_log_api_designs__design_id__logs__log_id__delete: {
         parameters: {
             query?: never;
@@ -11707,6 +11893,134 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_instruments_api_instruments_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentSetting"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_read_api_instruments_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentReading"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_capacity_api_instruments_capacity_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawnRows"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityReading"];
+                };
             };
             /** @description Client Error */
             "4XX": {

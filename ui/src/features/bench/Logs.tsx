@@ -7,6 +7,7 @@ import { useAnswer } from "../../design/use-answer";
 import { hours, number, quantity } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
+import { Live } from "./Live";
 import { LogImport } from "./LogImport";
 import { LogPicture } from "./LogPicture";
 
@@ -49,6 +50,7 @@ export function Logs() {
       )}
       <div className="mt-2">
         <LogImport parts={parts} />
+        <Live parts={parts} />
       </div>
     </section>
   );
@@ -114,6 +116,7 @@ function WhatItTells({ log, name }: { log: KeptLog; name: string }) {
   const id = useDesign((state) => state.id);
   const apply = useDesign((state) => state.apply);
   const undo = useDesign((state) => state.undo);
+  const queries = useQueryClient();
   const notify = useNotice((state) => state.notify);
   const answer = useAnswer("fit-log", (design, signal) => api.fitLog(id, log.id, design, signal), {
     key: [log.id],
@@ -127,6 +130,15 @@ function WhatItTells({ log, name }: { log: KeptLog; name: string }) {
   }
   if (!answer.data) return <p className="text-soft text-sm">Working it out …</p>;
   const fresh = answer.standing.status === "fresh";
+  const keepTest = async () => {
+    try {
+      await api.addReading(id, await api.logCapacity(id, log.id));
+      await queries.invalidateQueries({ queryKey: ["readings", id] });
+      notify("Kept among the readings, as a capacity test.");
+    } catch (error) {
+      notify(`Not kept: ${(error as Error).message}`);
+    }
+  };
   const use = (one: Fit["figures"][number]) => {
     if (!one.adopt || !answer.stamp) return;
     if (!apply(`${name}: ${one.adopt.name} by a log`, one.adopt.edits, answer.stamp)) return;
@@ -135,7 +147,14 @@ function WhatItTells({ log, name }: { log: KeptLog; name: string }) {
   };
   return (
     <div className="mt-2 text-sm" data-part="fit">
-      <h3 className="font-semibold">What it tells of {name}</h3>
+      <h3 className="font-semibold">
+        What it tells of {name}
+        {answer.data.figures.some((one) => one.name === "Charge" && one.unit === "Ah") ? (
+          <Button look="quiet" className="ml-3" onClick={() => void keepTest()}>
+            Keep as a capacity test
+          </Button>
+        ) : null}
+      </h3>
       {answer.data.remarks.map((remark) => (
         <p key={remark} className="text-watch">
           <span aria-hidden="true">◆ </span>

@@ -1,0 +1,1 @@
+"""Instruments: small simulated stand-ins that speak SCPI, and the reader for real ones."""
