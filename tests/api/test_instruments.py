@@ -13,7 +13,7 @@ from graveljar.api.app import create_app
 from graveljar.core.model import Design
 from graveljar.instruments.reader import Instruments
 from graveljar.instruments.scpi import Commands, InstrumentServer
-from graveljar.instruments.stand_ins import KINDS, OVERLOAD, Kind, StandIn
+from graveljar.instruments.stand_ins import KINDS, OVERLOAD, SWITCHED, Kind, StandIn
 from tests.building import bank, design, inverter, load
 
 
@@ -59,11 +59,14 @@ def test_a_stand_in_reads_within_its_class(kind: Kind) -> None:
     """Not more off than gain, offset and four times its noise; in steps of its resolution."""
     for seed in range(20):
         one, clock = at(kind, seed=seed)
-        if kind == "electronic-load":
-            one.set_a, one.cut_off_v = 5.0, 10.5
+        if kind in SWITCHED:
+            one.set_a, one.set_v = 5.0, 14.4 if kind == "supply" else 10.5
             one.switch(on=True)
         clock.now_s = 3_600.0
         true = {"volts": 13.3, "amps": 5.0, "watts": 66.5, "ah": 5.0, "wh": 66.5, "charge": 0.95}
+        if kind == "supply":
+            # An empty bank after an hour at 5 A: 10 % of LFP is 12.1 V (the reference curve).
+            true |= {"volts": 12.1, "watts": 60.5}
         for quantity, accuracy in KINDS[kind].items():
             read = one.reads(quantity)
             bound = true[quantity] * (accuracy.gain + 4 * accuracy.noise + 0.01) + accuracy.offset
@@ -121,6 +124,19 @@ def test_an_electronic_load_discharges_a_bank_to_its_cut_off() -> None:
     for line, error in (("CURR -5", -222), ("VOLT:MIN 1e9", -222), ("OUTP ON", -113)):
         assert commands.answer(line) is None
         assert (commands.answer("SYST:ERR?") or "").startswith(f"{error},")
+
+
+def test_a_supply_charges_a_bank_until_it_holds_its_volts() -> None:
+    """95 Ah missing at 10 A are 9.5 h: definition; then next to nothing flows."""
+    one, clock = at("supply")
+    commands = Commands(one)
+    for line in ("VOLT 14.4", "CURR 10", "OUTP ON"):
+        assert commands.answer(line) is None
+    assert commands.answer("SYST:ERR?") == '0,"No error"'
+    clock.now_s = 5 * 3_600.0
+    assert float(commands.answer("MEAS:CURR?") or 0) == pytest.approx(10.0, rel=0.02)
+    clock.now_s = 12 * 3_600.0
+    assert float(commands.answer("MEAS:CURR?") or 9) < 0.5
 
 
 @pytest.fixture

@@ -171,7 +171,7 @@ def test_a_capacity_test_is_run_to_its_end_against_a_stand_in(page: Page, server
     bank = document["stores"][0]["id"]
     design = Design.model_validate(document)
     load = StandIn("electronic-load", design, bank, time.monotonic, speed=3_600.0)
-    load.set_a, load.cut_off_v = 10.0, 10.8
+    load.set_a, load.set_v = 10.0, 10.8
     listed = server.folder / "instruments.json"
     with InstrumentServer(load, 0) as stand_in:
         Thread(target=stand_in.serve_forever, args=(0.05,), daemon=True).start()

@@ -5,7 +5,7 @@ from socketserver import StreamRequestHandler, ThreadingTCPServer
 from typing import Final
 
 from graveljar.core.errors import GravelJarError
-from graveljar.instruments.stand_ins import KINDS, Quantity, StandIn
+from graveljar.instruments.stand_ins import KINDS, SWITCHED, Quantity, StandIn
 
 # A command is short; what is longer is none. [bytes]
 MAX_LINE: Final = 256
@@ -67,13 +67,16 @@ class Commands:
     def _set(self, told: str) -> None:
         if told in ("*CLS", "*RST"):
             self.errors.clear()
-            if told == "*RST" and self.instrument.kind == "electronic-load":
+            if told == "*RST" and self.instrument.kind in SWITCHED:
                 self.instrument.switch(on=False)
             return
         amps = re.fullmatch(rf"CURR(?:ENT)? {_NUMBER}", told)
-        volts = re.fullmatch(rf"VOLT(?:AGE)?:MIN(?:IMUM)? {_NUMBER}", told)
-        switch = re.fullmatch(r"INP(?:UT)? (ON|OFF|1|0)", told)
-        if self.instrument.kind != "electronic-load" or not (amps or volts or switch):
+        # A load has a least voltage, a supply one that it holds.
+        minimum = "" if self.instrument.kind == "supply" else ":MIN(?:IMUM)?"
+        volts = re.fullmatch(rf"VOLT(?:AGE)?{minimum} {_NUMBER}", told)
+        output = SWITCHED.get(self.instrument.kind, "")
+        switch = re.fullmatch(rf"{output}(?:UT)? (ON|OFF|1|0)", told)
+        if self.instrument.kind not in SWITCHED or not (amps or volts or switch):
             self.errors.append(UNDEFINED)
             return
         try:
@@ -85,7 +88,7 @@ class Commands:
                 elif amps:
                     self.instrument.set_a = value
                 else:
-                    self.instrument.cut_off_v = value
+                    self.instrument.set_v = value
             elif switch:
                 self.instrument.switch(on=switch[1] in ("ON", "1"))
         except (GravelJarError, ValueError):

@@ -8,9 +8,9 @@ from typing import Final, Literal
 import numpy as np
 
 from graveljar.core.model import Design
-from graveljar.instruments.truth import Truth, discharged_by, truth_of
+from graveljar.instruments.truth import Truth, charged_by, discharged_by, truth_of
 
-Kind = Literal["shunt", "clamp", "multimeter", "watt-meter", "display", "electronic-load"]
+Kind = Literal["shunt", "clamp", "multimeter", "watt-meter", "display", "supply", "electronic-load"]
 Quantity = Literal["volts", "amps", "watts", "ah", "wh", "charge"]
 
 # SCPI-99 vol. 1, 7.2: what is told where a figure is beyond the range. From memory.
@@ -47,6 +47,11 @@ KINDS: Final[dict[Kind, dict[Quantity, Accuracy]]] = {
     },
     "display": {"charge": Accuracy(0.01, 0.0, 0.0, 0.0, 1.0),
                 "watts": Accuracy(1.0, 0.03, 0.0, 0.01, 10_000.0)},
+    "supply": {
+        "volts": Accuracy(0.01, 0.001, 0.0, 0.0002, 60.0),
+        "amps": Accuracy(0.01, 0.003, 0.0, 0.0005, 30.0),
+        "watts": Accuracy(0.1, 0.004, 0.0, 0.0005, 1_800.0),
+    },
     "electronic-load": {
         "volts": Accuracy(0.001, 0.0005, 0.0, 0.0002, 150.0),
         "amps": Accuracy(0.001, 0.001, 0.0, 0.0005, 60.0),
@@ -55,6 +60,10 @@ KINDS: Final[dict[Kind, dict[Quantity, Accuracy]]] = {
         "wh": Accuracy(0.01, 0.0015, 0.0, 0.0, 500_000.0),
     },
 }  # fmt: skip
+
+
+# What is switched on, and how that is told in SCPI.
+SWITCHED: Final[dict[Kind, str]] = {"supply": "OUTP", "electronic-load": "INP"}
 
 
 @dataclass
@@ -71,7 +80,7 @@ class StandIn:
     speed: float = 1.0
     seed: int = 0
     set_a: float = 0.0
-    cut_off_v: float = 0.0
+    set_v: float = 0.0
     _truth: Truth | None = None
     _began_s: float = 0.0
     _draw: np.random.Generator = field(default_factory=np.random.default_rng)
@@ -79,13 +88,13 @@ class StandIn:
     def __post_init__(self) -> None:
         self._draw = np.random.default_rng(self.seed)
         self._gains = {q: self._draw.uniform(-1.0, 1.0) for q in KINDS[self.kind]}
-        if self.kind != "electronic-load":
+        if self.kind not in SWITCHED:
             self._truth = truth_of(self.design, self.subject)
             self._began_s = self.clock()
 
     @property
     def on(self) -> bool:
-        """Whether it runs: meters always, an electronic load once its input is on."""
+        """Whether it runs: meters always, a supply or an electronic load once it is switched on."""
         return self._truth is not None
 
     @property
@@ -97,12 +106,17 @@ class StandIn:
         return (self.clock() - self._began_s) * self.speed / 3600
 
     def switch(self, *, on: bool) -> None:
-        """Switch the input of an electronic load: on, it discharges the bank from full."""
+        """Switch it on or off: a load discharges the bank from full, a supply charges it.
+
+        `set_v` is the cut-off of a load, and what a supply holds.
+        """
         if not on:
             self._truth = None
+        elif self._truth is None and self.kind == "supply":
+            self._truth = charged_by(self.design, self.subject, self.set_v, self.set_a)
         elif self._truth is None:
-            self._truth = discharged_by(self.design, self.subject, self.set_a, self.cut_off_v)
-            self._began_s = self.clock()
+            self._truth = discharged_by(self.design, self.subject, self.set_a, self.set_v)
+        self._began_s = self.clock()
 
     def reads(self, quantity: Quantity) -> float:
         """A figure as it is shown now.

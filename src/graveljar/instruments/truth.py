@@ -8,11 +8,25 @@ from numpy.typing import NDArray
 from graveljar.core.analysis.simulation import every_point
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
-from graveljar.core.model import Anytime, Bank, ByAmps, Design, Load, LoadWindow, Supply
+from graveljar.core.model import (
+    Anytime,
+    Bank,
+    ByAmps,
+    Charger,
+    Design,
+    Link,
+    Load,
+    LoadWindow,
+    Mains,
+    Supply,
+    Window,
+)
 from graveljar.core.model.fields import MIN_POSITIVE
 
 # So long a run is looked at. [h]
 MAX_H = 168.0
+# Charge of a bank that a supply begins to charge. [1]
+EMPTY = 0.05
 
 Floats = NDArray[np.float64]
 
@@ -77,10 +91,7 @@ def discharged_by(design: Design, subject: str, amps: float, cut_off_v: float) -
     ------
     InvalidDocument : it is no bank.
     """
-    bank = next((x for x in design.stores if x.id == subject and isinstance(x, Bank)), None)
-    if bank is None:
-        message = f"“{subject}” is no battery bank: an electronic load discharges one."
-        raise InvalidDocument(message, (Problem("/subject", "no_bank", message),))
+    bank = _bank(design, subject)
     alone = bank.model_copy(update={"reserve": 0.0, "starts_at": 1.0})
     label_v = bank.battery.volts * bank.series
     load = Load(
@@ -94,3 +105,40 @@ def discharged_by(design: Design, subject: str, amps: float, cut_off_v: float) -
         stores=(alone,), loads=(load,), assumptions=design.assumptions,
     )  # fmt: skip
     return truth_of(made, bank.id)
+
+
+def charged_by(design: Design, subject: str, volts: float, amps: float) -> Truth:
+    """An empty bank of a design at an adjustable supply: amps at first, then volts.
+
+    Raises
+    ------
+    InvalidDocument : it is no bank.
+    """
+    bank = _bank(design, subject)
+    supply = Charger(
+        kind="bench supply", profile="set by hand", amps=max(amps, MIN_POSITIVE), hold_v=volts,
+        accepts=Window(least_v=90.0, most_v=265.0),
+    )  # fmt: skip
+    # The run goes on as long as something runs: next to nothing.
+    lamp = Load(
+        id="next-to-nothing", name="Next to nothing", rail=bank.id,
+        supply=Supply(kind="dc", volts=bank.battery.volts * bank.series),
+        demand=ByAmps(amps=MIN_POSITIVE), when=Anytime(hours=24.0),
+    )  # fmt: skip
+    made = Design(
+        setting=design.setting.model_copy(update={"horizon_h": MAX_H}),
+        stores=(bank.model_copy(update={"reserve": 0.0, "starts_at": EMPTY}), Mains(id="socket")),
+        links=(Link(id="supply", rail="socket", to=bank.id, charger=supply),),
+        loads=(lamp,), assumptions=design.assumptions,
+    )  # fmt: skip
+    found = truth_of(made, bank.id)
+    into = np.maximum(-found.amps, 0.0)
+    return Truth(found.hours, found.volts, into, found.charge, -found.ah, -found.wh)
+
+
+def _bank(design: Design, subject: str) -> Bank:
+    bank = next((x for x in design.stores if x.id == subject and isinstance(x, Bank)), None)
+    if bank is None:
+        message = f"“{subject}” is no battery bank."
+        raise InvalidDocument(message, (Problem("/subject", "no_bank", message),))
+    return bank

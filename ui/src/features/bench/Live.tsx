@@ -15,9 +15,9 @@ const UNITS: Record<Quantity, readonly [string, string]> = {
   volts: ["Volts", "V"],
   amps: ["Amps", "A"],
   watts: ["Watts", "W"],
-  ah: ["Charge", "Ah"],
+  ah: ["Charge drawn", "Ah"],
   wh: ["Energy", "Wh"],
-  charge: ["Charge", "share"],
+  charge: ["Charge left", "share"],
 };
 const MAX_EVERY_S = 3600;
 

@@ -28,7 +28,8 @@ function priceOf(found: Found): string {
   return `price ${money(found.price)}${found.unpriced.length ? " without all cables" : ""}`;
 }
 
-const named = (aims: readonly (typeof PICKS)[number][]) => aims.map(([, word]) => word).join(" · ");
+const named = (picks: readonly (typeof PICKS)[number][]) =>
+  picks.map(([, word]) => word).join(" · ");
 
 interface InWordsProps {
   best: readonly Found[];
@@ -39,22 +40,22 @@ interface InWordsProps {
 /** The answers in words: the best in each thing, alike ones together, and what decided it. */
 export function InWords({ best, searched, onChoose }: InWordsProps) {
   const picked = best.flatMap((one) => {
-    const aims = PICKS.filter(([aim]) => searched.picks[aim] === one.key);
-    return aims.length ? [{ one, aims }] : [];
+    const picks = PICKS.filter(([pick]) => searched.picks[pick] === one.key);
+    return picks.length ? [{ one, picks }] : [];
   });
-  const place = ({ aims }: (typeof picked)[number]) => (aims[0] ? PICKS.indexOf(aims[0]) : 0);
+  const place = ({ picks }: (typeof picked)[number]) => (picks[0] ? PICKS.indexOf(picks[0]) : 0);
   picked.sort((a, b) => place(a) - place(b));
   return (
     <ul className="my-3 grid grid-cols-1 gap-2 sm:grid-cols-2 xl:grid-cols-3" data-part="in-words">
-      {picked.map(({ one, aims }) => (
+      {picked.map(({ one, picks }) => (
         <li key={one.key}>
           <button
             type="button"
             className="flex h-full w-full flex-col items-start rounded-lg border border-edge bg-card p-2.5 text-left text-sm hover:border-river"
             onClick={() => onChoose(one.key)}
-            data-pick={aims.map(([aim]) => aim).join(" ")}
+            data-pick={picks.map(([pick]) => pick).join(" ")}
           >
-            <span className="text-soft text-xs">{named(aims)}</span>
+            <span className="text-soft text-xs">{named(picks)}</span>
             <strong className="block leading-tight">{one.title}</strong>
             <span className="mt-1 block text-xs">{systemOf(one)}</span>
             <span className="mt-1 block">
@@ -65,11 +66,11 @@ export function InWords({ best, searched, onChoose }: InWordsProps) {
               </span>
             </span>
             <span className="mt-1 block text-soft text-xs">{one.decided}</span>
-            {[...new Set(aims.map(([aim]) => searched.next_best[aim]).filter(Boolean))].map(
+            {[...new Set(picks.map(([pick]) => searched.next_best[pick]).filter(Boolean))].map(
               (next) => (
                 <span key={next} className="mt-1 block text-soft text-xs">
-                  {aims.length > 1
-                    ? `${named(aims.filter(([aim]) => searched.next_best[aim] === next))}. `
+                  {picks.length > 1
+                    ? `${named(picks.filter(([pick]) => searched.next_best[pick] === next))}. `
                     : ""}
                   {next}
                 </span>
