@@ -8,6 +8,7 @@ from uuid import uuid4
 
 import pytest
 from fastapi.testclient import TestClient
+from PIL import Image
 
 from graveljar.api.app import create_app
 from graveljar.demo import demo_designs
@@ -51,6 +52,58 @@ def test_a_reading_is_kept_taken_away_and_brought_back(web: TestClient) -> None:
     rows = list(csv.DictReader(io.StringIO(web.get(f"{url}.csv").text)))
     assert [row["volts"] for row in rows] == ["24.1", "36.1"]
     assert all(row["note"] == "'= plug" and row["ah"] == "" for row in rows)
+
+
+def _picture(kind: str, size: tuple[int, int] = (40, 20), **more: Any) -> bytes:
+    out = io.BytesIO()
+    Image.new("RGB", size, (200, 120, 40)).save(out, kind, **more)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(("kind", "media"), [("PNG", "image/png"), ("JPEG", "image/jpeg")])
+def test_a_picture_is_kept_with_nothing_but_the_picture(
+    web: TestClient, kind: str, media: str
+) -> None:
+    """A place, a camera and a turn by 90° in EXIF: the turn is made, the rest is left out."""
+    url = _design(web)
+    one = f"{url}/{web.post(url, json={'reading': VOLTS}).json()['id']}"
+    exif = Image.Exif()
+    exif[0x0112], exif[0x010F], exif[0x9286] = 6, "A camera", "52.1 N 4.2 E"
+    assert web.put(f"{one}/picture", content=_picture(kind, exif=exif)).status_code == 204
+    assert web.get(url).json()[0]["picture"] is True
+    kept = web.get(f"{one}/picture")
+    assert (kept.headers["content-type"], kept.headers["x-content-type-options"]) == (
+        media, "nosniff",
+    )  # fmt: skip
+    again = Image.open(io.BytesIO(kept.content))
+    assert again.size == (20, 40)
+    assert not again.getexif()
+    assert b"camera" not in kept.content
+    assert web.delete(f"{one}/picture").status_code == 204
+    assert web.get(f"{one}/picture").json()["code"] == "reading_not_found"
+    assert web.get(url).json()[0]["picture"] is False
+
+
+@pytest.mark.parametrize(
+    ("content", "status", "words"),
+    [
+        (b"<svg onload='x'/>", 400, "no picture in PNG or JPEG"),
+        (_picture("GIF"), 400, "no picture in PNG or JPEG"),
+        (_picture("PNG")[:60], 400, "no picture in PNG or JPEG"),
+        (_picture("PNG", (8_000, 6_000)), 400, "more than 40000000 pixels"),
+        (b"x" * 4_000_001, 413, "at most 4000000 bytes"),
+    ],
+    ids=["svg", "gif", "cut off", "too many pixels", "too large"],
+)
+def test_what_is_no_picture_is_refused(
+    web: TestClient, content: bytes, status: int, words: str
+) -> None:
+    url = _design(web)
+    one = f"{url}/{web.post(url, json={'reading': VOLTS}).json()['id']}/picture"
+    refused = web.put(one, content=content)
+    assert (refused.status_code, words in refused.text) == (status, True), refused.text
+    good = web.put(one.replace(one.split("/")[-2], str(uuid4())), content=_picture("PNG"))
+    assert good.json()["code"] == "reading_not_found"
 
 
 def test_a_bench_book_goes_out_and_comes_back_in(web: TestClient) -> None:

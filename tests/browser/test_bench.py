@@ -7,6 +7,7 @@ from threading import Thread
 
 import httpx2 as httpx
 import pytest
+from PIL import Image
 from selenium.webdriver.common.keys import Keys
 
 from graveljar.core.model import Design
@@ -26,7 +27,7 @@ def choose(page: Page, check: str) -> None:
 
 
 def test_too_many_volts_are_found_and_a_measured_converter_counts(
-    page: Page, server: Server
+    page: Page, server: Server, tmp_path: Path
 ) -> None:
     """36.1 V at the plug of an input for 28 V; a converter that gives 98 W of 113 W: 86.5 %.
 
@@ -64,6 +65,15 @@ def test_too_many_volts_are_found_and_a_measured_converter_counts(
     page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.8647, "measured")
     page.undo()
     page.until(lambda: page.saved()["stages"][0]["provenance"] != "measured", "undone")
+
+    # A picture of the plug beside it.
+    photo = tmp_path / "plug.png"
+    Image.new("RGB", (60, 40), (90, 60, 30)).save(photo)
+    page.find("[aria-label^='Add a picture to the reading of Boost']").send_keys(str(photo))
+    picture = page.find("[data-reading-of] img")
+    page.until(lambda: picture.get_property("naturalWidth") == 60, "the picture is drawn")
+    page.click("Remove the picture")
+    page.until(lambda: not page.all("[data-reading-of] img"), "removed")
 
     # Taken away, and back with one press; another window sees it.
     page.find("[aria-label^='Remove the reading of Boost converter']").click()

@@ -16,6 +16,7 @@ from graveljar.api.logs import router as logs_router
 from graveljar.api.options import router as options_router
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
+from graveljar.api.readings import pictures as reading_pictures
 from graveljar.api.readings import router as readings_router
 from graveljar.api.refill import router as refill_router
 from graveljar.api.routes import router
@@ -66,6 +67,7 @@ def create_app(
     app.include_router(shelf_router)
     app.include_router(options_router)
     app.include_router(readings_router)
+    app.include_router(reading_pictures)
     app.include_router(logs_router)
     app.include_router(log_files)
     app.include_router(instruments_router)

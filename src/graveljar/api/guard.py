@@ -11,12 +11,14 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from graveljar.api.problems import problem_response
 from graveljar.core.model.parse import MAX_BYTES
 from graveljar.formats.log_csv import MAX_LOG_BYTES
+from graveljar.formats.pictures import MAX_PICTURE_BYTES
 
 HOSTS: Final = ("127.0.0.1", "localhost")
 # A year of hourly weather is larger than any document. [bytes]
 LARGER: Final = {"/api/sun/file": 3_000_000}
 # A log goes to the database as it is read, never whole into memory. [bytes]
 LOG_PATH: Final = re.compile(r"/api/designs/[^/]+/logs")
+PICTURE_PATH: Final = re.compile(r"/api/designs/[^/]+/readings/[^/]+/picture")
 SAFE_METHODS: Final = ("GET", "HEAD", "OPTIONS")
 
 HEADERS: Final = {
@@ -32,7 +34,11 @@ NO_CONTENT_POLICY: Final = "default-src 'none'; frame-ancestors 'none'"
 
 def most_bytes(path: str) -> int:
     """Bytes that the body of a request to a path may have."""
-    return MAX_LOG_BYTES if LOG_PATH.fullmatch(path) else LARGER.get(path, MAX_BYTES)
+    if LOG_PATH.fullmatch(path):
+        return MAX_LOG_BYTES
+    if PICTURE_PATH.fullmatch(path):
+        return MAX_PICTURE_BYTES
+    return LARGER.get(path, MAX_BYTES)
 
 
 class _TooLarge(Exception):

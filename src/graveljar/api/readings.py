@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 from uuid import UUID
 
 from fastapi import APIRouter, Depends, Request, Response
+from fastapi.concurrency import run_in_threadpool
 from pydantic import AwareDatetime, Field
 
 from graveljar.api.problems import PROBLEMS
@@ -24,10 +25,13 @@ from graveljar.core.readings import (
     outlook_of,
 )
 from graveljar.core.views.band_causes import BandCauses, band_causes
+from graveljar.formats.pictures import cleaned
 from graveljar.formats.readings_csv import write_readings
 from graveljar.store.readings import MAX_READINGS, KeptReading, Readings
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
+# Its body is no JSON.
+pictures = APIRouter(prefix="/api", responses=PROBLEMS)
 
 
 def _readings(request: Request) -> Readings:
@@ -123,6 +127,39 @@ def delete_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
 def restore_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
     """Bring a reading back."""
     readings.restore(design_id, reading_id)
+
+
+@pictures.put(
+    "/designs/{design_id}/readings/{reading_id}/picture",
+    status_code=204,
+    openapi_extra={
+        "requestBody": {
+            "content": {"image/*": {"schema": {"type": "string", "format": "binary"}}},
+            "required": True,
+        }
+    },
+)
+async def put_picture(design_id: UUID, reading_id: UUID, request: Request, readings: Kept) -> None:
+    """Put a picture beside a reading; all that it carries beside the picture is left out."""
+    media, data = await run_in_threadpool(cleaned, await request.body())
+    await run_in_threadpool(readings.keep_picture, design_id, reading_id, media, data)
+
+
+@router.get(
+    "/designs/{design_id}/readings/{reading_id}/picture",
+    response_class=Response,
+    responses={200: {"content": {"image/png": {}, "image/jpeg": {}}}},
+)
+def get_picture(design_id: UUID, reading_id: UUID, readings: Kept) -> Response:
+    """The picture beside a reading."""
+    media, data = readings.picture(design_id, reading_id)
+    return Response(data, media_type=media, headers={"Cache-Control": "no-store"})
+
+
+@router.delete("/designs/{design_id}/readings/{reading_id}/picture", status_code=204)
+def delete_picture(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
+    """Take the picture beside a reading away."""
+    readings.remove_picture(design_id, reading_id)
 
 
 class DatedReading(Body):

@@ -20,11 +20,12 @@ MAX_READINGS = 2_000
 
 @dataclass(frozen=True)
 class KeptReading:
-    """A reading as kept, and when it was taken."""
+    """A reading as kept, when it was taken, and whether a picture is beside it."""
 
     id: UUID
     taken_at: datetime
     reading: Reading
+    picture: bool = False
 
 
 class Readings:
@@ -36,7 +37,8 @@ class Readings:
     def all(self, design_id: UUID) -> list[KeptReading]:
         """Readings of a design that are not deleted, the last taken first."""
         query = """
-            SELECT id, taken_at, document FROM reading
+            SELECT id, taken_at, document, reading_id IS NOT NULL AS picture
+            FROM reading LEFT JOIN reading_picture ON reading_id = id
             WHERE design_id = %s AND deleted_at IS NULL ORDER BY taken_at DESC, id
         """
         with self._pool.connection() as connection:
@@ -128,6 +130,57 @@ class Readings:
             raise ReadingNotFound
         return _kept(row)
 
+    def picture(self, design_id: UUID, reading_id: UUID) -> tuple[str, bytes]:
+        """The picture beside a reading: its media type and its bytes.
+
+        Raises
+        ------
+        ReadingNotFound : there is none.
+        """
+        query = """
+            SELECT media, data FROM reading_picture JOIN reading ON reading_id = id
+            WHERE reading_id = %s AND design_id = %s AND deleted_at IS NULL
+        """
+        with self._pool.connection() as connection:
+            row = connection.execute(query, (reading_id, design_id)).fetchone()
+        if row is None:
+            raise ReadingNotFound
+        return row["media"], bytes(row["data"])
+
+    def keep_picture(self, design_id: UUID, reading_id: UUID, media: str, data: bytes) -> None:
+        """Put a picture beside a reading, in place of one that is there.
+
+        Raises
+        ------
+        ReadingNotFound : there is no such reading.
+        """
+        query = """
+            INSERT INTO reading_picture (reading_id, media, data)
+            SELECT id, %s, %s FROM reading
+            WHERE id = %s AND design_id = %s AND deleted_at IS NULL
+            ON CONFLICT (reading_id) DO UPDATE SET media = excluded.media, data = excluded.data
+        """
+        with self._pool.connection() as connection:
+            done = connection.execute(query, (media, data, reading_id, design_id))
+        if not done.rowcount:
+            raise ReadingNotFound
+
+    def remove_picture(self, design_id: UUID, reading_id: UUID) -> None:
+        """Take the picture beside a reading away.
+
+        Raises
+        ------
+        ReadingNotFound : there is none.
+        """
+        query = """
+            DELETE FROM reading_picture USING reading
+            WHERE reading_id = %s AND id = reading_id AND design_id = %s
+        """
+        with self._pool.connection() as connection:
+            done = connection.execute(query, (reading_id, design_id))
+        if not done.rowcount:
+            raise ReadingNotFound
+
     def delete(self, design_id: UUID, reading_id: UUID) -> None:
         """Take a reading away; `restore` brings it back.
 
@@ -160,4 +213,5 @@ class Readings:
 
 
 def _kept(row: DictRow) -> KeptReading:
-    return KeptReading(row["id"], row["taken_at"], _READING.validate_python(row["document"]))
+    reading = _READING.validate_python(row["document"])
+    return KeptReading(row["id"], row["taken_at"], reading, row.get("picture", False))

@@ -212,6 +212,21 @@ export const api = {
         body: { reading },
       }),
     ),
+  keepPicture: (design_id: string, reading_id: string, picture: Blob) =>
+    taken(
+      client.PUT("/api/designs/{design_id}/readings/{reading_id}/picture", {
+        params: { path: { design_id, reading_id } },
+        body: picture as unknown as string,
+        bodySerializer: (body) => body as unknown as BodyInit,
+        headers: { "Content-Type": picture.type || "application/octet-stream" },
+      }),
+    ),
+  removePicture: (design_id: string, reading_id: string) =>
+    taken(
+      client.DELETE("/api/designs/{design_id}/readings/{reading_id}/picture", {
+        params: { path: { design_id, reading_id } },
+      }),
+    ),
   importBenchBook: (id: string, book: BenchBook) =>
     taken(client.POST("/api/designs/{design_id}/bench-book", { ...path(id), body: book })),
   removeReading: (design_id: string, reading_id: string) =>

@@ -1172,6 +1172,34 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/readings/{reading_id}/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description The picture beside a reading.
+         */
+        get: operations["get_picture_api_designs__design_id__readings__reading_id__picture_get"];
+        /**
+         * Put Picture
+         * @description Put a picture beside a reading; all that it carries beside the picture is left out.
+         */
+        put: operations["put_picture_api_designs__design_id__readings__reading_id__picture_put"];
+        post?: never;
+        /**
+         * Delete Picture
+         * @description Take the picture beside a reading away.
+         */
+        delete: operations["delete_picture_api_designs__design_id__readings__reading_id__picture_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/bench-book.json": {
         parameters: {
             query?: never;
@@ -5377,7 +5405,7 @@ export interface components {
         };
         /**
          * KeptReading
-         * @description A reading as kept, and when it was taken.
+         * @description A reading as kept, when it was taken, and whether a picture is beside it.
          */
         KeptReading: {
             /**
@@ -5392,6 +5420,11 @@ export interface components {
             taken_at: string;
             /** Reading */
             reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+            /**
+             * Picture
+             * @default false
+             */
+            picture: boolean;
         };
         /**
          * LabelReading
@@ -11299,6 +11332,136 @@ export interface operations {
         };
     };
     restore_reading_api_designs__design_id__readings__reading_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    get_picture_api_designs__design_id__readings__reading_id__picture_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                    "image/jpeg": unknown;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_picture_api_designs__design_id__readings__reading_id__picture_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                reading_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "image/*": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_picture_api_designs__design_id__readings__reading_id__picture_delete: {
         parameters: {
             query?: never;
             header?: never;

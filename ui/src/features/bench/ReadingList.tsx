@@ -1,4 +1,5 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { api } from "../../api/client";
 import type { BenchBook, Judged, KeptReading } from "../../api/types";
 import type { Stamp } from "../../design/stamp";
@@ -147,6 +148,7 @@ function Kept({ kept, judged, stamp }: KeptProps) {
         </Button>
       </p>
       {judged ? <JudgedLine judged={judged} /> : null}
+      <Picture kept={kept} name={name} onDone={refresh} />
       {isLook(kept.reading) ? <ItWas kept={kept} look={kept.reading} onDone={refresh} /> : null}
       {judged?.adopt?.map((one) =>
         one.before === one.after ? null : (
@@ -161,6 +163,63 @@ function Kept({ kept, judged, stamp }: KeptProps) {
         ),
       )}
     </li>
+  );
+}
+
+interface PictureProps {
+  kept: KeptReading;
+  name: string;
+  onDone: () => void;
+}
+
+/** The picture beside a reading, to be added, looked at or removed. */
+function Picture({ kept, name, onDone }: PictureProps) {
+  const id = useDesign((state) => state.id);
+  const notify = useNotice((state) => state.notify);
+  const [version, setVersion] = useState(0);
+  const put = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      await api.keepPicture(id, kept.id, file);
+      setVersion((now) => now + 1);
+      onDone();
+    } catch (error) {
+      notify(`${file.name} is not kept: ${(error as Error).message}`);
+    }
+  };
+  const remove = async () => {
+    try {
+      await api.removePicture(id, kept.id);
+      onDone();
+    } catch (error) {
+      notify(`Not removed: ${(error as Error).message}`);
+    }
+  };
+  const source = `/api/designs/${id}/readings/${kept.id}/picture?${version}`;
+  return (
+    <p className="mt-1 flex items-end gap-3 text-xs">
+      {kept.picture ? (
+        <>
+          <a href={source} target="_blank" rel="noreferrer">
+            <img src={source} alt={`At the reading of ${name}`} className="h-20 rounded border" />
+          </a>
+          <button type="button" className="text-stop underline" onClick={() => void remove()}>
+            Remove the picture
+          </button>
+        </>
+      ) : (
+        <label className="cursor-pointer text-river underline">
+          Add a picture
+          <input
+            type="file"
+            accept="image/png,image/jpeg"
+            className="sr-only"
+            aria-label={`Add a picture to the reading of ${name}`}
+            onChange={(event) => void put(event.target.files?.[0])}
+          />
+        </label>
+      )}
+    </p>
   );
 }
 
