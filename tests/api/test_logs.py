@@ -9,6 +9,7 @@ from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
 from graveljar.demo import demo_designs
+from graveljar.formats.log_csv import LogFile
 from graveljar.formats.log_layout import look_at, seconds_of
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
@@ -161,3 +162,40 @@ def test_a_log_tells_of_its_part_in_the_design_that_is_sent(web: TestClient) -> 
     assert running["adopt"]["edits"]
     without = HUT | {"loads": HUT["loads"][:-1]}
     assert web.post(one, json=without).json()["code"] == "invalid_document"
+
+
+def _file(text: str, **layout: Any) -> tuple[LogFile, list[Any]]:
+    """A file's rows, by the layout that is found but for what is said otherwise."""
+    found = look_at(text).layout.model_copy(update=layout)
+    file = LogFile(found, skip_bad=True)
+    return file, [row for part in file.parts(text.splitlines()) for row in part]
+
+
+@pytest.mark.parametrize(
+    ("text", "rows"),
+    [
+        pytest.param("s,volts,amps\n0,12.8,5\n1,,5\n2,NaN,--\n", [12.8, None, None],
+                     id="cells left empty"),
+        pytest.param('s,"volts","amps"\n"0","12.8","5"\n"1","12.7","5"\n', [12.8, 12.7],
+                     id="quoted"),
+        pytest.param("s;V;A\n0;12,8;5,0\n\n1;12,7;5,0\n\n", [12.8, 12.7], id="blank lines"),
+        pytest.param("s,volts,amps\n0,1e7,5\n1,12.7,5\n", [12.7], id="beyond any voltage"),
+        pytest.param("s,volts,amps,\n0,12.8,5,\n1,12.7,5,\n", [12.8, 12.7],
+                     id="a comma at the end"),
+    ],
+)  # fmt: skip
+def test_figures_are_read_as_they_are_written(text: str, rows: list[float | None]) -> None:
+    _, found = _file(text)
+    assert [row[1] for row in found] == rows
+
+
+def test_times_that_jump_back_are_bad_rows_and_the_same_time_is_none() -> None:
+    file, found = _file("s,volts,amps\n0,12,1\n5,12,1\n5,12,1\n3,12,1\n9,12,1\n")
+    assert [row[0] for row in found] == [0, 5, 5, 9]
+    assert (file.bad, file.problems[0].line) == (1, 5)
+
+
+def test_of_many_bad_rows_the_first_are_told() -> None:
+    text = "s,volts,amps\n" + "".join(f"{n},x,1\n" for n in range(50))
+    file, found = _file(text)
+    assert (found, file.bad, len(file.problems)) == ([], 50, 20)

@@ -5,6 +5,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
+from graveljar.core.analysis import band
 from graveljar.core.analysis.band import band_of
 from graveljar.core.analysis.draws import factors_of, inputs_of
 from graveljar.core.analysis.uncertainty import uncertainty_of
@@ -87,3 +88,19 @@ def test_every_cause_is_named_and_in_order(name: str) -> None:
     assert all(a.share >= b.share > 0 for a, b in pairwise(causes.causes))
     assert all(x.width_h is None or x.width_h >= 0 for x in causes.causes)
     assert sum(x.share for x in causes.causes) < 1.1
+
+
+def test_hours_that_never_differ_depend_on_nothing() -> None:
+    """Everything lasts longer than the horizon: no variance, no share (definition)."""
+    never = design(load(0.001, "clock", hours_per_day=1.0), setting={"horizon_h": 24.0})
+    found = uncertainty_of(Context(never).analysis.lowered)
+    assert (found.width_h, found.shares) == (None, ())
+    assert band_causes(Context(never)).says == ""
+    assert uncertainty_of(Context(design()).analysis.lowered).shares == ()
+
+
+def test_too_few_draws_tell_nothing_and_that_is_said(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(band, "DRAWS", 32)
+    causes = band_causes(Context(_lamp("guess")))
+    assert causes.causes == ()
+    assert causes.says.startswith("This design takes too long")

@@ -112,7 +112,7 @@ def begin_band(lowered: LoweredDesign) -> Callable[[], Band]:
     if not lowered.loads:
         return lambda: NO_BAND
     draws = draws_for(lowered)
-    running = [_threads().submit(_run, lowered, part) for part in _parts(lowered, draws)]
+    running = [_threads().submit(_run, lowered, part) for part in _drawn(lowered, draws)]
 
     def gather() -> Band:
         stops = np.concatenate([part.result() for part in running])
@@ -121,11 +121,14 @@ def begin_band(lowered: LoweredDesign) -> Callable[[], Band]:
     return gather
 
 
-def _parts(lowered: LoweredDesign, draws: int) -> list[Factors]:
+def _drawn(lowered: LoweredDesign, draws: int) -> list[Factors]:
     """Factors of all draws, shared out among the threads."""
-    size = -(-draws // THREADS)
-    whole = factors_of(lowered, draw_all(lowered, draws))
-    return [whole.rows(start, start + size) for start in range(0, draws, size)]
+    return _parts(factors_of(lowered, draw_all(lowered, draws)))
+
+
+def _parts(factors: Factors) -> list[Factors]:
+    size = -(-factors.draws // THREADS)
+    return [factors.rows(start, start + size) for start in range(0, factors.draws, size)]
 
 
 def stops_of(lowered: LoweredDesign, factors: Factors) -> Floats:
@@ -147,11 +150,7 @@ def stops_of(lowered: LoweredDesign, factors: Factors) -> Floats:
     >>> stops_of(lowered(), one)  # 100 Ah at 5 A
     array([[20.]])
     """
-    size = -(-factors.draws // THREADS)
-    running = [
-        _threads().submit(_run, lowered, factors.rows(start, start + size))
-        for start in range(0, factors.draws, size)
-    ]
+    running = [_threads().submit(_run, lowered, part) for part in _parts(factors)]
     return np.concatenate([part.result() for part in running])
 
 
@@ -200,7 +199,7 @@ def charge_band(lowered: LoweredDesign, at_h: Floats, most: int = DRAWS) -> tupl
     True
     """
     draws = min(draws_for(lowered), most)
-    running = [_threads().submit(_charges, lowered, at_h, part) for part in _parts(lowered, draws)]
+    running = [_threads().submit(_charges, lowered, at_h, part) for part in _drawn(lowered, draws)]
     charges = np.concatenate([part.result() for part in running])
     return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
 
