@@ -32,17 +32,12 @@ from graveljar.core.readings import (
     fit_log,
 )
 from graveljar.formats.log_csv import LogFile, RowProblem
+from graveljar.formats.log_data import FIRST_DATE_S, STRETCHES, USUAL_C
 from graveljar.formats.log_layout import MAX_HEAD, LogLayout, LookedAt, look_at
 from graveljar.store.logs import MAX_BUCKETS, KeptLog, Logs, Thinned
 
 # Of a file, so much is held in memory; the rest waits on disk. [bytes]
 IN_MEMORY = 2_000_000
-# Below this a date is no date but seconds of a logger's own. [s]
-FIRST_DATE_S = 1e8
-# Stretches that a log is fitted by.
-FIT = 20_000
-# Where a log has no temperature. [°C]
-USUAL_C = 20.0
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 # Its body is no JSON: it is read as it comes.
@@ -199,14 +194,16 @@ def _rows(logs: Logs, design_id: UUID, log_id: UUID) -> Iterator[str]:
 def post_fit(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> Fit:
     """What a log tells of its part in the design that is sent; nothing is stored."""
     log = logs.one(design_id, log_id)
-    return fit_log(Context(design), log.subject, _data(log, logs.thinned(design_id, log_id, FIT)))
+    return fit_log(
+        Context(design), log.subject, _data(log, logs.thinned(design_id, log_id, STRETCHES))
+    )
 
 
 @router.post("/designs/{design_id}/logs/{log_id}/against")
 def post_against(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> Against:
     """A log of a bank beside the run of the design that is sent; nothing is stored."""
     log = logs.one(design_id, log_id)
-    data = _data(log, logs.thinned(design_id, log_id, FIT))
+    data = _data(log, logs.thinned(design_id, log_id, STRETCHES))
     return against(Context(design), log.subject, data)
 
 
@@ -214,7 +211,7 @@ def post_against(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> A
 def post_log_capacity(design_id: UUID, log_id: UUID, logs: Kept) -> CapacityReading:
     """A log of volts and amps as a capacity test; nothing is stored."""
     log = logs.one(design_id, log_id)
-    data = _data(log, logs.thinned(design_id, log_id, FIT))
+    data = _data(log, logs.thinned(design_id, log_id, STRETCHES))
     if data.volts is None or data.amps is None:
         message = "A capacity test has volts and amps: this log has not both."
         raise InvalidDocument(message, (Problem("/log", "no_amps", message),))

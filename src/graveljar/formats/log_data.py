@@ -13,7 +13,9 @@ from graveljar.formats.log_layout import MAX_HEAD, look_at
 
 # Stretches that a log is fitted by.
 STRETCHES: Final = 20_000
+# Where a log has no temperature. [°C]
 USUAL_C: Final = 20.0
+# Below this a time is no date but seconds of a logger's own. [s]
 FIRST_DATE_S: Final = 1e8
 
 
