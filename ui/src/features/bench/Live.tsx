@@ -9,7 +9,7 @@ import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
-import { asCsv, RECORDED_LAYOUT, type Recorded } from "./recording";
+import { asCsv, keepRecorded, RECORDED_LAYOUT, type Recorded, recordedBefore } from "./recording";
 
 const UNITS: Record<Quantity, readonly [string, string]> = {
   volts: ["Volts", "V"],
@@ -59,7 +59,10 @@ interface ReadingProps extends LiveProps {
 function Reading({ listed, parts }: ReadingProps) {
   const [name, setName] = useState(listed[0]?.name ?? "");
   const [every, setEvery] = useState(2);
-  const [rows, setRows] = useState<readonly Recorded[]>([]);
+  const id = useDesign((state) => state.id);
+  // A closed tab or a reload loses nothing of it.
+  const [rows, setRows] = useState<readonly Recorded[]>(() => recordedBefore(id));
+  useEffect(() => keepRecorded(id, rows), [id, rows]);
   const [recording, setRecording] = useState(false);
   const began = useRef(0);
   const one = listed.find((x) => x.name === name) ?? listed[0];
