@@ -28,6 +28,9 @@ CHARGED: Final = 0.1
 # Amps that vary by less than this share of their mean tell no resistance. Ours. [1]
 VARIES: Final = 0.05
 BOUNDS: Final = (0.2, 3.0)
+# A log that draws less than this share of a charge does not tell it: how the curve of this battery
+# differs from that of its kind would count for more. Ours. [1]
+COVERED: Final = 0.5
 
 
 def fit_bank(context: Context, subject: str, log: LogData) -> Fit:
@@ -153,7 +156,7 @@ def _figures(context: Context, bank: Bank, data: _Data, taken: LogTaken) -> list
     label = data.label
     drawn = quantity(float(data.out_ah[-1]), "Ah")
     ah_half = half_width(float(sigma[0]), METER_SHARE, ah)
-    told = ah_half < TOLD_WITHIN * ah
+    told = ah_half < TOLD_WITHIN * ah and float(data.out_ah[-1]) > COVERED * ah
     per_battery = ah / bank.parallel
     found = [
         FittedFigure(
