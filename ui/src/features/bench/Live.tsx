@@ -135,10 +135,11 @@ function Reading({ listed, parts }: ReadingProps) {
               Stop recording
             </Button>
           </>
-        ) : (
+        ) : rows.length ? null : (
           <Button onClick={begin}>Record</Button>
         )}
       </p>
+      {/* Kept or discarded first: a new recording takes none away. */}
       {!recording && rows.length ? (
         <Keep rows={rows} name={one.name} parts={parts} onDone={() => setRows([])} />
       ) : null}
