@@ -10,7 +10,6 @@ import { isPassing } from "./use-answer";
 
 const PAUSE_MS = 400;
 const RETRY_MS = 2000;
-const STEPS_PAUSE_MS = 500;
 
 /** Saves on their way, by design: a later one has to build on what they give back. */
 const underway = new Map<string, Promise<Stored | null>>();
@@ -95,33 +94,26 @@ function notKept(): void {
     .notify("This browser keeps no local copy of unsaved changes. Leave only when it says saved.");
 }
 
-/** Keep what is not saved yet, and the steps of undo, in this browser. */
+/**
+ * Keep what is not saved yet, and the steps of undo, in this browser: both at once, so that a
+ * reload never finds a draft without the steps that led to it. The documents of the steps share
+ * what did not change between them, so that writing all of them costs little.
+ */
 function useLocalCopy(): void {
-  useEffect(() => {
-    let timer: ReturnType<typeof setTimeout> | undefined;
-    const keepUndo = () => {
-      const { id, base, past, future } = useDesign.getState();
-      if (id) keepSteps(id, { base, past, future }).catch(notKept);
-    };
-    const stop = useDesign.subscribe((state, before) => {
-      const { id, base, document, version, savedVersion } = state;
-      if (!document || id !== before.id) return;
-      if (version !== savedVersion && document !== before.document) {
-        keepDraft({ design: id, base, document, at: Date.now() }).catch(notKept);
-      }
-      if (state.past !== before.past || state.future !== before.future || base !== before.base) {
-        clearTimeout(timer);
-        timer = setTimeout(keepUndo, STEPS_PAUSE_MS);
-      }
-    });
-    document.addEventListener("visibilitychange", keepUndo);
-    return () => {
-      document.removeEventListener("visibilitychange", keepUndo);
-      stop();
-      clearTimeout(timer);
-      keepUndo();
-    };
-  }, []);
+  useEffect(
+    () =>
+      useDesign.subscribe((state, before) => {
+        const { id, base, document, version, savedVersion, past, future } = state;
+        if (!document || id !== before.id) return;
+        if (version !== savedVersion && document !== before.document) {
+          keepDraft({ design: id, base, document, at: Date.now() }).catch(notKept);
+        }
+        if (past !== before.past || future !== before.future || base !== before.base) {
+          keepSteps(id, { base, past, future }).catch(notKept);
+        }
+      }),
+    [],
+  );
 }
 
 /** Saves after each change, tries again while the server is away, saves at once on leaving. */
