@@ -47,12 +47,15 @@ def main(arguments: list[str] | None = None) -> int:
     fitted.add_argument("log", help="a logger's CSV file, or - for standard input")
     fitted.add_argument("--design", required=True, help="a design document")
     fitted.add_argument("--subject", help="id of the bank or load; without it the first bank")
-    simulated = commands.add_parser("instrument", help="a simulated instrument that speaks SCPI")
+    simulated = commands.add_parser("instrument", help="a simulated instrument")
     simulated.add_argument("kind", choices=list(KINDS))
     simulated.add_argument("--design", required=True, help="a design document")
     simulated.add_argument("--subject", help="what it is at; without it the first store")
     simulated.add_argument("--port", type=int, default=0, help="on 127.0.0.1; a free one if unsaid")
     simulated.add_argument("--speed", type=float, default=1.0, help="times as fast as life")
+    simulated.add_argument(
+        "--lines", action="store_true", help="tell a line of figures every second, unasked"
+    )
     commands.add_parser("bench", help="measure how fast the engine is on this machine")
     given = parser.parse_args(arguments)
     if given.command == "bench":
@@ -126,12 +129,16 @@ def _fit(log: str, file: str, subject: str | None) -> None:
     print_json(TypeAdapter(Fit).dump_python(fit_log(Context(design), of, data), mode="json"))
 
 
+# How often an instrument that tells its figures unasked does so. [s]
+LINE_EVERY_S = 1.0
+
+
 def _instrument(given: argparse.Namespace) -> None:
     """Serve a simulated instrument until it is stopped; says its address first."""
     design = read_design(_read(given.design))
     subject = given.subject or design.first.id
     stand_in = StandIn(given.kind, design, subject, clock=time.monotonic, speed=given.speed)
-    with InstrumentServer(stand_in, given.port) as server:
+    with InstrumentServer(stand_in, given.port, LINE_EVERY_S if given.lines else None) as server:
         sys.stdout.write(f"simulated {given.kind} at {server.address} (Ctrl-C stops it)\n")
         sys.stdout.flush()
         with suppress(KeyboardInterrupt):

@@ -50,7 +50,7 @@ def test_refill_writes_the_week_and_what_balances_it(capsys: pytest.CaptureFixtu
         ("{", "not complete JSON"),
         ("{}", "not a Gravel Jar design"),
         ('{"format": "gravel-jar/design", "goal": {"hours": -1}}', "/goal/hours must be more"),
-        ('{"format": "gravel-jar/design", "version": 15}', "version 15"),
+        ('{"format": "gravel-jar/design", "version": 16}', "version 16"),
     ],
 )
 def test_bad_input_ends_with_2_and_one_line(

@@ -160,7 +160,7 @@ def _web(tmp_path: Path, *listed: dict[str, Any]) -> TestClient:
 def test_only_a_listed_instrument_is_read(served: InstrumentServer, tmp_path: Path) -> None:
     listed = {"name": "Shunt", "address": served.address, "measures": ["volts", "amps"]}
     web = _web(tmp_path, listed)
-    assert web.get("/api/instruments").json() == [listed]
+    assert web.get("/api/instruments").json() == [listed | {"speaks": "scpi"}]
     ask = {"name": "Shunt", "quantities": ["volts", "amps"]}
     found = web.post("/api/instruments/read", json=ask).json()["values"]
     assert found["amps"] == pytest.approx(5.0, rel=0.02)
@@ -170,6 +170,25 @@ def test_only_a_listed_instrument_is_read(served: InstrumentServer, tmp_path: Pa
     wrong = web.post("/api/instruments/read", json=ask | {"quantities": ["charge; *RST"]})
     assert wrong.json()["code"] == "invalid_document"
     assert _web(tmp_path / "none").get("/api/instruments").json() == []
+
+
+def test_one_that_tells_lines_unasked_is_read_too(tmp_path: Path) -> None:
+    """The format as docs/formats.md has it; a figure that its lines lack is said."""
+    server = InstrumentServer(at("shunt")[0], 0, every_s=0.01)
+    with server:
+        Thread(target=server.serve_forever, args=(0.02,), daemon=True).start()
+        web = _web(
+            tmp_path,
+            {"name": "Shunt", "address": server.address, "measures": ["amps"], "speaks": "lines"},
+        )
+        ask = {"name": "Shunt", "quantities": ["volts", "amps"]}
+        found = web.post("/api/instruments/read", json=ask).json()["values"]
+        assert found["amps"] == pytest.approx(5.0, rel=0.02)
+        server.instrument.kind = "multimeter"
+        wrong = web.post("/api/instruments/read", json=ask)
+        assert wrong.json()["code"] == "instrument_garbled"
+        assert "no amps in “volts=" in wrong.json()["detail"]
+        server.shutdown()
 
 
 @pytest.mark.parametrize("address", ["TCPIP::127.0.0.1::9::SOCKET", "TCPIP::127.0.0.1::1::SOCKET"])

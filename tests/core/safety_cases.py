@@ -49,12 +49,55 @@ def port(plug: str, volts: float) -> dict[str, Any]:
     }
 
 
+def router(
+    of_port: dict[str, Any], *more: dict[str, Any], wants_v: float = 12.0, **of_load: Any
+) -> dict[str, Any]:
+    """A router of 12 V on a backup box's barrel port."""
+    barrel = {"kind": "dc", "id": "port", "plug": "barrel", "volts": 12.0, "amps": 5.0}
+    return {
+        "stores": [station(outlets=[barrel | of_port, *({"kind": "dc"} | x for x in more)])],
+        "loads": [
+            on_port(8, supply={"kind": "dc", "volts": wants_v}, polarity="centre positive")
+            | of_load
+        ],
+    }
+
+
+SECOND = {"id": "other", "volts": 12.0, "polarity": "centre positive"}
+
 TWO_PUMPS = [
     load(150.0, name, ac=True, nature="motor", start={"method": "factor", "factor": 6.0})
     for name in ("pump", "blower")
 ]
 
 SAFETY_CASES = [
+    # Reversed polarity destroys electronics at once (common practice); another port has it right.
+    Case(
+        "station.port_reversed",
+        "stop",
+        router({"polarity": "centre negative"}, SECOND),
+        router({"polarity": "centre positive"}, SECOND),
+    ),
+    # 16.5 V are above the 16 V that 12 V equipment bears at most (ISO 16750-2, memory); 15 are not.
+    Case(
+        "station.port_switch",
+        "watch",
+        router({"selects_v": [9.0, 12.0, 16.5, 20.0]}),
+        router({"selects_v": [9.0, 12.0, 15.0]}),
+    ),
+    Case(
+        "station.port_plug",
+        "note",
+        router({}, plug="USB"),
+        router({}, plug="barrel"),
+    ),
+    # A switch that offers the 20 V of a laptop solves it; without the setting nothing there does.
+    Case(
+        "load.too_few_volts",
+        "fix",
+        router({"selects_v": [12.0, 16.5, 20.0, 24.0]}, wants_v=20.0),
+        router({"selects_v": [12.0, 16.5, 20.0, 24.0], "volts": 20.0}, wants_v=20.0),
+    ),
     # Lead-acid over 0.5C is watched, over 1C it is the wrong battery (common practice). At
     # 10.5 V empty 100 Ah gives 525 W at 0.5C, 1 050 W at 1C.
     Case("bank.strained", "watch", {"loads": [load(560)], "stores": bank("agm", 12.0)},

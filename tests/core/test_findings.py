@@ -67,6 +67,8 @@ OFF_SCREEN = (
     "inverter.all_restart",
     "station.plug_hot",
     "station.usb_negotiates",
+    "station.port_switch",
+    "station.port_plug",
     "fuse.breaker_unsaid",
     "fuse.breaker_both_ways",
     "charger.no_end",

@@ -67,6 +67,45 @@ def test_a_capacity_test_is_laid_beside_the_label(
     assert ("far from the usual" in found.do) is (rate_c < 0.1)
 
 
+@pytest.mark.parametrize(
+    ("tests", "exponent", "verdict"),
+    [
+        # 100 Ah at the 20-hour rate and k = 1.2, from the law itself: t = 20 h x (5 A / I)^1.2.
+        ([(5.0, 20.0), (10.0, 20.0 / 2**1.2), (25.0, 20.0 / 5**1.2)], 1.2, "good"),
+        ([(5.0, 20.0), (20.0, 20.0 / 4**1.05)], 1.05, "good"),
+        # Twice the current for a quarter of the time: no battery has an exponent of 2.
+        ([(5.0, 20.0), (10.0, 5.0)], 2.0, "bad"),
+        # Currents that are nearly alike tell nothing.
+        ([(5.0, 20.0), (6.0, 16.0)], None, "good"),
+    ],
+)
+def test_capacity_tests_at_several_rates_tell_the_exponent(
+    tests: list[tuple[float, float]], exponent: float | None, verdict: str
+) -> None:
+    """Source: Peukert 1897."""
+    made = bench(chemistry="flooded", volts=12.0, ah=100.0)
+    readings = [
+        READING.validate_python(
+            {"kind": "capacity", "subject": "bank", "ah": amps * hours, "hours": hours,
+             "end_v": 10.5, "ended_by": "the battery", "air_c": 25.0}
+        )
+        for amps, hours in tests
+    ]  # fmt: skip
+    found = judge_reading(Context(made), readings[0], readings)
+    assert found.verdict == verdict
+    alone = judge_reading(Context(made), readings[0])
+    if exponent is None:
+        assert found == alone
+        return
+    assert value(found, "Peukert") == pytest.approx(exponent, rel=0.002)
+    adopted = [x for x in found.adopt if x.name.startswith("Peukert")]
+    assert bool(adopted) is (verdict == "good")
+    for one in adopted:
+        assert the_bank(apply(made, one.edits)).battery.peukert == pytest.approx(
+            exponent, rel=0.002
+        )
+
+
 def test_a_lead_acid_test_is_put_at_the_rate_of_its_label() -> None:
     """By Peukert's law, k = 1.1: 75 Ah in 5 h of a 100 Ah battery at its 20-hour rate.
 

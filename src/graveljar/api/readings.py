@@ -15,12 +15,14 @@ from graveljar.core.model import Design
 from graveljar.core.readings import (
     BothFigures,
     Check,
+    FiguresEffect,
     Judged,
     Now,
     Outlook,
     Reading,
     both_figures,
     checklist,
+    effect_of_figures,
     judge_reading,
     outlook_of,
 )
@@ -55,6 +57,13 @@ class JudgeRequest(Body):
     readings: Annotated[list[Reading], Field(max_length=MAX_READINGS)]
 
 
+class EffectRequest(Body):
+    """A design, and what it would be with other figures."""
+
+    design: Design
+    changed: Design
+
+
 class OutlookRequest(Body):
     """A design, and what is known of one of its stores now."""
 
@@ -72,6 +81,12 @@ def post_checklist(design: Design) -> list[Check]:
 def post_figures(design: Design) -> list[BothFigures]:
     """Figures that were measured beside those of the label; nothing is stored."""
     return list(both_figures(Context(design)))
+
+
+@router.post("/readings/effect")
+def post_effect(body: EffectRequest) -> FiguresEffect:
+    """Hours, band and findings before and after a change of figures; nothing is stored."""
+    return effect_of_figures(Context(body.design), Context(body.changed))
 
 
 @router.post("/readings/band-causes")
@@ -93,7 +108,7 @@ def post_judge(body: JudgeRequest) -> list[Judged | None]:
     found: list[Judged | None] = []
     for reading in body.readings:
         try:
-            found.append(judge_reading(context, reading))
+            found.append(judge_reading(context, reading, body.readings))
         except InvalidDocument:
             found.append(None)
     return found

@@ -18,7 +18,9 @@ from graveljar.core.planning.shelf import (
 )
 from graveljar.core.planning.station_growth import Route, RoutesAsk, routes_of
 from graveljar.formats.parts_csv import MAX_CHARACTERS, MAX_ROWS, CsvRow, read_parts, write_parts
+from graveljar.store.designs import Designs
 from graveljar.store.parts import KeptPart, Parts
+from graveljar.store.records import CopyOfPart
 
 router = APIRouter(prefix="/api/shelf", route_class=BoundedRoute, responses=PROBLEMS)
 
@@ -28,7 +30,13 @@ def _parts(request: Request) -> Parts:
     return parts
 
 
+def _designs(request: Request) -> Designs:
+    designs: Designs = request.app.state.designs
+    return designs
+
+
 Kept = Annotated[Parts, Depends(_parts)]
+KeptDesigns = Annotated[Designs, Depends(_designs)]
 
 
 class NewParts(Body):
@@ -87,6 +95,12 @@ def post_parts(body: NewParts, parts: Kept) -> list[KeptPart]:
 def put_part(part_id: UUID, body: SavePart, parts: Kept) -> KeptPart:
     """Change a part; 409 if it was changed from an older revision."""
     return parts.save(part_id, body.base, body.part)
+
+
+@router.get("/parts/{part_id}/copies")
+def get_copies(part_id: UUID, designs: KeptDesigns) -> list[CopyOfPart]:
+    """Designs that hold a copy of a part."""
+    return designs.copies_of(part_id)
 
 
 @router.delete("/parts/{part_id}", status_code=204)

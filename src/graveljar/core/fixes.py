@@ -114,8 +114,11 @@ def _tried(trials: Trials, finding: Finding, remedy: Remedy) -> tuple[Remedy, Ef
 
 
 def is_built_in(edit: Edit) -> bool:
-    """Whether an edit would change what is built into a station; switching it is another thing."""
-    return "/outlets/" in edit.path and not edit.path.endswith("/switched")
+    """Whether an edit would change what is built into a station, and no switch on it.
+
+    The volts of a port are edited only where its switch offers them.
+    """
+    return "/outlets/" in edit.path and not edit.path.endswith(("/switched", "/volts"))
 
 
 def _graver(findings: tuple[Finding, ...], judged: tuple[Finding, ...]) -> list[Finding]:

@@ -29,7 +29,7 @@ _TEXT: Final = {
 }  # fmt: skip
 _FLAGS: Final = {"documented", "pass_through"}
 # Lists of things with figures of their own, as JSON in their cell.
-_LISTS: Final = {"outlets", "inputs"}
+_LISTS: Final = {"outlets", "inputs", "curve"}
 # Column by column where it is in the figures, and in which kinds of part.
 _WINDOW: Final = {
     "accepts_least_v": ("accepts", "least_v"),
@@ -55,7 +55,7 @@ COLUMNS: Final[dict[str, dict[str, tuple[str, ...]]]] = {
     "battery": _own(
         "chemistry", "volts", "ah", "cells", "bms_a", "bms_peak_a", "low_v",
         "resistance_mohm", "peukert", "most_series", "most_parallel", "cold_charge",
-        "discharge_from_c", "resets",
+        "discharge_from_c", "resets", "curve",
     ),
     "inverter": _own(
         "nominal_v", "output_v", "output_hz", "waveform", "continuous_w", "surge_w", "surge_s"

@@ -6,13 +6,14 @@ from collections.abc import Sequence
 from contextlib import closing
 from pathlib import Path
 from threading import Lock
-from typing import Annotated, Any, Final
+from typing import Annotated, Any, Final, Literal
 
 import pyvisa
 from pydantic import Field, TypeAdapter, ValidationError
 
 from graveljar.core.errors import GravelJarError
 from graveljar.core.model import Part
+from graveljar.instruments.lines import figures_of, missing
 from graveljar.instruments.stand_ins import OVERLOAD, Quantity
 
 MAX_INSTRUMENTS: Final = 20
@@ -30,7 +31,10 @@ COMMANDS: Final[dict[Quantity, str]] = {
 
 
 class InstrumentSetting(Part):
-    """An instrument that may be opened: its name and VISA address, and what it measures."""
+    """An instrument that may be opened: its name and VISA address, and what it measures.
+
+    One that `speaks` in lines is not asked: it tells its figures by itself.
+    """
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
     address: Annotated[
@@ -41,6 +45,7 @@ class InstrumentSetting(Part):
         ),
     ]
     measures: Annotated[tuple[Quantity, ...], Field(min_length=1, max_length=6, strict=False)]
+    speaks: Literal["scpi", "lines"] = "scpi"
 
 
 class InstrumentAway(GravelJarError):
@@ -119,11 +124,24 @@ class Instruments:
                 read_termination="\n", write_termination="\n",
             )  # fmt: skip
             with closing(opened):
+                if one.speaks == "lines":
+                    return _told(opened.read(), quantities)
                 return {x: _figure(opened.query(COMMANDS[x])) for x in quantities}
 
 
 class _NotANumber(ValueError):
     """An answer that is no number."""
+
+
+def _told(line: str, quantities: Sequence[Quantity]) -> dict[Quantity, float | None]:
+    """Figures of a line that was told unasked."""
+    figures = figures_of(line)
+    found: dict[Quantity, float | None] = {}
+    for quantity in quantities:
+        if quantity not in figures:
+            raise _NotANumber(missing(line, quantity))
+        found[quantity] = _figure(figures[quantity])
+    return found
 
 
 def _figure(answer: str) -> float | None:

@@ -1,10 +1,12 @@
 """SCPI over TCP on loopback: the common commands, and those that measure and set."""
 
 import re
+import time
 from socketserver import StreamRequestHandler, ThreadingTCPServer
 from typing import Final
 
 from graveljar.core.errors import GravelJarError
+from graveljar.instruments.lines import line_of
 from graveljar.instruments.stand_ins import KINDS, SWITCHED, Quantity, StandIn
 
 # A command is short; what is longer is none. [bytes]
@@ -96,13 +98,16 @@ class Commands:
 
 
 class InstrumentServer(ThreadingTCPServer):
-    """Serves one instrument to whoever connects on loopback; a line each way."""
+    """Serves one instrument to whoever connects on loopback, a line each way.
+
+    With `every_s` it asks for nothing and tells its figures unasked, a line every so often. [s]
+    """
 
     allow_reuse_address = True
     daemon_threads = True
 
-    def __init__(self, instrument: StandIn, port: int) -> None:
-        self.instrument = instrument
+    def __init__(self, instrument: StandIn, port: int, every_s: float | None = None) -> None:
+        self.instrument, self.every_s = instrument, every_s
         super().__init__(("127.0.0.1", port), _Handler)
 
     @property
@@ -115,8 +120,20 @@ class _Handler(StreamRequestHandler):
     def handle(self) -> None:
         server = self.server
         assert isinstance(server, InstrumentServer)  # noqa: S101
+        if server.every_s is not None:
+            self._tell(server.instrument, server.every_s)
+            return
         commands = Commands(server.instrument)
         while line := self.rfile.readline(MAX_LINE):
             answer = commands.answer(line.decode("ascii", errors="replace"))
             if answer is not None:
                 self.wfile.write(answer.encode("ascii") + b"\n")
+
+    def _tell(self, instrument: StandIn, every_s: float) -> None:
+        """A line of figures every so often, until whoever listens is gone."""
+        try:
+            while True:
+                self.wfile.write(line_of(instrument).encode("ascii") + b"\n")
+                time.sleep(every_s)
+        except OSError:
+            return

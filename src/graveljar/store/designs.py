@@ -11,7 +11,7 @@ from psycopg_pool import PoolTimeout
 from graveljar.core.model import Design
 from graveljar.store.database import Pool
 from graveljar.store.errors import DesignNotFound, StaleRevision
-from graveljar.store.records import Place, Revision, Stored, Summary
+from graveljar.store.records import CopyOfPart, Place, Revision, Stored, Summary
 
 # Designs of a list that are given at a time.
 MAX_LISTED = 1_000
@@ -46,6 +46,31 @@ class Designs:
         with self._pool.connection() as connection:
             rows = connection.execute(query, (place, MAX_LISTED, skip))
             return [Summary(**row | {"tags": tuple(row["tags"])}) for row in rows]
+
+    def copies_of(self, part_id: UUID) -> list[CopyOfPart]:
+        """Designs that hold a copy of a part of the shelf, by name; deleted ones left out."""
+        query = """
+            SELECT design.id, revision.document ->> 'name' AS name,
+                   jsonb_path_query_array(
+                       revision.document, '$.**.shelf ? (@.part == $part).revision',
+                       jsonb_build_object('part', %(part)s::text)
+                   ) AS revisions
+            FROM design
+            JOIN revision ON revision.design_id = design.id AND revision.number = design.head
+            WHERE design.deleted_at IS NULL
+              AND jsonb_path_exists(
+                      revision.document, '$.**.shelf ? (@.part == $part)',
+                      jsonb_build_object('part', %(part)s::text))
+            ORDER BY name, design.id
+            LIMIT %(most)s
+        """
+        with self._pool.connection() as connection:
+            rows = connection.execute(query, {"part": str(part_id), "most": MAX_LISTED})
+            # The path goes through lists twice: each revision is named once.
+            return [
+                CopyOfPart(row["id"], row["name"], tuple(sorted(set(row["revisions"]))))
+                for row in rows
+            ]
 
     def reachable(self) -> bool:
         """Whether the database answers."""

@@ -24,6 +24,15 @@ class Summary:
 
 
 @dataclass(frozen=True)
+class CopyOfPart:
+    """A design that holds a copy of a part of the shelf, as it was at some revisions of it."""
+
+    id: UUID
+    name: str
+    revisions: tuple[int, ...]
+
+
+@dataclass(frozen=True)
 class Stored:
     """A design as kept, at one revision."""
 

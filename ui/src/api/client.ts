@@ -126,6 +126,8 @@ export const api = {
     taken(client.POST("/api/readings/outlook", { body: { design, now }, signal })),
   bothFigures: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/readings/figures", { body: design, signal })),
+  effect: (design: Design, changed: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/readings/effect", { body: { design, changed }, signal })),
   lookAtLog: (head: string) => taken(client.POST("/api/logs/look", { body: { head } })),
   /** Read a logger's file in; each line of the answer is handed on, until the signal stops it. */
   readLogIn: async (
@@ -325,6 +327,8 @@ export const api = {
     taken(client.POST("/api/shelf/parts/{part_id}/restore", partPath(id))),
   withMeasured: (part: ShelfPart, figures: Record<string, unknown>) =>
     taken(client.POST("/api/shelf/measured", { body: { part, figures } })),
+  copiesOf: (part_id: string) =>
+    taken(client.GET("/api/shelf/parts/{part_id}/copies", { params: { path: { part_id } } })),
   readCsv: (text: string) => taken(client.POST("/api/shelf/read-csv", { body: { text } })),
   suits: (design: Design, subject: string, signal: AbortSignal) =>
     taken(client.POST("/api/shelf/suits", { body: { design, subject }, signal })),

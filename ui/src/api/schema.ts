@@ -744,6 +744,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/parts/{part_id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Copies
+         * @description Designs that hold a copy of a part.
+         */
+        get: operations["get_copies_api_shelf_parts__part_id__copies_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shelf/parts/{part_id}/restore": {
         parameters: {
             query?: never;
@@ -1038,6 +1058,26 @@ export interface paths {
          * @description Figures that were measured beside those of the label; nothing is stored.
          */
         post: operations["post_figures_api_readings_figures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Effect
+         * @description Hours, band and findings before and after a change of figures; nothing is stored.
+         */
+        post: operations["post_effect_api_readings_effect_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2119,6 +2159,8 @@ export interface components {
              * @enum {string}
              */
             resets: "by hand" | "by itself";
+            /** Curve */
+            curve?: components["schemas"]["CurvePoint"][] | null;
             /**
              * Name
              * @default Battery
@@ -2141,7 +2183,8 @@ export interface components {
          *     told from the chemistry where they are not given. `most_series` and `most_parallel` are what
          *     its maker allows. `cold_charge` is what keeps it from being
          *     charged below 0 °C; below `discharge_from_c` it gives nothing [°C]. After an overload its
-         *     protection `resets` by hand, unless its maker says otherwise.
+         *     protection `resets` by hand, unless its maker says otherwise. `curve` is its own rested volts
+         *     from empty to full, where they were measured; that of its chemistry counts without one.
          */
         BatteryFigures: {
             /**
@@ -2193,6 +2236,8 @@ export interface components {
              * @enum {string}
              */
             resets: "by hand" | "by itself";
+            /** Curve */
+            curve?: components["schemas"]["CurvePoint"][] | null;
         };
         /**
          * BatteryPart
@@ -3439,6 +3484,21 @@ export interface components {
             in_a: number;
         };
         /**
+         * CopyOfPart
+         * @description A design that holds a copy of a part of the shelf, as it was at some revisions of it.
+         */
+        CopyOfPart: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Revisions */
+            revisions: number[];
+        };
+        /**
          * Course
          * @description A run. `rails` are names by id; `until_h` how far series and band go. [h]
          *
@@ -3499,6 +3559,16 @@ export interface components {
         CsvText: {
             /** Text */
             text: string;
+        };
+        /**
+         * CurvePoint
+         * @description Rested volts of a battery at a share of its charge. [1], [V]
+         */
+        CurvePoint: {
+            /** Charge */
+            charge: number;
+            /** Volts */
+            volts: number;
         };
         /**
          * CutItem
@@ -3586,7 +3656,8 @@ export interface components {
          * DcPort
          * @description A DC or USB port. A regulated one holds `volts`; a sagging one follows the inner battery.
          *
-         *     `cut_v` is where a sagging port switches off on its own. [V]
+         *     `selects_v` are the volts that a switch on it offers, the set `volts` among them; `cut_v` is
+         *     where a sagging port switches off on its own. [V]
          */
         DcPort: {
             /**
@@ -3617,6 +3688,11 @@ export interface components {
              * @default 10
              */
             amps: number;
+            /**
+             * Selects V
+             * @default []
+             */
+            selects_v: number[];
             /** Cut V */
             cut_v?: number | null;
             /**
@@ -3630,6 +3706,12 @@ export interface components {
              * @enum {string}
              */
             plug: "mains socket" | "vehicle socket" | "barrel" | "two-pole connector" | "screw terminals" | "USB";
+            /**
+             * Polarity
+             * @default unknown
+             * @enum {string}
+             */
+            polarity: "unknown" | "centre positive" | "centre negative" | "marked";
             /**
              * Resets
              * @default by hand
@@ -3650,10 +3732,10 @@ export interface components {
             format: "gravel-jar/design";
             /**
              * Version
-             * @default 14
+             * @default 15
              * @constant
              */
-            version: 14;
+            version: 15;
             /**
              * Name
              * @default New design
@@ -3880,6 +3962,14 @@ export interface components {
             text: string;
         };
         /**
+         * EffectRequest
+         * @description A design, and what it would be with other figures.
+         */
+        EffectRequest: {
+            design: components["schemas"]["Design"];
+            changed: components["schemas"]["Design"];
+        };
+        /**
          * Efficiency
          * @description An efficiency at a share of the continuous rating, both 0 to 1.
          */
@@ -4056,6 +4146,18 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * FiguresEffect
+         * @description A design before and after a change of its figures; titles of findings that go and come.
+         */
+        FiguresEffect: {
+            before: components["schemas"]["HoursAndBand"];
+            after: components["schemas"]["HoursAndBand"];
+            /** Solves */
+            solves: string[];
+            /** Adds */
+            adds: string[];
         };
         /**
          * FillCurve
@@ -4842,6 +4944,20 @@ export interface components {
             bright: number;
             /** Days */
             days: number;
+        };
+        /**
+         * HoursAndBand
+         * @description How long a design lasts, in words, and the hours that a tenth and nine tenths fall short of.
+         *
+         *     None: no end was in sight. [h]
+         */
+        HoursAndBand: {
+            /** Lasts */
+            lasts: string;
+            /** P10 */
+            p10: number | null;
+            /** P90 */
+            p90: number | null;
         };
         /**
          * IdleReading
@@ -5722,7 +5838,8 @@ export interface components {
          *     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
          *     loads are never run at the same time as one another. `depends`: whose health or life does; told
          *     from its name if unsaid. `bears_break`: whether it goes on after a moment without power.
-         *     `once`: it runs on the first day of each week only, not every day.
+         *     `once`: it runs on the first day of each week only, not every day. `plug` and `polarity` are
+         *     those of its cable.
          */
         Load: {
             /** Cable Mohm */
@@ -5747,6 +5864,14 @@ export interface components {
              */
             count: number;
             supply: components["schemas"]["Supply"];
+            /** Plug */
+            plug?: ("mains socket" | "vehicle socket" | "barrel" | "two-pole connector" | "screw terminals" | "USB") | null;
+            /**
+             * Polarity
+             * @default unknown
+             * @enum {string}
+             */
+            polarity: "unknown" | "centre positive" | "centre negative" | "marked";
             /** Demand */
             demand: components["schemas"]["ByWatts"] | components["schemas"]["ByAmps"] | components["schemas"]["ByEnergy"];
             /**
@@ -6274,7 +6399,7 @@ export interface components {
             /**
              * @default {
              *       "format": "gravel-jar/design",
-             *       "version": 14,
+             *       "version": 15,
              *       "name": "New design",
              *       "notes": "",
              *       "setting": {
@@ -10374,6 +10499,48 @@ export interface operations {
             };
         };
     };
+    get_copies_api_shelf_parts__part_id__copies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                part_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CopyOfPart"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     restore_part_api_shelf_parts__part_id__restore_post: {
         parameters: {
             query?: never;
@@ -10999,6 +11166,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BothFigures"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_effect_api_readings_effect_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EffectRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresEffect"];
                 };
             };
             /** @description Client Error */

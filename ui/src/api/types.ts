@@ -91,6 +91,7 @@ export type BenchReading = Schemas["NewReading"]["reading"];
 export type Outlook = Schemas["Outlook"];
 export type Now = Schemas["Now"];
 export type BothFigures = Schemas["BothFigures"];
+export type FiguresEffect = Schemas["FiguresEffect"];
 export type KeptLog = Schemas["KeptLog"];
 export type LogLayout = Schemas["LogLayout"];
 export type LookedAt = Schemas["LookedAt"];

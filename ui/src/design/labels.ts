@@ -30,6 +30,14 @@ export const PLUGS = (
   ] as const
 ).map((plug) => [plug, plug] as const);
 
+/** Of a plug whose label may not be at hand. */
+export const KNOWN_POLARITIES = [
+  ["unknown", "polarity not known"],
+  ["centre positive", "centre positive"],
+  ["centre negative", "centre negative"],
+  ["marked", "marked"],
+] as const;
+
 export const POLARITIES = (["centre positive", "centre negative", "marked"] as const).map(
   (one) => [one, one] as const,
 );

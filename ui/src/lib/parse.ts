@@ -52,6 +52,17 @@ const numberOf = (sign: number, digits: string): Read => ({
   value: sign * Number(digits),
 });
 
+/** Numbers apart by slashes, semicolons or spaces; by commas too, where a space follows. */
+export function readNumbers(text: string): number[] | string {
+  const found: number[] = [];
+  for (const part of text.split(/\s*[/;]\s*|,\s+|\s+/).filter(Boolean)) {
+    const read = readNumber(part);
+    if (read.kind !== "number") return `“${part}” is not a number`;
+    found.push(read.value);
+  }
+  return found;
+}
+
 /** Per cent, as a share of one. */
 export function readShare(text: string): Read {
   const read = readNumber(text.trim().replace(/\s*%$/, ""));

@@ -1,6 +1,7 @@
 """A bank: volts, Ah, Wh, what may be taken out of it and what current it may give."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import lru_cache
 
 from graveljar.core.errors import OutOfRange
 from graveljar.core.kernel.formulas import peukert_cost
@@ -21,7 +22,7 @@ from graveljar.core.tables.interpolate import between
 
 
 def chemistry_of(battery: Battery) -> Chemistry:
-    """The chemistry that a battery names.
+    """The chemistry that a battery names, with the battery's own curve where it was measured.
 
     Parameters
     ----------
@@ -36,7 +37,16 @@ def chemistry_of(battery: Battery) -> Chemistry:
     >>> chemistry_of(Battery(chemistry="lfp")).nominal_v
     3.2
     """
-    return CHEMISTRIES[battery.chemistry]
+    kind = CHEMISTRIES[battery.chemistry]
+    if battery.curve is None:
+        return kind
+    return _with_curve(kind, tuple((x.charge, x.volts) for x in battery.curve), _cells(battery)[0])
+
+
+@lru_cache(maxsize=64)
+def _with_curve(kind: Chemistry, points: tuple[tuple[float, float], ...], cells: int) -> Chemistry:
+    curve = tuple((charge, volts / cells) for charge, volts in points)
+    return replace(kind, ocv=curve, ocv_source="ocv-measured")
 
 
 def cells_in_series(battery: Battery) -> int:
@@ -59,7 +69,7 @@ def cells_in_series(battery: Battery) -> int:
     >>> cells_in_series(Battery(chemistry="nmc", volts=18))
     5
     """
-    return _usual_cells(battery)[0]
+    return _cells(battery)[0]
 
 
 def most_cells_in_series(battery: Battery) -> int:
@@ -84,13 +94,13 @@ def most_cells_in_series(battery: Battery) -> int:
     >>> most_cells_in_series(Battery(chemistry="nmc", volts=48))
     14
     """
-    return _usual_cells(battery)[1]
+    return _cells(battery)[1]
 
 
-def _usual_cells(battery: Battery) -> tuple[int, int]:
+def _cells(battery: Battery) -> tuple[int, int]:
     if battery.cells is not None:
         return battery.cells, battery.cells
-    cells = max(round(battery.volts / chemistry_of(battery).nominal_v), 1)
+    cells = max(round(battery.volts / CHEMISTRIES[battery.chemistry].nominal_v), 1)
     return USUAL_CELLS.get((battery.chemistry, battery.volts), (cells, cells))
 
 

@@ -15,7 +15,15 @@ from graveljar.core.model.design import (
     Setting,
     Store,
 )
-from graveljar.core.model.fields import MIN_POSITIVE, Part, Provenance, ShelfCopy, Window
+from graveljar.core.model.fields import (
+    MIN_POSITIVE,
+    Part,
+    Plug,
+    Polarity,
+    Provenance,
+    ShelfCopy,
+    Window,
+)
 from graveljar.core.model.links import Link
 from graveljar.core.model.loads import (
     Anytime,
@@ -49,11 +57,10 @@ from graveljar.core.model.stations import (
     DcPort,
     Mode,
     Outlet,
-    Plug,
     Station,
     StationFigures,
 )
-from graveljar.core.model.stores import Bank, Battery, BatteryFigures
+from graveljar.core.model.stores import Bank, Battery, BatteryFigures, CurvePoint
 from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.model.wiring import BankLeads, Cable, Fuse, Joined
 
@@ -79,6 +86,7 @@ __all__ = [
     "ChargerFigures",
     "Converter",
     "ConverterFigures",
+    "CurvePoint",
     "DcPort",
     "Design",
     "Efficiency",
@@ -99,6 +107,7 @@ __all__ = [
     "Panel",
     "Part",
     "Plug",
+    "Polarity",
     "Provenance",
     "Setting",
     "ShelfCopy",

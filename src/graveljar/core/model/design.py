@@ -19,7 +19,7 @@ from graveljar.core.model.vehicles import Vehicle
 from graveljar.core.tables.assumptions import ASSUMPTIONS
 from graveljar.core.tables.conductors import School
 
-VERSION: Final = 14
+VERSION: Final = 15
 MAX_LOADS: Final = 200
 MAX_STORES: Final = 8
 MAX_STAGES: Final = 40
@@ -137,7 +137,7 @@ class Design(Part):
     """One planned system."""
 
     format: Literal["gravel-jar/design"] = "gravel-jar/design"
-    version: Literal[14] = VERSION
+    version: Literal[15] = VERSION
     name: Name = "New design"
     notes: Annotated[str, Field(max_length=4_000)] = ""
     setting: Setting = Setting()

@@ -24,6 +24,16 @@ Resets = Literal["by hand", "by itself"]
 # What keeps a lithium battery from being charged in frost; "unknown": nothing is known of it.
 ColdCharge = Literal["unknown", "cut-off", "heater"]
 Provenance = Literal["measured", "label", "rule of thumb", "guess"]
+Plug = Literal[
+    "mains socket",
+    "vehicle socket",
+    "barrel",
+    "two-pole connector",
+    "screw terminals",
+    "USB",
+]
+# Of a plug: where plus is. "marked" shows it beside its contacts.
+Polarity = Literal["unknown", "centre positive", "centre negative", "marked"]
 
 
 class Part(BaseModel):

@@ -10,6 +10,8 @@ from graveljar.core.model.fields import (
     Id,
     Name,
     Part,
+    Plug,
+    Polarity,
     Provenance,
     Volts,
     Watts,
@@ -152,7 +154,8 @@ class Load(Joined):
     cycles of `cycle_min` [min]. `draw` says how its current answers to the volts. `kept_apart`
     loads are never run at the same time as one another. `depends`: whose health or life does; told
     from its name if unsaid. `bears_break`: whether it goes on after a moment without power.
-    `once`: it runs on the first day of each week only, not every day.
+    `once`: it runs on the first day of each week only, not every day. `plug` and `polarity` are
+    those of its cable.
     """
 
     id: Id
@@ -160,6 +163,8 @@ class Load(Joined):
     rail: Id | None
     count: Annotated[int, Field(ge=1, le=1_000)] = 1
     supply: Supply
+    plug: Plug | None = None
+    polarity: Polarity = "unknown"
     demand: Annotated[ByWatts | ByAmps | ByEnergy, Field(discriminator="kind")]
     draw: Literal["constant power", "constant current", "resistive"] = "constant power"
     window: LoadWindow | None = None

@@ -8,7 +8,7 @@ _NO_LONGER_ASSUMED: Final = (
 
 
 def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
-    """A document as one of version 14; what is wrong in it stays wrong, and is said.
+    """A document as one of version 15; what is wrong in it stays wrong, and is said.
 
     From version 1: hours a day became one way of saying when; a mains appliance straight on a
     bank, which it let stand, is not joined to anything. Version 2 knew no parts on the shelf,
@@ -18,9 +18,10 @@ def upgraded(document: dict[str, Any], version: int) -> dict[str, Any]:
     reserve of a store was called `keep_back`. Up to version 9 a bank was charged by energy: what
     was assumed of that is of no use now; and a station was taken to taper from 90 % on. Version 10
     knew no alternators and no starter batteries, version 11 no transfer switches, version 12 no
-    loads that run once, version 13 no measured figures beside those of labels: nothing changes.
+    loads that run once, version 13 no measured figures beside those of labels, version 14 no
+    curves of one's own and no switchable ports: nothing changes.
     """
-    changed = document | {"version": 14}
+    changed = document | {"version": 15}
     if version < 10:
         changed |= _charged_by_energy(document)
     if version > 6:

@@ -11,6 +11,8 @@ from graveljar.core.model.fields import (
     Id,
     Name,
     Part,
+    Plug,
+    Polarity,
     Provenance,
     Resets,
     ShelfCopy,
@@ -22,14 +24,6 @@ from graveljar.core.model.fields import (
 from graveljar.core.model.stages import Efficiency, Hertz, check_efficiencies
 from graveljar.core.tables.chemistry import ChemistryKey
 
-Plug = Literal[
-    "mains socket",
-    "vehicle socket",
-    "barrel",
-    "two-pole connector",
-    "screw terminals",
-    "USB",
-]
 WattHours = Annotated[float, Field(gt=0, le=100_000)]
 
 
@@ -60,7 +54,8 @@ class AcOutlet(Part):
 class DcPort(Part):
     """A DC or USB port. A regulated one holds `volts`; a sagging one follows the inner battery.
 
-    `cut_v` is where a sagging port switches off on its own. [V]
+    `selects_v` are the volts that a switch on it offers, the set `volts` among them; `cut_v` is
+    where a sagging port switches off on its own. [V]
     """
 
     kind: Literal["dc"] = "dc"
@@ -69,9 +64,11 @@ class DcPort(Part):
     gives: Literal["regulated", "sagging"] = "regulated"
     volts: Volts | None = 12.6
     amps: Amps = 10.0
+    selects_v: Annotated[tuple[Volts, ...], Field(max_length=8, strict=False)] = ()
     cut_v: Volts | None = None
     efficiency: Annotated[float, Field(gt=0, le=1)] = 0.92
     plug: Plug = "vehicle socket"
+    polarity: Polarity = "unknown"
     resets: Resets = "by hand"
 
     @model_validator(mode="after")
@@ -79,6 +76,10 @@ class DcPort(Part):
         if (self.gives == "regulated") != (self.volts is not None):
             raise PydanticCustomError(
                 "port_volts", "must give its volts if it is regulated, and none if it sags"
+            )
+        if self.selects_v and self.volts not in self.selects_v:
+            raise PydanticCustomError(
+                "port_setting", "must be set to one of the volts that its switch offers"
             )
         return self
 

@@ -4,6 +4,7 @@ from graveljar.core.readings.against import Against, against
 from graveljar.core.readings.both import BothFigures, both_figures
 from graveljar.core.readings.capacity_of import DrawnRow, capacity_of
 from graveljar.core.readings.checklist import Check, checklist
+from graveljar.core.readings.effect import FiguresEffect, effect_of_figures
 from graveljar.core.readings.fit import fit_log
 from graveljar.core.readings.fitted import Fit, LogData
 from graveljar.core.readings.judge import judge_reading
@@ -19,6 +20,7 @@ __all__ = [
     "CapacityReading",
     "Check",
     "DrawnRow",
+    "FiguresEffect",
     "Fit",
     "Judged",
     "LogData",
@@ -30,6 +32,7 @@ __all__ = [
     "both_figures",
     "capacity_of",
     "checklist",
+    "effect_of_figures",
     "fit_log",
     "judge_reading",
     "outlook_of",

@@ -7,7 +7,7 @@ from typing import Literal
 from graveljar.core.components.battery import bank_label, chemistry_of
 from graveljar.core.components.load import one_w
 from graveljar.core.context import Context
-from graveljar.core.model import Converter, Inverter, Link, Station
+from graveljar.core.model import Converter, DcPort, Inverter, Link, Load, Station
 from graveljar.core.readings.of_joints import WARM_K, expected_volts
 from graveljar.core.text import number, quantity
 
@@ -70,6 +70,21 @@ def _before(context: Context) -> Iterator[Check]:
                 "polarity", link.id, f"{link.name}, the plug", "before", shown,
                 "Reversed polarity destroys an input at once.",
             )  # fmt: skip
+
+    for load in network.design.loads:
+        port = _port_of(context, load)
+        if port is not None and (port.plug == "barrel" or load.polarity != "unknown"):
+            shown = load.polarity if load.polarity.startswith("centre") else "as its label shows"
+            yield Check(
+                "polarity", load.id, f"{load.name}, the plug at {port.name}", "before", shown,
+                "Reversed polarity destroys electronics at once.",
+            )  # fmt: skip
+
+
+def _port_of(context: Context, load: Load) -> DcPort | None:
+    """The DC port of a station that an appliance is plugged into."""
+    ports = (x for store in context.network.design.stores for x in getattr(store, "outlets", ()))
+    return next((x for x in ports if x.id == load.rail and x.kind == "dc"), None)
 
 
 def _polarity_of(context: Context, link: Link) -> str:

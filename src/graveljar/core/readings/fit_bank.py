@@ -8,6 +8,7 @@ from scipy.optimize import least_squares
 from graveljar.core.components.battery import bank_label, chemistry_of, resistance_factor
 from graveljar.core.context import Context
 from graveljar.core.model import Bank
+from graveljar.core.readings.fit_curve import Discharge, fit_curve
 from graveljar.core.readings.fitted import (
     MIN_ROWS,
     TOLD_WITHIN,
@@ -172,20 +173,20 @@ def _figures(context: Context, bank: Bank, data: _Data, taken: LogTaken) -> list
     factor = resistance_factor(bank.battery, taken.air_c)
     ohm_half = half_width(float(sigma[1]), METER_SHARE, ohm)
     varies = float(np.std(data.amps)) > VARIES * abs(float(np.mean(data.amps)))
-    told = varies and ohm > 0 and ohm_half < TOLD_WITHIN * ohm
+    told_ohm = varies and ohm > 0 and ohm_half < TOLD_WITHIN * ohm
     own = ohm / factor * bank.parallel / bank.series
     before = bank.battery.resistance_mohm
     found.append(
         FittedFigure(
             "Resistance", "mΩ", ohm * 1000, (ohm - ohm_half) * 1000, (ohm + ohm_half) * 1000,
-            label.resistance_ohm * factor * 1000, told,
-            "" if told else "A steady load tells no resistance: switch a large one on and off."
+            label.resistance_ohm * factor * 1000, told_ohm,
+            "" if told_ohm else "A steady load tells no resistance: switch a large one on and off."
             if not varies else "Its volts are too noisy: switch a larger load on and off.",
             adoption(
                 context, taken, "Resistance of a battery",
                 "by the rule" if before is None else quantity(before, "mΩ"),
                 quantity(own * 1000, "mΩ", 2), battery__resistance_mohm=round(own * 1000, 2),
-            ) if told else None,
+            ) if told_ohm else None,
         )
     )  # fmt: skip
     begin_half = half_width(float(sigma[2]), 0.0, begin)
@@ -195,6 +196,9 @@ def _figures(context: Context, bank: Bank, data: _Data, taken: LogTaken) -> list
             begin_half < TOLD_WITHIN, "" if begin_half < TOLD_WITHIN else "Begin it full.",
         )
     )  # fmt: skip
+    sag_ohm = ohm if told_ohm else label.resistance_ohm * factor
+    rows = Discharge(data.out_ah, float(data.in_ah[-1]), data.volts, data.amps, sag_ohm)
+    found.append(fit_curve(context, bank, rows, taken))
     if data.charged:
         half = half_width(float(sigma[3]), METER_SHARE, efficiency)
         found.append(

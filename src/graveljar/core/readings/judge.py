@@ -1,6 +1,6 @@
 """Judges a reading by the design it was taken on: handbook rules, each with its source."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any, Final
 
 from graveljar.core.context import Context
@@ -11,7 +11,8 @@ from graveljar.core.readings.of_joints import changeover, heat, polarity, volts
 from graveljar.core.readings.of_loads import energy, power
 from graveljar.core.readings.of_looks import look
 from graveljar.core.readings.of_stages import converter, idle, inverter, limit
-from graveljar.core.readings.reading import AnyReading
+from graveljar.core.readings.reading import AnyReading, CapacityReading
+from graveljar.core.readings.several_rates import with_exponent
 
 _JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
     "volts": volts,
@@ -31,8 +32,10 @@ _JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
 }
 
 
-def judge_reading(context: Context, reading: AnyReading) -> Judged:
-    """What a reading says of the design it was taken on.
+def judge_reading(
+    context: Context, reading: AnyReading, others: Sequence[AnyReading] = ()
+) -> Judged:
+    """What a reading says of the design it was taken on, beside others of the same bench book.
 
     Raises
     ------
@@ -41,4 +44,7 @@ def judge_reading(context: Context, reading: AnyReading) -> Judged:
     if reading.subject not in context.network.names:
         message = f"“{reading.subject}” is no part of this design."
         raise InvalidDocument(message, (Problem("/reading/subject", "unknown_id", message),))
-    return _JUDGES[reading.kind](context, reading)
+    judged = _JUDGES[reading.kind](context, reading)
+    if isinstance(reading, CapacityReading):
+        return with_exponent(context, reading, judged, others)
+    return judged

@@ -166,15 +166,21 @@ def capacity(context: Context, reading: CapacityReading) -> Judged:
     return Judged(judged, says, expected, do, tuple(found), (adopt,), sources)
 
 
-def _whole(bank: Bank, reading: CapacityReading, amps: float) -> float:
-    """Charge down to the battery's own end, at its label's rate and 25 °C. [Ah]"""
-    battery, kind, label = bank.battery, chemistry_of(bank.battery), bank_label(bank)
-    shares, cell_v = np.array(kind.ocv).T
-    ohm = label.resistance_ohm * resistance_factor(battery, reading.air_c)
+def down_to_end(bank: Bank, reading: CapacityReading) -> float:
+    """Charge down to the battery's own end, at the rate of a test and 25 °C. [Ah]"""
+    label, amps = bank_label(bank), reading.ah / reading.hours
+    shares, cell_v = np.array(chemistry_of(bank.battery).ocv).T
+    ohm = label.resistance_ohm * resistance_factor(bank.battery, reading.air_c)
     left = float(np.interp((reading.end_v + amps * ohm) / label.cells, cell_v, shares))
     if reading.ended_by == "the battery":
         left = 0.0
-    whole_ah = reading.ah / max(1.0 - left, 0.05) / temperature_factor(battery, reading.air_c)
+    return reading.ah / max(1.0 - left, 0.05) / temperature_factor(bank.battery, reading.air_c)
+
+
+def _whole(bank: Bank, reading: CapacityReading, amps: float) -> float:
+    """Charge down to the battery's own end, at its label's rate and 25 °C. [Ah]"""
+    battery, kind = bank.battery, chemistry_of(bank.battery)
+    whole_ah = down_to_end(bank, reading)
     exponent = peukert_exponent(battery)
     # Peukert: t = H (C / (I H))^k, turned to C.
     hours = whole_ah / amps

@@ -14,6 +14,7 @@ from graveljar.core.rules.inverter import INVERTER_RULES
 from graveljar.core.rules.joint import JOINT_RULES
 from graveljar.core.rules.link import LINK_RULES
 from graveljar.core.rules.load import LOAD_RULES
+from graveljar.core.rules.port import PORT_RULES
 from graveljar.core.rules.run import RUN_RULES
 from graveljar.core.rules.source import SOURCE_RULES
 from graveljar.core.rules.station import STATION_RULES
@@ -29,6 +30,7 @@ RULES: Final[tuple[Rule, ...]] = (
     *CHARGER_RULES,
     *SOURCE_RULES,
     *STATION_RULES,
+    *PORT_RULES,
     *VEHICLE_RULES,
     *INVERTER_RULES,
     *CONVERTER_RULES,

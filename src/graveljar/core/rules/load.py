@@ -11,6 +11,7 @@ from graveljar.core.network.schedule import DAY_H
 from graveljar.core.network.standard_sizes import regulator_for
 from graveljar.core.network.windows import RUNS, LoadFit, fit_load
 from graveljar.core.rules.finding import Finding, Remedy, Rule, Severity
+from graveljar.core.rules.port import setting_that_fits
 from graveljar.core.text import beyond, listed, number, quantity
 from graveljar.core.views.outage import passed_on
 
@@ -96,7 +97,8 @@ def _rail_remedies(context: Context, load: Load, fit: LoadFit) -> tuple[Remedy, 
         and rail.kind == load.supply.kind
         and fit_load(network.rails, load.model_copy(update={"rail": rail.id})) == "fits"
     ]
-    remedies = []
+    switched = setting_that_fits(context, load)
+    remedies = [switched] if switched is not None else []
     if fit in ("check its label", "too many volts"):
         remedies.append(_regulator(context, load, str(load.rail)))
     elif load.supply.kind == "dc" and network.banks:
@@ -117,9 +119,11 @@ def _rail_remedies(context: Context, load: Load, fit: LoadFit) -> tuple[Remedy, 
         edit = Edit("replace", f"{at}/rail", inverter.id)
         through = " through its mains adapter" if load.supply.kind == "dc" else ""
         remedies.append(Remedy(f"Connect it to the inverter{through}.", (edit,)))
-    else:
+    elif network.banks:
         remedies.append(_new_inverter(context, load))
-    return tuple(remedies)
+    return tuple(remedies) or (
+        Remedy(f"Use an outlet or a station that gives {quantity(load.supply.volts, 'V')}."),
+    )
 
 
 def _regulator(context: Context, load: Load, on: str) -> Remedy:
@@ -136,7 +140,7 @@ def _regulator(context: Context, load: Load, on: str) -> Remedy:
 
 def _new_inverter(context: Context, load: Load) -> Remedy:
     network = context.network
-    bank = network.rails[network.bank.id]
+    bank = network.rails[network.banks[0].id]
     new = Inverter().model_dump(mode="json") | {
         "id": free_id(network.design, "inverter"),
         "rail": bank.id,

@@ -33,6 +33,7 @@ SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
             "below 20 % charge anchored on trade figures.",
             "published",
         ),
+        "ocv-measured": Source("Rested volts of this battery, as measured.", "common practice"),
         "ocv-nmc": Source("Open-circuit voltage from Chen et al. 2020.", "published"),
         "ocv-lead": Source(
             "Open-circuit voltage from Sulzer et al. 2019, through the rested volts of common "

@@ -1,12 +1,13 @@
-import { useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api } from "../../api/client";
-import type { BothFigures, Design } from "../../api/types";
+import type { BothFigures, Design, KeptPart } from "../../api/types";
 import { useShelf } from "../../api/use-shelf";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
 import { hours } from "../../lib/format";
 import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
+import { WhatItDoes } from "./WhatItDoes";
 
 const last = (h: number | null | undefined) => (h == null ? "longer than simulated" : hours(h));
 
@@ -61,6 +62,10 @@ export function LabelAndMeasured() {
               {one.counts === "neither" ? (
                 <span className="self-center text-watch">other figures were typed since</span>
               ) : null}
+              <WhatItDoes
+                edits={one.counts === "measured" ? one.use_label : one.use_measured}
+                label={`What the other figure of ${one.name}, ${one.figure}, does`}
+              />
               <OnTheShelf one={one} design={design} />
             </span>
           </li>
@@ -95,9 +100,39 @@ function OnTheShelf({ one, design }: { one: BothFigures; design: Design | null }
     }
   };
   return (
-    <Button look="quiet" onClick={() => void put()}>
-      Put into {kept.part.name} on the shelf
-    </Button>
+    <>
+      <Button look="quiet" onClick={() => void put()}>
+        Put into {kept.part.name} on the shelf
+      </Button>
+      <Copies part={kept} />
+    </>
+  );
+}
+
+/** The designs that hold a copy of a part, to be opened and brought up to date. */
+function Copies({ part }: { part: KeptPart }) {
+  const here = useDesign((state) => state.id);
+  const copies = useQuery({
+    queryKey: ["copies", part.id, part.revision],
+    queryFn: () => api.copiesOf(part.id),
+  });
+  const others = (copies.data ?? []).filter((one) => one.id !== here);
+  if (!others.length) return null;
+  return (
+    <span className="w-full text-soft text-xs" data-part="copies">
+      {part.part.name} is also in{" "}
+      {others.map((one, n) => (
+        <span key={one.id}>
+          {n ? ", " : ""}
+          <a className="text-river underline" href={`/d/${one.id}/plan`}>
+            {one.name}
+          </a>
+          {one.revisions.some((revision) => revision < part.revision)
+            ? " (with its figures of before)"
+            : ""}
+        </span>
+      ))}
+    </span>
   );
 }
 

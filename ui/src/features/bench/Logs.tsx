@@ -10,12 +10,15 @@ import { Button } from "../../ui/Button";
 import { Live } from "./Live";
 import { LogImport } from "./LogImport";
 import { LogPicture } from "./LogPicture";
+import { WhatItDoes } from "./WhatItDoes";
 
-/** What a log may be of: batteries and loads. */
+/** What a log may be of: batteries, loads, inverters and converters. */
 const partsOf = (design: Design) =>
-  [...design.stores.filter((one) => one.kind === "bank"), ...design.loads].map(
-    (one) => [one.id, one.name] as const,
-  );
+  [
+    ...design.stores.filter((one) => one.kind === "bank"),
+    ...design.loads,
+    ...design.stages.filter((one) => one.kind !== "feed"),
+  ].map((one) => [one.id, one.name] as const);
 
 /** Logs of the design: read in, drawn, and what they tell of their parts. */
 export function Logs() {
@@ -183,9 +186,15 @@ function WhatItTells({ log, name }: { log: KeptLog; name: string }) {
               <span className="text-soft text-xs">the plan: {quantity(one.planned, one.unit)}</span>
             ) : null}
             {one.adopt ? (
-              <Button onClick={() => use(one)} disabled={!fresh} data-part="adopt">
-                Use measured
-              </Button>
+              <>
+                <Button onClick={() => use(one)} disabled={!fresh} data-part="adopt">
+                  Use measured
+                </Button>
+                <WhatItDoes
+                  edits={one.adopt.edits}
+                  label={`What using ${one.adopt.name} as measured does`}
+                />
+              </>
             ) : null}
           </li>
         ))}

@@ -10,6 +10,7 @@ import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
 import { inOneLine, isLook, type Look, titleOf } from "./fields";
 import { JudgedLine } from "./JudgedLine";
+import { WhatItDoes } from "./WhatItDoes";
 
 /** All readings of the design, each judged by the design as it is now. */
 export function ReadingList() {
@@ -159,6 +160,7 @@ function Kept({ kept, judged, stamp }: KeptProps) {
             <Button onClick={() => adopt(one)} data-part="adopt">
               Use measured
             </Button>
+            <WhatItDoes edits={one.edits} label={`What using ${one.name} as measured does`} />
           </p>
         ),
       )}

@@ -1,5 +1,7 @@
 import type { ReactNode } from "react";
 import { NumberField } from "../../editor/NumberField";
+import { number } from "../../lib/format";
+import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
 import type { BatteryFigures, FieldsProps } from "./fields";
@@ -84,6 +86,16 @@ export function BatteryFields({ value, label, at, set, chemistry }: Props) {
             />
           </Row>
         ))}
+        {value.curve ? (
+          <Row name="Curve of its own" help="rested volts by charge, measured">
+            <span className="text-sm" data-part="curve">
+              {value.curve.map((one) => `${number(one.volts, 4)} V`).join(" · ")}
+            </span>
+            <Button look="quiet" onClick={() => set("curve", { curve: null })}>
+              Use that of its chemistry
+            </Button>
+          </Row>
+        ) : null}
         <ResetsRow value={value.resets} label={label} set={set} />
       </details>
     </>

@@ -1,12 +1,19 @@
 import type { Outlet } from "../../api/types";
 import { useReference } from "../../api/use-reference";
-import { PLUGS } from "../../design/labels";
+import { KNOWN_POLARITIES, PLUGS } from "../../design/labels";
 import { NumberField } from "../../editor/NumberField";
 import { TextField } from "../../editor/TextField";
+import { VoltsListField } from "../../editor/VoltsListField";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import type { FieldsProps, StationFigures } from "./fields";
 import { HertzChoice } from "./HertzChoice";
+
+/** A port with other settings of its switch, set to one of them. */
+const switched = (port: Extract<Outlet, { kind: "dc" }>, selects_v: number[]) => {
+  const stays = !selects_v.length || selects_v.includes(port.volts ?? 0);
+  return { selects_v, volts: stays ? port.volts : (selects_v[0] ?? null) };
+};
 
 interface OutletsProps extends FieldsProps<StationFigures> {
   /** Ids that are taken: an outlet makes a rail of the design. */
@@ -132,10 +139,21 @@ export function OutletFields({ value, label, at, set, taken, used, mainsV }: Out
                     ["sagging", "sags with the charge"],
                   ]}
                   onChange={(gives) =>
-                    put(index, { gives, volts: gives === "regulated" ? 12.6 : null })
+                    put(index, {
+                      gives,
+                      volts: gives === "regulated" ? 12.6 : null,
+                      selects_v: [],
+                    })
                   }
                 />
-                {outlet.gives === "regulated" ? (
+                {outlet.selects_v.length ? (
+                  <Choose
+                    label={`${name}: volts`}
+                    value={String(outlet.volts)}
+                    options={outlet.selects_v.map((volts) => [String(volts), `${volts} V`])}
+                    onChange={(volts) => put(index, { volts: Number(volts) })}
+                  />
+                ) : outlet.gives === "regulated" ? (
                   <NumberField
                     label={`${name}: volts`}
                     unit="V"
@@ -179,6 +197,20 @@ export function OutletFields({ value, label, at, set, taken, used, mainsV }: Out
                   options={PLUGS}
                   onChange={(plug) => put(index, { plug })}
                 />
+                <Choose
+                  label={`${name}: polarity`}
+                  value={outlet.polarity}
+                  options={KNOWN_POLARITIES}
+                  onChange={(polarity) => put(index, { polarity })}
+                />
+                {outlet.gives === "regulated" ? (
+                  <VoltsListField
+                    label={`${name}: volts its switch offers`}
+                    value={outlet.selects_v}
+                    path={`${path}/selects_v`}
+                    onChange={(selects_v) => put(index, switched(outlet, selects_v))}
+                  />
+                ) : null}
               </>
             )}
             <Button

@@ -1,5 +1,5 @@
 import type { Load } from "../../api/types";
-import { NATURES } from "../../design/labels";
+import { KNOWN_POLARITIES, NATURES, PLUGS } from "../../design/labels";
 import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
 import { NumberField } from "../../editor/NumberField";
@@ -112,6 +112,22 @@ export default function LoadDetails({ load, path, set }: LoadFieldProps) {
           <WireLink subject={load.id} />
         </Row>
         {load.supply.kind === "dc" ? <WindowRow load={load} path={path} set={set} /> : null}
+        {load.supply.kind === "dc" ? (
+          <Row name="Its plug" help="where it goes into a port">
+            <Choose
+              label={`${load.name}: plug`}
+              value={load.plug ?? ""}
+              options={[["", "not known"], ...PLUGS]}
+              onChange={(plug) => set("plug", { plug: plug || null })}
+            />
+            <Choose
+              label={`${load.name}: polarity`}
+              value={load.polarity}
+              options={KNOWN_POLARITIES}
+              onChange={(polarity) => set("polarity", { polarity })}
+            />
+          </Row>
+        ) : null}
         <Row name="Kept apart" help="never at the same time as others kept apart">
           <input
             type="checkbox"
