@@ -15,6 +15,7 @@ from graveljar.demo import demo_designs
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
 from graveljar.store.readings import Readings
+from tests.building import bank, design, load
 
 BOOTH = demo_designs()["ticket-booth"].model_dump(mode="json")
 VOLTS = {"kind": "volts", "subject": BOOTH["links"][0]["rail"], "volts": 36.1, "note": "= plug"}
@@ -153,6 +154,26 @@ def test_what_is_left_from_now_on_and_what_the_band_depends_on(web: TestClient) 
     assert (refused.status_code, refused.json()["errors"][0]["path"]) == (422, "/now")
     causes = web.post("/api/readings/band-causes", json=BOOTH).json()
     assert set(causes) == {"width_h", "causes", "says", "next_subject"}
+
+
+def test_what_other_figures_do_is_told_before_and_after(web: TestClient) -> None:
+    """Half the energy lasts half as long: definition. A reader that needs 12 V on USB is found."""
+    whole, half = (
+        design(load(50.0, hours_per_day=24.0), stores=bank(reserve=0.0, starts_at=share))
+        .model_dump(mode="json")
+        for share in (1.0, 0.5)
+    )  # fmt: skip
+    same = web.post("/api/readings/effect", json={"design": whole, "changed": whole}).json()
+    assert (same["before"], same["solves"], same["adds"]) == (same["after"], [], [])
+    found = web.post("/api/readings/effect", json={"design": whole, "changed": half}).json()
+    assert found["after"]["p10"] == pytest.approx(0.5 * found["before"]["p10"], rel=0.03)
+    assert found["after"]["p10"] < found["after"]["p90"]
+    loads: Any = [x | {"supply": {"kind": "dc", "volts": 12.0}} for x in BOOTH["loads"]]
+    wrong: Any = BOOTH | {"loads": loads}
+    there = web.post("/api/readings/effect", json={"design": BOOTH, "changed": wrong}).json()
+    back = web.post("/api/readings/effect", json={"design": wrong, "changed": BOOTH}).json()
+    assert any("needs 12 V DC; its rail has 5 V DC" in title for title in there["adds"])
+    assert there["adds"] == back["solves"]
 
 
 @pytest.mark.parametrize(

@@ -1,5 +1,6 @@
 """The shelf through the API: kept with revisions, nothing lost in silence, CSV in and out."""
 
+import json
 from collections.abc import Iterator
 from typing import Any
 from uuid import uuid4
@@ -8,10 +9,12 @@ import pytest
 from fastapi.testclient import TestClient
 
 from graveljar.api.app import create_app
+from graveljar.core.model import Design
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from graveljar.serve import keep_starting_shelf
 from graveljar.store.database import Pool
+from graveljar.store.designs import Designs
 from graveljar.store.parts import MAX_PARTS, Parts
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
@@ -28,7 +31,7 @@ PACK: Any = {
 
 @pytest.fixture
 def web(pool: Pool) -> Iterator[TestClient]:
-    app = create_app(parts=Parts(pool))
+    app = create_app(designs=Designs(pool), parts=Parts(pool))
     with TestClient(app, base_url="http://127.0.0.1:8734") as client:
         yield client
 
@@ -229,3 +232,24 @@ def test_measured_figures_go_into_a_part_and_are_noted_so(web: TestClient) -> No
     assert (found["figures"]["ah"], found["known_from"]) == (96.0, {"ah": "measured"})
     wrong = {"part": kept["part"], "figures": {"idle_w": 3.0}}
     assert web.post("/api/shelf/measured", json=wrong).json()["code"] == "invalid_document"
+
+
+def test_designs_that_hold_a_copy_of_a_part_are_named(web: TestClient, pool: Pool) -> None:
+    """By name, each with the revision of the part that it has; deleted ones are left out."""
+    (kept,) = _put(web, PACK)
+    copy = {"part": kept["id"], "revision": 1}
+    designs = Designs(pool)
+    made = []
+    for name in ("Van", "Booth", "Gone"):
+        (store,) = [x for x in VAN["stores"] if x["kind"] == "bank"][:1]
+        battery = store["battery"] | {"shelf": copy}
+        document = VAN | {
+            "name": name,
+            "stores": [store | {"battery": battery}, *VAN["stores"][1:]],
+        }
+        made.append(designs.create(Design.model_validate_json(json.dumps(document))))
+    designs.create(Design.model_validate_json(json.dumps(VAN)))
+    designs.delete(made[2].id)
+    found = web.get(f"/api/shelf/parts/{kept['id']}/copies").json()
+    assert [(x["name"], x["revisions"]) for x in found] == [("Booth", [1]), ("Van", [1])]
+    assert web.get(f"/api/shelf/parts/{uuid4()}/copies").json() == []

@@ -53,6 +53,10 @@ def test_too_many_volts_are_found_and_a_measured_converter_counts(
         page.fill(f"Reading: {label}", value)
     page.says("[data-part=reading-form]", "98.1 W ÷ 113 W = 86.5 %")
     page.click("Keep the reading")
+    # Before it is used: what it does to hours, likely range and findings.
+    page.find("[aria-label^='What using Volts, droop, efficiency']").click()
+    page.says("[data-part=effect]", "Likely range:")
+    page.says("[data-part=effect]", "The findings stay as they are.")
     page.click("Use measured")
     page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.8647, "adopted")
     assert page.saved()["stages"][0]["provenance"] == "measured"

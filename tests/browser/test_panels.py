@@ -48,6 +48,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
         "peukert": None, "provenance": "guess", "cells": None, "bms_peak_a": None, "low_v": None,
         "resistance_mohm": None, "shelf": None, "cold_charge": "cut-off",
         "discharge_from_c": None, "resets": "by itself", "most_series": 4, "most_parallel": 6,
+        "curve": None,
     }  # fmt: skip
     assert (bank["series"], bank["parallel"], bank["reserve"]) == (2, 3, 0.45)
     assert (bank["starts_at"], bank["name"]) == (0.8, "Under the bench")
@@ -244,6 +245,30 @@ def test_volts_that_damage_are_told(page: Page) -> None:
     strip = page.find('[data-thing="rail-5-v"]')
     assert strip.get_attribute("data-severity") == "stop"
     assert "29.2 V arrive" in (strip.get_attribute("aria-description") or "")
+
+
+def test_a_port_with_a_switch_and_a_plug_the_other_way_round(page: Page, server: Server) -> None:
+    """16.5 V is above the 16 V that 12 V equipment bears at most (ISO 16750-2, from memory)."""
+    page.open(server.demo("ticket-booth"))
+    page.panel("2")
+    port = "Station: 12 V socket"
+    page.fill(f"{port}: volts its switch offers", "12, 16,5 / 20; twelve")
+    page.says("[role=alert]", "“twelve” is not a number")
+    page.fill(f"{port}: volts its switch offers", "12, 16,5 / 20")
+    page.until(lambda: page.saved()["stores"][0]["outlets"][1]["selects_v"], "its settings")
+    assert page.saved()["stores"][0]["outlets"][1]["volts"] == 12
+    page.finds("station.port_switch")
+    page.choose(f"{port}: volts", "16.5 V")
+    page.finds("load.too_many_volts")
+    page.until(lambda: page.find("[data-fix^='Set 12 V socket']").is_enabled(), "tried")
+    page.find("[data-fix^='Set 12 V socket']").click()
+    page.until(lambda: page.saved()["stores"][0]["outlets"][1]["volts"] == 12, "set back")
+    page.choose(f"{port}: polarity", "centre negative")
+    page.panel("1")
+    page.labelled("Booth lamp: more").click()
+    page.choose("Booth lamp: polarity", "centre positive")
+    page.finds("station.port_reversed")
+    assert page.saved()["loads"][1]["polarity"] == "centre positive"
 
 
 def test_a_part_of_a_design_takes_what_its_label_says(page: Page, server: Server) -> None:

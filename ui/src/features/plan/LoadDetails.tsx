@@ -50,6 +50,22 @@ export default function LoadDetails({ load, path, set }: LoadFieldProps) {
           <span className="text-sm text-soft">plugged in a day</span>
         </Row>
         <TimesRow load={load} path={path} set={set} />
+        {load.supply.kind === "dc" ? (
+          <Row name="Its plug" help="where it goes into a port">
+            <Choose
+              label={`${load.name}: plug`}
+              value={load.plug ?? ""}
+              options={[["", "not known"], ...PLUGS]}
+              onChange={(plug) => set("plug", { plug: plug || null })}
+            />
+            <Choose
+              label={`${load.name}: polarity`}
+              value={load.polarity}
+              options={KNOWN_POLARITIES}
+              onChange={(polarity) => set("polarity", { polarity })}
+            />
+          </Row>
+        ) : null}
         <Row name="A day, at the load">
           <FigureButton of={`load.${load.id}.day`} />
         </Row>
@@ -112,22 +128,6 @@ export default function LoadDetails({ load, path, set }: LoadFieldProps) {
           <WireLink subject={load.id} />
         </Row>
         {load.supply.kind === "dc" ? <WindowRow load={load} path={path} set={set} /> : null}
-        {load.supply.kind === "dc" ? (
-          <Row name="Its plug" help="where it goes into a port">
-            <Choose
-              label={`${load.name}: plug`}
-              value={load.plug ?? ""}
-              options={[["", "not known"], ...PLUGS]}
-              onChange={(plug) => set("plug", { plug: plug || null })}
-            />
-            <Choose
-              label={`${load.name}: polarity`}
-              value={load.polarity}
-              options={KNOWN_POLARITIES}
-              onChange={(polarity) => set("polarity", { polarity })}
-            />
-          </Row>
-        ) : null}
         <Row name="Kept apart" help="never at the same time as others kept apart">
           <input
             type="checkbox"
