@@ -250,6 +250,21 @@ def test_label_and_measured_stand_side_by_side_and_one_of_them_counts() -> None:
     assert both_figures(Context(gone)) == ()
 
 
+def test_with_and_without_its_heater_stand_beside_one_label() -> None:
+    """A humidifier takes twice as much heated (common practice): either counts, by one press."""
+    made = bench()
+    for heated, watts in (("off", 45.0), ("on", 95.0)):
+        found = judged(made, "power", "lamp", watts=watts, heated=heated)
+        assert f"heated part {heated}" in found.says
+        made = apply(made, found.adopt[0].edits)
+    off, on = both_figures(Context(made))
+    assert (off.label, on.label) == ("100 W", "100 W")
+    assert (off.measured, on.measured) == ("45 W", "95 W")
+    assert (off.counts, on.counts) == ("neither", "measured")
+    back = apply(made, off.use_measured)
+    assert back.loads[0].demand.watts == 45.0  # type: ignore[union-attr]
+
+
 def test_watts_above_a_label_are_not_adopted() -> None:
     """It may run so for minutes, and get too hot for long: common practice."""
     assert judged(bench(), "limit", "inverter", carried_w=500.0, tripped_w=600.0).adopt == ()
@@ -296,11 +311,67 @@ SAMPLES: dict[str, dict[str, Any]] = {
     "capacity": {"ah": 90.0, "hours": 5.0, "end_v": 11.0},
     "changeover": {"went_on": True},
     "limit": {"carried_w": 200.0},
+    "station": {"wh": 300.0, "hours": 10.0},
+    "input": {"volts": 13.0, "amps": 8.0},
+    "taper": {"charge": 0.97},
     "inverter": {"out_w": 200.0, "in_v": 12.5, "in_a": 18.0},
 }
 
 
 def test_what_cannot_be_measured_on_a_part_is_refused() -> None:
-    for kind, subject in (("capacity", "lamp"), ("idle", "bank"), ("volts", "ghost")):
+    nowhere = [("capacity", "lamp"), ("idle", "bank"), ("volts", "ghost"), ("station", "bank")]
+    for kind, subject in (*nowhere, ("input", "bank"), ("taper", "bank")):
         with pytest.raises(InvalidDocument):
             judged(bench(), kind, subject, **SAMPLES[kind])
+
+
+def grown() -> Design:
+    """A station of 512 Wh with a DC port, charged from a bank of 12.8 V through its DC input."""
+    port = {"kind": "dc", "id": "port", "volts": 12.0, "amps": 10.0, "efficiency": 0.92}
+    return design(
+        stores=[bank(), station(outlets=[port], label_wh=512.0, idle_w=3.0)],
+        links=[lead("bank")],
+    )
+
+
+@pytest.mark.parametrize(
+    ("kind", "subject", "values", "verdict", "words", "adopted"),
+    [
+        # 20 W for 18 h are 360 Wh; by 92 %, and 3 W of its own: 391.3 + 54 = 445.3 Wh (hand), 87 %.
+        ("station", "port", {"wh": 360.0, "hours": 18.0}, "watch", "87 % of its label",
+         ("measured_wh", 445.3)),
+        # 430 Wh in 4 h: 467.4 + 12 = 479.4 Wh (hand).
+        ("station", "port", {"wh": 430.0, "hours": 4.0}, "good", "94 % of its label",
+         ("measured_wh", 479.4)),
+        ("station", "port", {"wh": 700.0, "hours": 4.0}, "bad", "cannot be", None),
+        # An input rises over several seconds (common practice).
+        ("input", "lead", {"volts": 13.0, "amps": 2.0, "after_s": 5.0}, "says nothing",
+         "still rises", None),
+        # 12.9 V x 5.6 A = 72.2 W (hand).
+        ("input", "lead", {"volts": 12.9, "amps": 5.6}, "watch", "72.2 W go in",
+         ("inputs/0/modes/1/amps", 5.6)),
+        ("taper", "station", {"charge": 0.99}, "good", "from 99 % on", ("taper_from", 0.99)),
+        # 12.3 of 12 V is within 5 % of its label (common practice), and what it really gives.
+        ("volts", "port", {"volts": 12.3}, "good", "as planned", ("outlets/0/volts", 12.3)),
+    ],
+)  # fmt: skip
+def test_a_station_is_measured_at_its_outlets_inputs_and_display(
+    kind: str, subject: str, values: Any, verdict: str, words: str,
+    adopted: tuple[str, float] | None,
+) -> None:  # fmt: skip
+    found = judged(grown(), kind, subject, **values)
+    assert (found.verdict, words in found.says) == (verdict, True), found.says
+    assert len(found.adopt) == (adopted is not None)
+    if adopted is None:
+        return
+    after = apply(grown(), found.adopt[0].edits)
+    here: Any = next(x for x in after.stores if x.id == "station").model_dump()
+    for step in adopted[0].split("/"):
+        here = here[int(step)] if isinstance(here, list | tuple) else here[step]
+    assert here == pytest.approx(adopted[1], abs=0.06)
+    # The label's figure stays beside it; where its input is there no more, it is left out.
+    assert both_figures(Context(after))[0].counts == "measured"
+    bare = after.model_dump(mode="json") | {"links": []}
+    bare["stores"][1] |= {"inputs": [], "outlets": []}
+    shown = both_figures(Context(Design.model_validate(bare)))
+    assert bool(shown) is ("/" not in adopted[0])

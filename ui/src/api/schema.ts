@@ -3625,7 +3625,7 @@ export interface components {
              */
             taken_at: string;
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
         };
         /**
          * DayRow
@@ -4015,6 +4015,12 @@ export interface components {
             wh: number;
             /** Hours */
             hours: number;
+            /**
+             * Heated
+             * @default none
+             * @enum {string}
+             */
+            heated: "none" | "on" | "off";
         };
         /**
          * Evaluation
@@ -5021,6 +5027,48 @@ export interface components {
             litres: number | null;
         };
         /**
+         * InputReading
+         * @description Volts and amps into a station through a link, some seconds after it was joined. [V], [A]
+         */
+        InputReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "input";
+            /** Volts */
+            volts: number;
+            /** Amps */
+            amps: number;
+            /**
+             * After S
+             * @default 30
+             */
+            after_s: number;
+        };
+        /**
          * InstrumentReading
          * @description Figures of an instrument in V, A, W, Ah, Wh or shares; null beyond its range.
          */
@@ -5033,6 +5081,8 @@ export interface components {
         /**
          * InstrumentSetting
          * @description An instrument that may be opened: its name and VISA address, and what it measures.
+         *
+         *     One that `speaks` in lines is not asked: it tells its figures by itself.
          */
         InstrumentSetting: {
             /** Name */
@@ -5041,6 +5091,12 @@ export interface components {
             address: string;
             /** Measures */
             measures: ("volts" | "amps" | "watts" | "ah" | "wh" | "charge")[];
+            /**
+             * Speaks
+             * @default scpi
+             * @enum {string}
+             */
+            speaks: "scpi" | "lines";
         };
         /**
          * Inverter
@@ -5401,7 +5457,7 @@ export interface components {
         JudgeRequest: {
             design: components["schemas"]["Design"];
             /** Readings */
-            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"])[];
+            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"])[];
         };
         /**
          * Judged
@@ -5535,7 +5591,7 @@ export interface components {
              */
             taken_at: string;
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
             /**
              * Picture
              * @default false
@@ -6504,7 +6560,7 @@ export interface components {
          */
         NewReading: {
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
         };
         /**
          * Now
@@ -6534,6 +6590,43 @@ export interface components {
             clock_h: number;
             /** On */
             on?: string[] | null;
+        };
+        /**
+         * OutReading
+         * @description Energy that a station gave at one of its outlets, from full to where it ended. [Wh], [h]
+         */
+        OutReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "station";
+            /** Wh */
+            wh: number;
+            /** Hours */
+            hours: number;
         };
         /**
          * Outage
@@ -6890,6 +6983,12 @@ export interface components {
              * @default false
              */
             holds_peaks: boolean;
+            /**
+             * Heated
+             * @default none
+             * @enum {string}
+             */
+            heated: "none" | "on" | "off";
         };
         /**
          * ProblemDetails
@@ -8363,6 +8462,41 @@ export interface components {
         Tags: {
             /** Tags */
             tags: string[];
+        };
+        /**
+         * TaperReading
+         * @description The charge, as a station shows it, from which on it takes less. [1]
+         */
+        TaperReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "taper";
+            /** Charge */
+            charge: number;
         };
         /**
          * Term

@@ -55,7 +55,7 @@ def _all(context: Context) -> Iterator[BothFigures]:
         try:
             at = place_of(context, one.subject)
             now = values_at(design, at, one.measured)
-        except (InvalidDocument, KeyError, TypeError):
+        except (InvalidDocument, LookupError, TypeError):
             # Its part was removed, or is of another kind now.
             continue
         use_label, use_measured = (

@@ -98,6 +98,36 @@ def _polarity_of(context: Context, link: Link) -> str:
 
 def _at_work(context: Context) -> Iterator[Check]:
     network = context.network
+    yield from _stages_at_work(context)
+    for bank in network.banks:
+        ohm = bank_label(bank).resistance_ohm
+        yield Check(
+            "sag", bank.id, f"{bank.name}, volts before and under load", "at work",
+            f"about {quantity(ohm * 1000, 'mΩ', 2)}", "Its resistance, contacts and all.",
+        )  # fmt: skip
+    for load in network.design.loads:
+        yield Check(
+            "power", load.id, f"{load.name}, running", "at work", quantity(one_w(load), "W"),
+            "A measured figure beats a label.",
+        )  # fmt: skip
+    for link in network.design.links:
+        if network.station(link.to) is not None:
+            yield Check(
+                "input", link.id, f"{link.name}, what goes in", "at work",
+                quantity(context.analysis.link_operations[link.id].full.watts, "W"),
+                "Half a minute after it was joined: the wrong plug keeps it in its slow mode.",
+            )  # fmt: skip
+    for one in sorted(context.cables.values(), key=lambda x: -x.run.amps.design)[:MAX_WARM_PLACES]:
+        yield Check(
+            "heat", one.run.subject, f"{one.run.name}, after an hour", "at work",
+            f"less than {quantity(WARM_K, 'K')} above the air",
+            f"It carries {quantity(one.run.amps.design, 'A')}. Back of the hand, on insulation.",
+        )  # fmt: skip
+
+
+def _stages_at_work(context: Context) -> Iterator[Check]:
+    """Idle draw and efficiency of what is not built into a station."""
+    network = context.network
     built_in = {x.id for store in network.design.stores for x in getattr(store, "outlets", ())}
     for stage in network.stages:
         if stage.id in built_in or not isinstance(stage, Inverter | Converter):
@@ -121,23 +151,6 @@ def _at_work(context: Context) -> Iterator[Check]:
                 "converter", stage.id, f"{stage.name}, under load", "at work",
                 f"{quantity(stage.set_v, 'V')}, {share}", "Its efficiency and how far it droops.",
             )  # fmt: skip
-    for bank in network.banks:
-        ohm = bank_label(bank).resistance_ohm
-        yield Check(
-            "sag", bank.id, f"{bank.name}, volts before and under load", "at work",
-            f"about {quantity(ohm * 1000, 'mΩ', 2)}", "Its resistance, contacts and all.",
-        )  # fmt: skip
-    for load in network.design.loads:
-        yield Check(
-            "power", load.id, f"{load.name}, running", "at work", quantity(one_w(load), "W"),
-            "A measured figure beats a label.",
-        )  # fmt: skip
-    for one in sorted(context.cables.values(), key=lambda x: -x.run.amps.design)[:MAX_WARM_PLACES]:
-        yield Check(
-            "heat", one.run.subject, f"{one.run.name}, after an hour", "at work",
-            f"less than {quantity(WARM_K, 'K')} above the air",
-            f"It carries {quantity(one.run.amps.design, 'A')}. Back of the hand, on insulation.",
-        )  # fmt: skip
 
 
 def _now_and_then(context: Context) -> Iterator[Check]:
@@ -148,6 +161,9 @@ def _now_and_then(context: Context) -> Iterator[Check]:
             "capacity", bank.id, f"{bank.name}, a capacity test", "now and then", label,
             "With an automatic cut-off; recharged at once.",
         )  # fmt: skip
+    for store in network.design.stores:
+        if isinstance(store, Station):
+            yield from _of_station(store)
     for load in network.design.loads:
         if load.duty < 1:
             yield Check(
@@ -167,6 +183,21 @@ def _now_and_then(context: Context) -> Iterator[Check]:
                 "limit", stage.id, f"{stage.name}, loads one by one", "now and then",
                 quantity(stage.continuous_w, "W", 4), "Cheap ones carry less than their label.",
             )  # fmt: skip
+
+
+def _of_station(station: Station) -> Iterator[Check]:
+    """From full to empty at its first outlet, and where it begins to charge slower."""
+    for outlet in station.outlets[:1]:
+        held = station.measured_wh or station.label_wh * station.usable_share
+        yield Check(
+            "station", outlet.id, f"{station.name}, from full to empty at {outlet.name}",
+            "now and then", f"{quantity(held, 'Wh', 4)} at its battery, less its losses",
+            "A small steady load and a meter that counts Wh.",
+        )  # fmt: skip
+    yield Check(
+        "taper", station.id, f"{station.name}, where it begins to charge slower", "now and then",
+        quantity(station.taper_from, "share"), "Its display rounds: the last per cent take long.",
+    )  # fmt: skip
 
 
 def _on_mains(context: Context, station: Station) -> bool:

@@ -11,6 +11,7 @@ from graveljar.core.readings.of_joints import changeover, heat, polarity, volts
 from graveljar.core.readings.of_loads import energy, power
 from graveljar.core.readings.of_looks import look
 from graveljar.core.readings.of_stages import converter, idle, inverter, limit
+from graveljar.core.readings.of_stations import given_out, taken_in, taper
 from graveljar.core.readings.reading import AnyReading, CapacityReading
 from graveljar.core.readings.several_rates import with_exponent
 
@@ -26,6 +27,9 @@ _JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
     "inverter": inverter,
     "heat": heat,
     "capacity": capacity,
+    "station": given_out,
+    "input": taken_in,
+    "taper": taper,
     "changeover": changeover,
     "limit": limit,
     "look": look,

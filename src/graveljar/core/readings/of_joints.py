@@ -1,7 +1,7 @@
 """Readings at joints: volts and polarity before plugging in, heat after an hour, a changeover."""
 
 from collections.abc import Iterator
-from typing import Final
+from typing import Any, Final
 
 from graveljar.core.context import Context
 from graveljar.core.limits import exceeds
@@ -52,7 +52,25 @@ def volts(context: Context, reading: VoltsReading) -> Judged:
             "watch", f"{quantity(reading.volts, 'V')} is not what the plan expects.", expected,
             "Measure again at the terminals; check fuse, switch, setting and charge.",
         )  # fmt: skip
-    return Judged("good", f"{quantity(reading.volts, 'V')} is as planned.", expected)
+    return Judged(
+        "good", f"{quantity(reading.volts, 'V')} is as planned.", expected,
+        adopt=tuple(_port_volts(context, reading)),
+    )  # fmt: skip
+
+
+def _port_volts(context: Context, reading: VoltsReading) -> Iterator[Adoption]:
+    """What puts the volts of a station's regulated port into it; not where a switch sets them."""
+    for store in context.network.design.stores:
+        for n, port in enumerate(getattr(store, "outlets", ())):
+            if port.id != reading.subject or port.kind != "dc" or port.selects_v:
+                continue
+            if port.volts is not None and round(port.volts, 2) != round(reading.volts, 2):
+                changed: dict[str, Any] = {f"outlets__{n}__volts": round(reading.volts, 3)}
+                yield adoption(
+                    context, reading.model_copy(update={"subject": store.id}),
+                    f"Volts of {port.name}", quantity(port.volts, "V"),
+                    quantity(reading.volts, "V", 4), **changed,
+                )  # fmt: skip
 
 
 def _above(context: Context, reading: VoltsReading) -> Iterator[str]:

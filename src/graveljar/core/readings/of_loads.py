@@ -8,13 +8,18 @@ from graveljar.core.model import ByWatts, Load
 from graveljar.core.network.schedule import DAY_H
 from graveljar.core.readings.judged import Judged, Verdict, result
 from graveljar.core.readings.places import adoption, part_of
-from graveljar.core.readings.reading import EnergyReading, PowerReading
+from graveljar.core.readings.reading import EnergyReading, Heated, PowerReading
 from graveljar.core.text import a_day, quantity
 
 # Over fewer hours a mean says little of what goes on and off. Common practice. [h]
 ENOUGH_H: Final = 8.0
 # Watts above the plan by less are as planned. Ours. [1]
 SPREAD: Final = 1.1
+
+
+_HEATED: Final[dict[Heated, str]] = {
+    "none": "", "on": ", heated part on", "off": ", heated part off"
+}  # fmt: skip
 
 
 def power(context: Context, reading: PowerReading) -> Judged:
@@ -24,7 +29,7 @@ def power(context: Context, reading: PowerReading) -> Judged:
     expected = f"{quantity(planned, 'W')} running"
     changed: dict[str, object] = {"demand": {"kind": "watts", "watts": reading.watts}}
     before, after = quantity(planned, "W"), quantity(reading.watts, "W")
-    says = f"It runs at {quantity(reading.watts, 'W')}"
+    says = f"It runs at {quantity(reading.watts, 'W')}{_HEATED[reading.heated]}"
     do = ""
     if reading.start_w is not None and reading.holds_peaks:
         expected += f", {quantity(starts, 'W')} starting"
@@ -37,7 +42,9 @@ def power(context: Context, reading: PowerReading) -> Judged:
             "A start counts only from a meter with an inrush or peak function: others miss its "
             "first 50 to 200 ms."
         )
-    adopt = adoption(context, reading, "Watts", before, after, decides=True, **changed)
+    adopt = adoption(
+        context, reading, f"Watts{_HEATED[reading.heated]}", before, after, decides=True, **changed
+    )
     verdict: Verdict = "watch" if reading.watts > SPREAD * planned else "good"
     return Judged(verdict, f"{says}.", expected, do, (), (adopt,))
 
@@ -64,7 +71,7 @@ def energy(context: Context, reading: EnergyReading) -> Judged:
         adopt = adoption(
             context,
             reading,
-            "Time a day and duty",
+            f"Time a day and duty{_HEATED[reading.heated]}",
             f"{a_day(load.hours_per_day)}, {quantity(load.duty, 'share')}",
             f"24 h, {quantity(duty, 'share')}",
             decides=True,
@@ -74,7 +81,8 @@ def energy(context: Context, reading: EnergyReading) -> Judged:
         return Judged("good", says, expected, "", tuple(found), (adopt,))
     adopt = adoption(
         context, reading,
-        "Energy a day", expected, f"{quantity(mean_w * DAY_H, 'Wh', 4)} a day",
+        f"Energy a day{_HEATED[reading.heated]}", expected,
+        f"{quantity(mean_w * DAY_H, 'Wh', 4)} a day",
         decides=True, duty=1.0,
             demand={"kind": "energy", "wh": round(mean_w * DAY_H, 2)}, **whole_day,
     )  # fmt: skip

@@ -74,9 +74,11 @@ def adoption(
         measured[owner] = "measured"
     known = list(context.network.design.measured)
     mine = [n for n, x in enumerate(known) if (x.subject, x.name) == (reading.subject, name)]
-    # Measured once more: the label stays that of the first time.
-    label = known[mine[0]].label if mine else values_at(context.network.design, at, measured)
-    says = known[mine[0]].label_says if mine else before
+    # Measured once more, or otherwise, such as with its heater off: the label stays that of the
+    # first time.
+    first = next((x for x in known if _alike(x, reading.subject, measured)), None)
+    label = first.label if first else values_at(context.network.design, at, measured)
+    says = first.label_says if first else before
     kept = MeasuredFigure(
         subject=reading.subject, name=name, label=label, measured=measured, label_says=says,
         measured_says=after, counts="measured", conditions=_conditions(reading),
@@ -86,6 +88,11 @@ def adoption(
     )
     found = [Edit("replace", f"{at}/{way}", value) for way, value in measured.items()]
     return Adoption(name, before, after, as_sent(context.network.design, (*found, keep)))
+
+
+def _alike(one: MeasuredFigure, subject: str, measured: dict[str, Any]) -> bool:
+    """Whether figures that were measured before are those that are measured now."""
+    return one.subject == subject and set(one.measured) == set(measured)
 
 
 def values_at(design: Design, at: str, ways: Iterable[str]) -> dict[str, JsonValue]:

@@ -54,6 +54,10 @@ class IdleReading(Taken):
     volts: Volts
 
 
+# Whether a heater in the appliance, of a humidifier or dew strap, was on; most have none.
+Heated = Literal["none", "on", "off"]
+
+
 class PowerReading(Taken):
     """Watts of a load while it runs; those of its start count if the meter holds peaks. [W]"""
 
@@ -61,6 +65,7 @@ class PowerReading(Taken):
     watts: Watts
     start_w: Watts | None = None
     holds_peaks: bool = False
+    heated: Heated = "none"
 
 
 class EnergyReading(Taken):
@@ -69,6 +74,7 @@ class EnergyReading(Taken):
     kind: Literal["energy"] = "energy"
     wh: Annotated[float, Field(gt=0, le=1_000_000)]
     hours: Hours
+    heated: Heated = "none"
 
 
 class SagReading(Taken):
@@ -121,6 +127,30 @@ class CapacityReading(Taken):
     ended_by: Literal["the battery", "an inverter", "a cut-off", "by hand"] = "a cut-off"
 
 
+class OutReading(Taken):
+    """Energy that a station gave at one of its outlets, from full to where it ended. [Wh], [h]"""
+
+    kind: Literal["station"] = "station"
+    wh: Annotated[float, Field(gt=0, le=1_000_000)]
+    hours: Hours
+
+
+class InputReading(Taken):
+    """Volts and amps into a station through a link, some seconds after it was joined. [V], [A]"""
+
+    kind: Literal["input"] = "input"
+    volts: Volts
+    amps: Amps
+    after_s: Annotated[float, Field(ge=0, le=86_400)] = 30.0
+
+
+class TaperReading(Taken):
+    """The charge, as a station shows it, from which on it takes less. [1]"""
+
+    kind: Literal["taper"] = "taper"
+    charge: Annotated[float, Field(gt=0, lt=1)]
+
+
 class ChangeoverReading(Taken):
     """Whether what a station or inverter feeds went on when the mains was pulled."""
 
@@ -165,6 +195,9 @@ AnyReading = (
     | InverterReading
     | HeatReading
     | CapacityReading
+    | OutReading
+    | InputReading
+    | TaperReading
     | ChangeoverReading
     | LimitReading
     | LookReading

@@ -60,7 +60,7 @@ export function LabelAndMeasured() {
                 </label>
               ))}
               {one.counts === "neither" ? (
-                <span className="self-center text-watch">other figures were typed since</span>
+                <span className="self-center text-watch">other figures count now</span>
               ) : null}
               <WhatItDoes
                 edits={one.counts === "measured" ? one.use_label : one.use_measured}

@@ -69,7 +69,7 @@ export function ReadingForm({ check, onKept }: ReadingFormProps) {
               unit={unit}
               {...(as ? { as } : {})}
               signed
-              applies={as ? "left" : "typed"}
+              applies={as === "hours" ? "left" : "typed"}
               width="w-28"
               path={`/readings/0/${key}`}
               value={typeof values[key] === "number" ? (values[key] as number) : null}

@@ -55,10 +55,12 @@ function Effect({ edits }: { edits: readonly Edit[] }) {
   );
 }
 
-const range = ({ p10, p90 }: FiguresEffect["before"]) =>
-  p10 === null
-    ? "longer than simulated"
-    : `${hours(p10)} to ${p90 === null ? "longer" : hours(p90)}`;
+function range({ p10, p90 }: FiguresEffect["before"]): string {
+  if (p10 === null) return "longer than simulated";
+  if (p90 === null) return `${hours(p10)} to longer`;
+  const [low, high] = [hours(p10), hours(p90)];
+  return low === high ? low : `${low} to ${high}`;
+}
 
 function Titles({ what, titles }: { what: string; titles: readonly string[] }) {
   if (!titles.length) return null;

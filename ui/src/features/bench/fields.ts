@@ -16,7 +16,7 @@ interface NumberSpec {
   key: string;
   name: string;
   unit: string;
-  as?: "hours";
+  as?: "hours" | "share";
   may?: boolean;
 }
 
@@ -33,6 +33,16 @@ interface KindSpec {
   numbers: readonly NumberSpec[];
   choices?: readonly ChoiceSpec[];
 }
+
+const HEATED: ChoiceSpec = {
+  key: "heated",
+  name: "Its heater",
+  options: [
+    ["none", "it has none"],
+    ["on", "on"],
+    ["off", "off"],
+  ],
+};
 
 /** What each kind of reading asks for, in the order that it is read off. */
 export const KINDS: Record<Kind, KindSpec> = {
@@ -88,6 +98,7 @@ export const KINDS: Record<Kind, KindSpec> = {
           ["yes", "holds the inrush"],
         ],
       },
+      HEATED,
     ],
   },
   energy: {
@@ -97,6 +108,7 @@ export const KINDS: Record<Kind, KindSpec> = {
       { key: "wh", name: "Energy", unit: "Wh" },
       { key: "hours", name: "In", unit: "", as: "hours" },
     ],
+    choices: [HEATED],
   },
   sag: {
     title: "Sag",
@@ -170,6 +182,28 @@ export const KINDS: Record<Kind, KindSpec> = {
       },
     ],
   },
+  station: {
+    title: "From full to empty",
+    how: "Wh that a meter counted at the outlet, a small steady load, nothing at its inputs.",
+    numbers: [
+      { key: "wh", name: "Energy", unit: "Wh" },
+      { key: "hours", name: "In", unit: "", as: "hours" },
+    ],
+  },
+  input: {
+    title: "What goes in",
+    how: "Volts and amps at the input, half a minute after it was joined.",
+    numbers: [
+      { key: "volts", name: "Volts", unit: "V" },
+      { key: "amps", name: "Amps", unit: "A" },
+      { key: "after_s", name: "After", unit: "s", may: true },
+    ],
+  },
+  taper: {
+    title: "Slower from",
+    how: "The charge on its display when the watts at its input begin to fall.",
+    numbers: [{ key: "charge", name: "Charge", unit: "%", as: "share" }],
+  },
   changeover: {
     title: "Changeover",
     how: "Pull the mains while what must not stop runs.",
@@ -224,7 +258,11 @@ export function inOneLine(reading: BenchReading): string {
   const { numbers, choices = [] } = KINDS[reading.kind ?? "volts"];
   const said = numbers
     .filter(({ key }) => typeof all[key] === "number" && !(key === "tripped_w" && !all[key]))
-    .map(({ key, unit, as }) => `${all[key]} ${as === "hours" ? "h" : unit}`);
+    .map(({ key, unit, as }) =>
+      as === "share"
+        ? quantity(all[key] as number, "share")
+        : `${all[key]} ${as === "hours" ? "h" : unit}`,
+    );
   const chosen = choices.map(({ key, options }) => {
     const value = typeof all[key] === "boolean" ? (all[key] ? "yes" : "") : all[key];
     return options.find(([one]) => one === value)?.[1];
