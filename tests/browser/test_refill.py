@@ -2,6 +2,8 @@
 
 from pathlib import Path
 
+import pytest
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.page import Page, Server
@@ -219,6 +221,12 @@ def test_a_bank_is_charged_from_mains_and_generator(page: Page, server: Server) 
     page.until(lambda: len(page.saved()["links"]) == 2, "and comes back")
 
 
+def _cut(page: Page) -> list[tuple[int, list[dict[str, float]]]]:
+    """The days of the design kept that have outages, and these."""
+    days = page.saved()["week"]["days"]
+    return [(d, day["outages"]) for d, day in enumerate(days) if day["outages"]]
+
+
 def test_an_outage_of_nine_hours_for_a_router(page: Page, server: Server) -> None:
     """A box of 60 Wh holds out for some six hours at 9 W; twice the energy for all nine."""
     port = {"kind": "dc", "id": "out", "name": "12 V barrel", "volts": 12.0, "amps": 3.0}
@@ -239,6 +247,25 @@ def test_an_outage_of_nine_hours_for_a_router(page: Page, server: Server) -> Non
     _refill(page)
     page.says("[data-part=outage-headline]", "without mains")
     page.says("[data-outage=router]", "stops after")
+    # Drawn on the week from Tuesday evening to Wednesday morning; typed over, and taken back.
+    lane = page.find("[data-part=draw-outage]")
+    hour_px = lane.size["width"] / 168
+    ActionChains(page.driver).move_to_element_with_offset(
+        lane, round((42 - 84) * hour_px), 0
+    ).click_and_hold().move_by_offset(round(12 * hour_px), 0).release().perform()
+    days = page.until(lambda: _cut(page), "an outage")
+    assert [d for d, spans in days] == [1, 2]
+    assert (days[0][1][0]["to_h"], days[1][1][0]["from_h"]) == (24.0, 0.0)
+    assert days[0][1][0]["from_h"] == pytest.approx(18.0, abs=1.0)
+    page.find("[data-gap^='42'], [data-gap^='41'], [data-gap^='43']")
+    page.choose("Day of the outage", "Wednesday")
+    page.fill("No mains on Wednesday", "12-14:30")
+    page.until(
+        lambda: _cut(page)[1] == (2, [{"from_h": 12.0, "to_h": 14.5}]), "typed over what was drawn"
+    )
+    page.undo()
+    page.undo()
+    page.until(lambda: not _cut(page), "taken back")
     page.fill("Length of the outage", "4")
     page.says("[data-part=outage-headline]", "4 h without mains are run through")
     page.says("[data-outage=router]", "runs through")

@@ -6,8 +6,10 @@ from typing import Any
 
 import numpy as np
 import pytest
+from pydantic import ValidationError
 
 from graveljar.core.analysis.outage import bears_two_a_day, outages_of
+from graveljar.core.analysis.week import from_monday, simulate_week
 from graveljar.core.context import Context
 from graveljar.core.lowering.outage import with_outages
 from graveljar.core.model import Design
@@ -114,3 +116,38 @@ def test_days_with_outages_are_the_usual_ones_but_for_the_mains(
     others = np.delete(made.plugged, rows[0], axis=1)
     assert others.all()
     assert np.isinf(bears_two_a_day(lowered, 0, 1.0)).all()
+
+
+def _cut(*outages: tuple[int, float, float]) -> Design:
+    """The backup box in a week whose mains fails on some days, from and to. [day], [h], [h]"""
+    days: list[Any] = [{"outages": []} for _ in range(7)]
+    for day, from_h, to_h in outages:
+        days[day]["outages"].append({"from_h": from_h, "to_h": to_h})
+    return Design.model_validate(backup_box().model_dump(mode="json") | {"week": {"days": days}})
+
+
+def test_an_outage_put_on_the_week_takes_what_the_load_draws_from_the_box() -> None:
+    """From 10 to 14 on Tuesday 4 x (8 / 0.9 + 0.5) = 37.6 Wh of 60 are gone: 63 % (hand).
+
+    Within 8 %: the upper part of the cells has more than their mean volts.
+    """
+    week = simulate_week(from_monday(Context(_cut((1, 10.0, 14.0))).analysis.lowered))
+    at = 24 + 10
+    gone = week.charge[at, 0] - week.charge[at + 4, 0]
+    assert gone == pytest.approx(4 * (8 / 0.9 + 0.5) / 60, rel=0.08)
+    # Full before, and again on Wednesday; on Monday nothing happens.
+    assert week.charge[at, 0] == pytest.approx(week.charge[48 + 10, 0], abs=0.01)
+    assert np.ptp(week.charge[12:30, 0]) < 0.01
+    # From midnight to midnight and on for eight hours it does not last: the router stops.
+    long = simulate_week(
+        from_monday(Context(_cut((2, 16.0, 24.0), (3, 0.0, 8.0))).analysis.lowered)
+    )
+    assert 48 + 16 + 5 < long.missed_h[0] < 48 + 16 + 7
+
+
+@pytest.mark.parametrize("spans", [[(1, 14.0, 10.0)], [(1, 8.0, 10.0), (1, 9.0, 11.0)]])
+def test_outages_lie_within_their_day_one_after_the_other(
+    spans: list[tuple[int, float, float]],
+) -> None:
+    with pytest.raises(ValidationError, match="one after the other"):
+        _cut(*spans)

@@ -3630,6 +3630,8 @@ export interface components {
         /**
          * DayRow
          * @description A day of the week: what is there, what comes and goes [Wh], its lowest charge [1].
+         *
+         *     `outages` are the hours at which its mains fails. [h]
          */
         DayRow: {
             /** Name */
@@ -3643,6 +3645,8 @@ export interface components {
             engine: boolean;
             /** Mains */
             mains: boolean;
+            /** Outages */
+            outages: components["schemas"]["Span"][];
             /** In Wh */
             in_wh: number;
             /** Out Wh */
@@ -3774,36 +3778,43 @@ export interface components {
              *         {
              *           "engine": true,
              *           "mains": true,
+             *           "outages": [],
              *           "sun": "usual"
              *         },
              *         {
              *           "engine": true,
              *           "mains": true,
+             *           "outages": [],
              *           "sun": "usual"
              *         },
              *         {
              *           "engine": true,
              *           "mains": true,
+             *           "outages": [],
              *           "sun": "usual"
              *         },
              *         {
              *           "engine": true,
              *           "mains": true,
+             *           "outages": [],
              *           "sun": "usual"
              *         },
              *         {
              *           "engine": true,
              *           "mains": true,
+             *           "outages": [],
              *           "sun": "usual"
              *         },
              *         {
              *           "engine": true,
              *           "mains": true,
+             *           "outages": [],
              *           "sun": "usual"
              *         },
              *         {
              *           "engine": true,
              *           "mains": true,
+             *           "outages": [],
              *           "sun": "usual"
              *         }
              *       ]
@@ -6477,36 +6488,43 @@ export interface components {
              *           {
              *             "engine": true,
              *             "mains": true,
+             *             "outages": [],
              *             "sun": "usual"
              *           },
              *           {
              *             "engine": true,
              *             "mains": true,
+             *             "outages": [],
              *             "sun": "usual"
              *           },
              *           {
              *             "engine": true,
              *             "mains": true,
+             *             "outages": [],
              *             "sun": "usual"
              *           },
              *           {
              *             "engine": true,
              *             "mains": true,
+             *             "outages": [],
              *             "sun": "usual"
              *           },
              *           {
              *             "engine": true,
              *             "mains": true,
+             *             "outages": [],
              *             "sun": "usual"
              *           },
              *           {
              *             "engine": true,
              *             "mains": true,
+             *             "outages": [],
              *             "sun": "usual"
              *           },
              *           {
              *             "engine": true,
              *             "mains": true,
+             *             "outages": [],
              *             "sun": "usual"
              *           }
              *         ],
@@ -8773,37 +8791,44 @@ export interface components {
              *       {
              *         "sun": "usual",
              *         "engine": true,
-             *         "mains": true
+             *         "mains": true,
+             *         "outages": []
              *       },
              *       {
              *         "sun": "usual",
              *         "engine": true,
-             *         "mains": true
+             *         "mains": true,
+             *         "outages": []
              *       },
              *       {
              *         "sun": "usual",
              *         "engine": true,
-             *         "mains": true
+             *         "mains": true,
+             *         "outages": []
              *       },
              *       {
              *         "sun": "usual",
              *         "engine": true,
-             *         "mains": true
+             *         "mains": true,
+             *         "outages": []
              *       },
              *       {
              *         "sun": "usual",
              *         "engine": true,
-             *         "mains": true
+             *         "mains": true,
+             *         "outages": []
              *       },
              *       {
              *         "sun": "usual",
              *         "engine": true,
-             *         "mains": true
+             *         "mains": true,
+             *         "outages": []
              *       },
              *       {
              *         "sun": "usual",
              *         "engine": true,
-             *         "mains": true
+             *         "mains": true,
+             *         "outages": []
              *       }
              *     ]
              */
@@ -8811,7 +8836,9 @@ export interface components {
         };
         /**
          * WeekDay
-         * @description One day: its sun, whether the engine runs, and whether there is mains.
+         * @description One day: its sun, whether the engine runs, whether there is mains, and when that fails.
+         *
+         *     `outages` lie within the day, one after the other.
          */
         WeekDay: {
             /**
@@ -8830,6 +8857,11 @@ export interface components {
              * @default true
              */
             mains: boolean;
+            /**
+             * Outages
+             * @default []
+             */
+            outages: components["schemas"]["Span"][];
         };
         /**
          * Window

@@ -21,6 +21,7 @@ export type Generator = Schemas["Generator"];
 export type Sun = Schemas["Sun"];
 export type Week = Schemas["Week"];
 export type WeekDay = Schemas["WeekDay"];
+export type Span = Schemas["Span"];
 export type Charger = Schemas["Charger"];
 export type Refill = Schemas["Refill"];
 export type Balance = Schemas["Balance"];

@@ -9,10 +9,12 @@ interface TimesFieldProps {
   onChange: (value: Between) => void;
   /** With it the field may be empty: always. */
   onClear?: () => void;
+  /** What an empty field says. */
+  placeholder?: string;
 }
 
 /** Spans of the day as people write them: 19:00-22:30, 23-6. */
-export function TimesField({ label, value, onChange, onClear }: TimesFieldProps) {
+export function TimesField({ label, value, onChange, onClear, placeholder }: TimesFieldProps) {
   const written = value ? writeSpans(value) : "";
   const [text, setText] = useState(written);
   const name = useFieldName();
@@ -38,7 +40,7 @@ export function TimesField({ label, value, onChange, onClear }: TimesFieldProps)
         aria-label={label}
         aria-invalid={problem !== ""}
         value={text}
-        placeholder={onClear ? "always" : "9:00-11:00"}
+        placeholder={placeholder ?? (onClear ? "always" : "9:00-11:00")}
         onChange={(event) => setText(event.target.value)}
         onBlur={take}
         onKeyDown={(event) => event.key === "Enter" && take()}

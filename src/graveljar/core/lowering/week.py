@@ -3,6 +3,7 @@
 import numpy as np
 
 from graveljar.core.kernel.records import DayProfile, Floats
+from graveljar.core.lowering.outage import switched_off
 from graveljar.core.model import Design, Load, Mains, Sun, Vehicle, WeekDay
 from graveljar.core.network.schedule import DAY_H
 from graveljar.core.tables.assumptions import resolve
@@ -31,7 +32,7 @@ def week_of(
         not once
         and (Sun not in kinds or len({x.sun for x in days}) == 1)
         and (Vehicle not in kinds or all(x.engine for x in days))
-        and (Mains not in kinds or all(x.mains for x in days))
+        and (Mains not in kinds or all(x.mains and not x.outages for x in days))
     )
     if alike:
         return on_day(design, names, day, days[0])
@@ -39,7 +40,7 @@ def week_of(
     if once:
         seven = [x._replace(demand=_first_day(x, once, d)) for d, x in enumerate(seven)]
     begins = np.concatenate([day.edges[:-1] + DAY_H * d for d in range(len(days))])
-    return DayProfile(
+    week = DayProfile(
         curve=day.curve,
         charging=day.charging,
         edges=np.append(begins, DAY_H * len(days)),
@@ -53,6 +54,13 @@ def week_of(
         plugged=np.concatenate([x.plugged for x in seven]),
         start_h=day.start_h,
     )
+    mains = [names.index(store.id) for store in design.stores if isinstance(store, Mains)]
+    spans = [
+        (DAY_H * d + span.from_h, DAY_H * d + span.to_h)
+        for d, x in enumerate(days)
+        for span in x.outages
+    ]
+    return switched_off(week, mains, spans) if mains and spans else week
 
 
 def _first_day(day: DayProfile, once: list[int], which: int) -> Floats:

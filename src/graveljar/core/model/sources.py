@@ -1,8 +1,9 @@
 """Sources beside vehicles: mains, generators and solar panels; and the week they come in."""
 
-from typing import Annotated, Final, Literal
+from typing import Annotated, Final, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from graveljar.core.model.fields import (
     Amps,
@@ -91,11 +92,26 @@ class Sun(Part):
 
 
 class WeekDay(Part):
-    """One day: its sun, whether the engine runs, and whether there is mains."""
+    """One day: its sun, whether the engine runs, whether there is mains, and when that fails.
+
+    `outages` lie within the day, one after the other.
+    """
 
     sun: Literal["good", "usual", "poor"] = "usual"
     engine: bool = True
     mains: bool = True
+    outages: Annotated[tuple[Span, ...], Field(max_length=6, strict=False)] = ()
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Self:
+        hour = 0.0
+        for span in self.outages:
+            if span.from_h < hour or span.to_h <= span.from_h:
+                raise PydanticCustomError(
+                    "outages_order", "must be within the day, one after the other"
+                )
+            hour = span.to_h
+        return self
 
 
 class Week(Part):

@@ -19,7 +19,7 @@ from graveljar.core.analysis.week import (
 )
 from graveljar.core.context import Context
 from graveljar.core.lowering.lower_stores import daylight
-from graveljar.core.model import Generator, Store
+from graveljar.core.model import Generator, Span, Store
 from graveljar.core.text import quantity
 from graveljar.core.views.filling import (
     FILL_FROM,
@@ -71,12 +71,16 @@ class Outflow:
 
 @dataclass(frozen=True)
 class DayRow:
-    """A day of the week: what is there, what comes and goes [Wh], its lowest charge [1]."""
+    """A day of the week: what is there, what comes and goes [Wh], its lowest charge [1].
+
+    `outages` are the hours at which its mains fails. [h]
+    """
 
     name: str
     sun: Literal["good", "usual", "poor"]
     engine: bool
     mains: bool
+    outages: tuple[Span, ...]
     in_wh: float
     out_wh: float
     lowest: float
@@ -202,6 +206,7 @@ def _days(
             day.sun,
             day.engine,
             day.mains,
+            day.outages,
             sum(sum(x.wh[hours]) for x in inflows if x.kind != "store"),
             sum(sum(x.wh[hours]) for x in outflows),
             float(charge.min()),

@@ -18,6 +18,7 @@ import { BalanceList } from "./BalanceList";
 import { Days } from "./Days";
 import { FillChart } from "./FillChart";
 import { OutagePanel } from "./OutagePanel";
+import { Outages } from "./Outages";
 import { Pairs } from "./Pairs";
 import { isOfRefill, MONTHS, SOURCE_WORDS } from "./refill";
 import { Spouts } from "./Spouts";
@@ -131,6 +132,7 @@ function Screen({ design, refill, fillFrom, setFillFrom }: ScreenProps) {
         <Legend refill={refill} stones={stones} />
         <WeekChart refill={refill} stones={stones} />
         <Days refill={refill} />
+        {mains.size ? <Outages refill={refill} /> : null}
         <p className="mt-1 text-soft text-xs">
           Band: a tenth to nine tenths of {refill.draws} draws of the uncertain inputs.
           {sunny

@@ -2,10 +2,12 @@ import { scaleLinear } from "d3-scale";
 import { area, line } from "d3-shape";
 import { memo, useMemo, useRef } from "react";
 import type { Refill } from "../../api/types";
+import { useDesign } from "../../design/store";
 import { useRoom } from "../../drawing/use-room";
 import { number, quantity } from "../../lib/format";
 import { SOURCE_COLOURS } from "../../pictures/sources";
 import { stoneOf } from "../../pictures/stones";
+import { MainsLane } from "./MainsLane";
 import { highest, stacked } from "./refill";
 
 export const LEFT = 54;
@@ -17,6 +19,8 @@ const TOP = 26;
 const ZERO = TOP + IN_H;
 const CHARGE_TOP = ZERO + OUT_H + 40;
 const HEIGHT = CHARGE_TOP + CHARGE_H + 8;
+const LANE_H = 12;
+const LANE_ROOM = 24;
 
 interface WeekChartProps {
   refill: Refill;
@@ -45,10 +49,11 @@ export const WeekChart = memo(function WeekChart({ refill, stones }: WeekChartPr
   const course = line<number>()
     .x((_, hour) => x(hour))
     .y((charge) => y(charge))(refill.charge);
+  const mains = useDesign((state) => state.document?.stores.some((one) => one.kind === "mains"));
   const words = `${refill.headline}. ${refill.details.join(" ")} In a mean day ${quantity(refill.day_in_wh, "Wh")} come in and ${quantity(refill.day_out_wh, "Wh")} go out.`;
   return (
     <div ref={frame} data-part="week">
-      <svg width={width} height={HEIGHT} role="img" aria-label={words}>
+      <svg width={width} height={HEIGHT + (mains ? LANE_ROOM : 0)} role="img" aria-label={words}>
         <Title y={14} text="In and out, by the hour" />
         <Title y={CHARGE_TOP - 10} text={`Charge of ${refill.store_name}, with its band`} />
         {refill.days.map((day, d) => (
@@ -123,6 +128,15 @@ export const WeekChart = memo(function WeekChart({ refill, stones }: WeekChartPr
         ) : null}
         <path d={band ?? ""} fill="var(--band)" />
         <path d={course ?? ""} fill="none" stroke="var(--river)" strokeWidth={2} />
+        {mains ? (
+          <MainsLane
+            refill={refill}
+            y={HEIGHT + 4}
+            height={LANE_H}
+            x={x}
+            hourAt={(px) => x.invert(px)}
+          />
+        ) : null}
       </svg>
     </div>
   );
