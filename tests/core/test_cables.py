@@ -22,16 +22,18 @@ from graveljar.core.cables.sizing import (
 from graveljar.core.components.cable import AMERICAN, METRIC, SIZES, Size
 from graveljar.core.components.fuse import runs_hot
 from graveljar.core.context import Context
+from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Design
 from graveljar.core.model.patch import apply
 from graveljar.core.tables.conductors import AMPACITIES, School, SizeName
 from graveljar.core.tables.connectors import CONNECTORS, ConnectorKey
 from graveljar.core.tables.fuses import FUSE_KINDS
-from graveljar.core.views.cables import CableRow, schools_of
+from graveljar.core.views.cables import CableRow, cables_of, schools_of
 from graveljar.demo import demo_designs
 from tests.building import (
     bank,
+    codes,
     converter,
     design,
     evaluated,
@@ -399,6 +401,37 @@ def test_mains_is_left_to_an_electrician_and_a_stations_ports_to_its_maker() -> 
     assert [x.subject for x in found.rows] == ["outside", "inverter", "converter", "lead"]
     assert {x.rail for x in found.mains} == {"sockets", "inverter"}
     assert [x.level for x in found.rows] == [0, 1, 1, 2]
+
+
+def test_a_mains_charger_is_wired_to_its_bank_and_fused_at_the_battery() -> None:
+    """20 A through 2 m of 10 mm2, out and back: 2 x 2 m x 1.91 mOhm/m x 20 A = 0.153 V at 20 °C.
+
+    1.91 Ohm/km: IEC 60228, from memory; copper has 0.393 % more for each degree. What a charger
+    gives is limited by itself; the battery at the other end is not (common practice).
+    """
+    cord = {
+        "id": "cord", "rail": "mains", "to": "bank", "cable": {"length_m": 2.0, "size": "10 mm²"},
+        "charger": {"kind": "mains charger", "amps": 20.0,
+                    "accepts": {"least_v": 90.0, "most_v": 265.0}},
+    }  # fmt: skip
+    made = design(load(50.0), stores=[bank(), {"kind": "mains"}], links=[cord])
+    (row,) = [x for x in cables_of(Context(made)).rows if x.subject == "cord"]
+    assert (row.before, row.volts) == ("the charger", 12.8)
+    assert row.lead_a == pytest.approx(20.0)
+    assert row.chosen is not None
+    warm = 1 + 0.00393 * (Context(made).network.assumed["copper_c"] - 20)
+    assert row.chosen.drop_v == pytest.approx(0.1528 * warm, rel=0.01)
+    assert (row.limited, row.fuse, row.proposed_fuse, row.fuse_fits) == (True, None, None, True)
+    assert row.proposed_end_fuse is not None
+    assert row.chosen.ampacity_a is not None
+    # 125 % of 20 A at least, and no more than the cable is rated for.
+    assert 25.0 <= row.proposed_end_fuse.amps <= row.chosen.ampacity_a
+    found = codes(evaluate(made, quick=True))
+    assert "fuse.none_before" not in found
+    assert "fuse.battery_end" in found
+    taken = apply(made, row.edits)
+    assert "fuse.battery_end" not in codes(evaluate(taken, quick=True))
+    assert taken.links[0].fuse is None
 
 
 def test_a_lead_that_brings_nothing_yet_is_sized_by_its_input() -> None:

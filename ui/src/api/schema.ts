@@ -2538,6 +2538,7 @@ export interface components {
          *     `start_drop_v` in it at the highest start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
          *     and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
          *     `fuse_fits`: the one there is does, else the suggested one. `measured`: its milliohms are.
+         *     `limited`: it begins at a charger that limits its current, and needs no fuse there.
          *     `edits` apply the suggestion.
          */
         CableRow: {
@@ -2600,6 +2601,8 @@ export interface components {
             least_fuse_a: number;
             /** Most Fuse A */
             most_fuse_a: number | null;
+            /** Limited */
+            limited: boolean;
             /** Fuse Fits */
             fuse_fits: boolean;
             /** Must Break A */

@@ -13,7 +13,11 @@ export function FuseStrip({ row }: { row: CableRow }) {
   const fits = row.fuse_fits;
   const colour = fits ? "var(--ink)" : "var(--stop)";
   const words = `${quantity(row.lead_a, "A")} in one cable, 125 % of it ${quantity(row.least_fuse_a, "A")}, ${
-    fuse ? `${row.fuse ? "" : "suggested "}fuse ${quantity(fuse.amps, "A")}` : "no fuse fits"
+    fuse
+      ? `${row.fuse ? "" : "suggested "}fuse ${quantity(fuse.amps, "A")}`
+      : row.limited
+        ? "no fuse needed at the charger"
+        : "no fuse fits"
   }, it is rated for ${rated ? quantity(rated, "A") : "nothing by its table"}`;
   const inside = rated > row.least_fuse_a;
   return (

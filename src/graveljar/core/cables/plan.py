@@ -7,7 +7,12 @@ from typing import Final
 
 from graveljar.core.analysis.analysis import Analysis
 from graveljar.core.cables.runs import CableRun, RunCurrents, string_a
-from graveljar.core.cables.short_circuit import short_at_posts, short_on
+from graveljar.core.cables.short_circuit import (
+    ELECTRONIC,
+    ShortCircuit,
+    short_at_posts,
+    short_on,
+)
 from graveljar.core.cables.sizing import (
     CableDuty,
     Conditions,
@@ -66,6 +71,8 @@ class PlannedRun:
     @cached_property
     def proposal(self) -> Proposal:
         """What is proposed; its fuse such as fits the cable chosen, None where none does."""
+        if self.run.limited:
+            return replace(self.fresh, fuse=None)
         if self.chosen is None:
             return self.fresh
         return replace(self.fresh, fuse=fuse_for(self.chosen, self.asked))
@@ -192,7 +199,7 @@ def _planned(
         apart=cable.installed == "in free air",
     )
     post = run.kind == "post"
-    short = short_at_posts(analysis, run.subject) if post else short_on(analysis, run.rail, ohms)
+    short, full_v = _source(analysis, run, ohms)
     before_v = 0.0 if post else before.get(run.rail, 0.0)
     may_v = run.may_lose * run.volts
     limit_a = network.banks_by_id[run.subject].battery.bms_a if post else None
@@ -203,7 +210,7 @@ def _planned(
         length_m=cable.length_m,
         drop_v=max(may_v - before_v, LEFT_TO_LAST * may_v),
         start_drop_v=network.assumed["drop_start"] * run.volts,
-        full_v=network.rails[run.rail].high_v,
+        full_v=full_v,
         short=short,
         main=post,
         lithium=post and chemistry_of(network.banks_by_id[run.subject].battery).lithium,
@@ -219,9 +226,22 @@ def _planned(
     )
 
 
+def _source(
+    analysis: Analysis, run: CableRun, ohms: dict[str, float]
+) -> tuple[ShortCircuit, float]:
+    """What a short circuit of a run draws where it begins, and the highest volts there. [V]"""
+    network = analysis.network
+    if run.limited and isinstance(run.joined, Link):
+        electronic = ShortCircuit(ELECTRONIC * run.amps.design, None, None)
+        return electronic, network.bank_labels[run.joined.to].full_v
+    if run.kind == "post":
+        return short_at_posts(analysis, run.subject), network.rails[run.rail].high_v
+    return short_on(analysis, run.rail, ohms), network.rails[run.rail].high_v
+
+
 def _ambient_c(analysis: Analysis, run: CableRun) -> float:
     """What is around a run that does not say; on a vehicle's rail it is by the engine. [°C]"""
-    by_engine = analysis.network.is_source(run.rail)
+    by_engine = analysis.network.is_source(run.rail) and not run.limited
     return max(ENGINE_C if by_engine else TABLE_C, analysis.network.design.setting.hottest_c)
 
 

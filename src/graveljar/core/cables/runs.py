@@ -47,6 +47,8 @@ class CableRun:
     watts, start_w : Drawn continuously and at the highest start; 0 where amps are added up. [W]
     charge_a : Most amps into a bank. [A]
     may_lose : Share of `volts` that may be lost on the whole way. [1]
+    limited : It begins at a charger that is fed by AC, which limits its current: no fuse is needed
+        there, only at the battery.
     """
 
     subject: str
@@ -64,6 +66,7 @@ class CableRun:
     amps: Amps
     charge_a: float
     may_lose: float
+    limited: bool = False
 
 
 class RunCurrents:
@@ -101,14 +104,15 @@ class RunCurrents:
 
     def _on(self, rail: Rail) -> Iterator[CableRun]:
         analysis = self.analysis
+        links = [x for x in analysis.network.design.links if x.rail == rail.id]
         if rail.kind == "ac":
+            banks = analysis.network.banks_by_id
+            yield from (self._of_charger(link) for link in links if link.to in banks)
             return
         for stage in analysis.network.design.stages:
             if stage.rail == rail.id:
                 yield self._of_stage(stage, rail)
-        for link in analysis.network.design.links:
-            if link.rail == rail.id:
-                yield self._of_link(link, rail)
+        yield from (self._of_link(link, rail) for link in links)
         # What is plugged into a station's port comes with a cable of its own.
         if rail.parent is None or not analysis.network.rails[rail.parent].inside:
             for load in analysis.network.design.loads:
@@ -188,6 +192,20 @@ class RunCurrents:
             link.id, link.name, "link", path, rail.id, link, 1, rail.nominal_v, rail.nominal_v,
             rail.low_v, 0.0, 0.0, Amps(feeding.full.amps or most_a, most_a, most_a), 0.0,
             self._may_lose(link, "drop_critical"),
+        )  # fmt: skip
+
+    def _of_charger(self, link: Link) -> CableRun:
+        """From a charger that is fed by AC to its bank, at the volts of the bank."""
+        analysis, rail = self.analysis, self.analysis.network.rails[link.to]
+        feeding = analysis.link_operations[link.id]
+        most_a = max(feeding.full.given_a, feeding.least.given_a)
+        if link.charger is not None:
+            most_a = max(most_a, link.charger.amps)
+        return CableRun(
+            link.id, link.name, "link", f"/links/{analysis.network.design.links.index(link)}",
+            link.rail, link, 1, rail.nominal_v, rail.nominal_v, rail.low_v, 0.0, 0.0,
+            Amps(feeding.full.given_a or most_a, most_a, most_a), 0.0,
+            self._may_lose(link, "drop_critical"), limited=True,
         )  # fmt: skip
 
     def _of_load(self, load: Load, rail: Rail) -> CableRun:

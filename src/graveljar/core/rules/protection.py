@@ -95,6 +95,8 @@ def _protecting(context: Context, one: PlannedRun) -> _Protection | None:
     network = context.network
     if one.fuse is not None:
         return _Protection(one.fuse.amps, f"its {quantity(one.fuse.amps, 'A')} fuse")
+    if one.run.limited:
+        return _Protection(math.inf, "electronics")
     here: str | None = one.run.rail if one.run.kind != "post" else None
     while here is not None:
         before = context.cables.get(here)

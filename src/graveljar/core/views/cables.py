@@ -79,6 +79,7 @@ class CableRow:
     `start_drop_v` in it at the highest start [V]. A fuse may have `least_fuse_a` to `most_fuse_a`
     and must break `must_break_a` [A]; one that `ends_at_battery` has a fuse there too.
     `fuse_fits`: the one there is does, else the suggested one. `measured`: its milliohms are.
+    `limited`: it begins at a charger that limits its current, and needs no fuse there.
     `edits` apply the suggestion.
     """
 
@@ -112,6 +113,7 @@ class CableRow:
     proposed_end_fuse: FuseRow | None
     least_fuse_a: float
     most_fuse_a: float | None
+    limited: bool
     fuse_fits: bool
     must_break_a: float
     connector: ConnectorKey | None
@@ -189,7 +191,7 @@ def _row(context: Context, one: PlannedRun) -> CableRow:
     return CableRow(
         subject=run.subject,
         name=run.name,
-        before="its posts" if post else context.network.names[run.rail],
+        before=_before(context, one),
         kind=run.kind,
         path=run.path,
         level=0 if post else len(way),
@@ -217,6 +219,7 @@ def _row(context: Context, one: PlannedRun) -> CableRow:
         proposed_end_fuse=proposed_fuse(one.end_proposal, one.end.full_v if one.end else 0.0),
         least_fuse_a=MIN_FACTOR * one.lead_a,
         most_fuse_a=choice.most_fuse_a if choice else None,
+        limited=run.limited,
         fuse_fits=_fuse_fits(one, choice.most_fuse_a if choice else None),
         must_break_a=one.must_break_a,
         connector=joined.connector if joined else None,
@@ -230,8 +233,17 @@ def _row(context: Context, one: PlannedRun) -> CableRow:
     )
 
 
+def _before(context: Context, one: PlannedRun) -> str:
+    """Where a run begins, in words."""
+    if one.run.kind == "post":
+        return "its posts"
+    return "the charger" if one.run.limited else context.network.names[one.run.rail]
+
+
 def _fuse_fits(one: PlannedRun, most_a: float | None) -> bool:
     """Whether the fuse there is, else the suggested one, lies between what it may be."""
+    if one.run.limited and one.fuse is None:
+        return True
     fuse = one.fuse or one.proposal.fuse
     if fuse is None or most_a is None:
         return False

@@ -145,7 +145,9 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
               label={`${row.name}: fuse`}
               unit="A"
               width="w-14"
-              placeholder={row.proposed_fuse ? String(row.proposed_fuse.amps) : "–"}
+              placeholder={
+                row.proposed_fuse ? String(row.proposed_fuse.amps) : row.limited ? "none" : "–"
+              }
               value={row.fuse?.amps ?? null}
               path={`${row.path}/fuse/amps`}
               onChange={(amps) => set("fuse", (d) => withFuse(d, row, { amps }))}
