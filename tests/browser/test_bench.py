@@ -150,6 +150,12 @@ def test_a_log_is_confirmed_read_in_and_teaches_the_plan(
     page.find("[data-part=log-picture] svg")
     page.find("[data-part=fit] [data-part=adopt]").click()
     page.until(lambda: page.saved()["loads"][-1]["demand"]["watts"] == 12.0, "adopted")
+    # The figure opens both: that of its label, and what was measured.
+    page.visit(f"d/{page.id}/plan")
+    page.find("[data-figure='load.visitors-lamp.start']").click()
+    page.says("[data-part=measured]", "measured 12 W; the measured figure counts")
+    page.press(Keys.ESCAPE)
+    page.click("Bench book")
     page.find("[data-both=visitors-lamp][data-counts=measured]")
     page.find("[aria-label='Remove the log night']").click()
     page.until(lambda: not page.all("[data-log]"), "removed")

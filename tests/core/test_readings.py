@@ -3,7 +3,7 @@
 from typing import Any
 
 import pytest
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
 from graveljar.core.components.battery import bank_label
 from graveljar.core.components.stage_loss import loss_of
@@ -314,6 +314,7 @@ SAMPLES: dict[str, dict[str, Any]] = {
     "station": {"wh": 300.0, "hours": 10.0},
     "input": {"volts": 13.0, "amps": 8.0},
     "taper": {"charge": 0.97},
+    "lasted": {"to_charge": 0.5, "hours": 5.0},
     "inverter": {"out_w": 200.0, "in_v": 12.5, "in_a": 18.0},
 }
 
@@ -375,3 +376,39 @@ def test_a_station_is_measured_at_its_outlets_inputs_and_display(
     bare["stores"][1] |= {"inputs": [], "outlets": []}
     shown = both_figures(Context(Design.model_validate(bare)))
     assert bool(shown) is ("/" not in adopted[0])
+
+
+@pytest.mark.parametrize(
+    ("values", "watts"),
+    [
+        # Half of 100 Ah in 7 h are 7.14 A; at the 13.2 V of LFP's middle 94.3 W (hand).
+        ({"from_charge": 0.9, "to_charge": 0.4, "hours": 7.0}, 7.143 * 13.2),
+        # From full to 3 % in 18 h: 97 Ah are 5.39 A, 71 W (hand).
+        ({"to_charge": 0.03, "hours": 18.0}, 97 / 18 * 13.2),
+    ],
+)
+def test_hours_tell_watts_by_the_design_run_backwards(values: Any, watts: float) -> None:
+    """Amps are Ah by hours: definition; the volts are those of the reference curve, within 2 %."""
+    made = design(load(30.0, "lamp"), stores=bank(resistance_mohm=0.001))
+    found = judged(made, "lasted", "lamp", **values)
+    assert value(found, "Mean power") == pytest.approx(watts, rel=0.02)
+    after = apply(made, found.adopt[0].edits)
+    assert after.loads[0].when.hours == 24.0
+    # Run forward with what was adopted it ends there too.
+    again = judged(after, "lasted", "lamp", **values)
+    assert value(again, "Mean power") == pytest.approx(value(found, "Mean power"), rel=1e-3)
+
+
+def test_hours_that_cannot_be_are_said() -> None:
+    """An inverter of 12 W idle takes 60 Wh in 5 h of 1 280: 5 % go without any load (hand)."""
+    made = design(load(30.0, "lamp", ac=True), stores=bank(), stages=inverter(idle_w=12.0))
+    idle = judged(made, "lasted", "lamp", from_charge=1.0, to_charge=0.98, hours=5.0)
+    assert (idle.verdict, "without it" in idle.says) == ("bad", True)
+    # 1 280 Wh in 6 min are 12.8 kW: the inverter of 1 000 W trips long before.
+    fast = judged(made, "lasted", "lamp", from_charge=1.0, to_charge=0.1, hours=0.1)
+    assert (fast.verdict, "No load on this rail" in fast.says) == ("bad", True)
+    with pytest.raises(ValidationError, match="less charge than it began"):
+        judged(made, "lasted", "lamp", from_charge=0.3, to_charge=0.5, hours=5.0)
+    bare = design(load(30.0, "lamp", ac=True, rail="mains"), stores=[bank(), {"kind": "mains"}])
+    with pytest.raises(InvalidDocument, match="takes nothing from a battery"):
+        judged(bare, "lasted", "lamp", to_charge=0.5, hours=5.0)

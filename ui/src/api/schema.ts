@@ -3628,7 +3628,7 @@ export interface components {
              */
             taken_at: string;
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["LastedReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
         };
         /**
          * DayRow
@@ -5471,7 +5471,7 @@ export interface components {
         JudgeRequest: {
             design: components["schemas"]["Design"];
             /** Readings */
-            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"])[];
+            readings: (components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["LastedReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"])[];
         };
         /**
          * Judged
@@ -5605,7 +5605,7 @@ export interface components {
              */
             taken_at: string;
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["LastedReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
             /**
              * Picture
              * @default false
@@ -5646,6 +5646,55 @@ export interface components {
             text: string;
             /** Kind */
             kind?: ("battery" | "inverter" | "converter" | "charger" | "panel" | "station") | null;
+        };
+        /**
+         * LastedReading
+         * @description Hours in which a store went from one charge to another while a load ran. [1], [h]
+         *
+         *     `alone`: nothing else was on; otherwise all else ran as the design has it.
+         */
+        LastedReading: {
+            /** Subject */
+            subject: string;
+            /**
+             * Air C
+             * @default 20
+             */
+            air_c: number;
+            /**
+             * Taken On
+             * @default
+             */
+            taken_on: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "lasted";
+            /**
+             * From Charge
+             * @default 1
+             */
+            from_charge: number;
+            /** To Charge */
+            to_charge: number;
+            /** Hours */
+            hours: number;
+            /**
+             * Alone
+             * @default true
+             */
+            alone: boolean;
         };
         /**
          * Layer
@@ -6581,7 +6630,7 @@ export interface components {
          */
         NewReading: {
             /** Reading */
-            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
+            reading: components["schemas"]["VoltsReading"] | components["schemas"]["PolarityReading"] | components["schemas"]["RestedReading"] | components["schemas"]["IdleReading"] | components["schemas"]["PowerReading"] | components["schemas"]["EnergyReading"] | components["schemas"]["LastedReading"] | components["schemas"]["SagReading"] | components["schemas"]["ConverterReading"] | components["schemas"]["InverterReading"] | components["schemas"]["HeatReading"] | components["schemas"]["CapacityReading"] | components["schemas"]["OutReading"] | components["schemas"]["InputReading"] | components["schemas"]["TaperReading"] | components["schemas"]["ChangeoverReading"] | components["schemas"]["LimitReading"] | components["schemas"]["LookReading"];
         };
         /**
          * Now

@@ -1,5 +1,6 @@
 import { type RefObject, useState } from "react";
 import type { Figure } from "../api/types";
+import { useDesign } from "../design/store";
 import { useWorked } from "../design/use-evaluation";
 import { number, quantity } from "../lib/format";
 import { AnchoredPopover } from "../ui/AnchoredPopover";
@@ -34,6 +35,23 @@ export default function WorkingPopover({ of, button, onClose }: WorkingPopoverPr
       ) : null}
       <Working figureKey={trail.at(-1) ?? of} onOpen={(key) => setTrail([...trail, key])} />
     </AnchoredPopover>
+  );
+}
+
+/** What was measured on the part of a figure, beside its label; the Bench book has the rest. */
+function Measured({ subject }: { subject: string }) {
+  const measured = useDesign((state) => state.document?.measured);
+  const mine = (measured ?? []).filter((one) => one.subject === subject);
+  if (!mine.length) return null;
+  return (
+    <ul className="mt-2" data-part="measured">
+      {mine.map((one) => (
+        <li key={one.name}>
+          {one.name}: label {one.label_says}, measured {one.measured_says}; the {one.counts} figure
+          counts.
+        </li>
+      ))}
+    </ul>
   );
 }
 
@@ -81,6 +99,7 @@ function Working({ figureKey, onOpen }: WorkingProps) {
         </tbody>
       </table>
       {figure.note ? <p className="mt-2">{figure.note}</p> : null}
+      <Measured subject={figureKey.split(".")[1] ?? ""} />
       <ul className="mt-2 text-xs text-soft">
         {figure.sources.map((key) => {
           const source = reference.sources[key];

@@ -164,13 +164,7 @@ def _now_and_then(context: Context) -> Iterator[Check]:
     for store in network.design.stores:
         if isinstance(store, Station):
             yield from _of_station(store)
-    for load in network.design.loads:
-        if load.duty < 1:
-            yield Check(
-                "energy", load.id, f"{load.name}, over a night", "now and then",
-                f"{quantity(one_w(load) * load.duty, 'W')} on average",
-                "What goes on and off is known by its energy.",
-            )  # fmt: skip
+    yield from _loads_over_hours(context)
     for store in network.design.stores:
         if isinstance(store, Station) and _on_mains(context, store):
             yield Check(
@@ -182,6 +176,27 @@ def _now_and_then(context: Context) -> Iterator[Check]:
             yield Check(
                 "limit", stage.id, f"{stage.name}, loads one by one", "now and then",
                 quantity(stage.continuous_w, "W", 4), "Cheap ones carry less than their label.",
+            )  # fmt: skip
+
+
+def _loads_over_hours(context: Context) -> Iterator[Check]:
+    """What hours and energy tell of loads."""
+    network = context.network
+    held = {bank.id for bank in network.held}
+    for load in network.design.loads:
+        rail = network.rails.get(load.rail or "")
+        if load.priority == "must" and rail is not None and rail.store in held:
+            yield Check(
+                "lasted", load.id, f"{load.name}, by the hours it ran", "now and then",
+                f"{quantity(one_w(load) * load.duty, 'W')} on average",
+                "Charge before and after and the hours between tell its watts, without a meter.",
+            )  # fmt: skip
+    for load in network.design.loads:
+        if load.duty < 1:
+            yield Check(
+                "energy", load.id, f"{load.name}, over a night", "now and then",
+                f"{quantity(one_w(load) * load.duty, 'W')} on average",
+                "What goes on and off is known by its energy.",
             )  # fmt: skip
 
 

@@ -7,6 +7,7 @@ from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.readings.judged import Judged
 from graveljar.core.readings.of_banks import capacity, rested, sag
+from graveljar.core.readings.of_hours import lasted
 from graveljar.core.readings.of_joints import changeover, heat, polarity, volts
 from graveljar.core.readings.of_loads import energy, power
 from graveljar.core.readings.of_looks import look
@@ -22,6 +23,7 @@ _JUDGES: Final[dict[str, Callable[[Context, Any], Judged]]] = {
     "idle": idle,
     "power": power,
     "energy": energy,
+    "lasted": lasted,
     "sag": sag,
     "converter": converter,
     "inverter": inverter,

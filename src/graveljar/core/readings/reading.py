@@ -1,8 +1,9 @@
 """Readings: one measurement each, of a part or joint, with its conditions."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from graveljar.core.model.fields import Amps, Celsius, Id, Part, Volts, Watts, WattsOrNone
 
@@ -75,6 +76,25 @@ class EnergyReading(Taken):
     wh: Annotated[float, Field(gt=0, le=1_000_000)]
     hours: Hours
     heated: Heated = "none"
+
+
+class LastedReading(Taken):
+    """Hours in which a store went from one charge to another while a load ran. [1], [h]
+
+    `alone`: nothing else was on; otherwise all else ran as the design has it.
+    """
+
+    kind: Literal["lasted"] = "lasted"
+    from_charge: Annotated[float, Field(gt=0, le=1)] = 1.0
+    to_charge: Annotated[float, Field(ge=0, lt=1)]
+    hours: Hours
+    alone: bool = True
+
+    @model_validator(mode="after")
+    def _falls(self) -> Self:
+        if self.to_charge >= self.from_charge:
+            raise PydanticCustomError("charge_rises", "must end at less charge than it began")
+        return self
 
 
 class SagReading(Taken):
@@ -190,6 +210,7 @@ AnyReading = (
     | IdleReading
     | PowerReading
     | EnergyReading
+    | LastedReading
     | SagReading
     | ConverterReading
     | InverterReading

@@ -110,6 +110,25 @@ export const KINDS: Record<Kind, KindSpec> = {
     ],
     choices: [HEATED],
   },
+  lasted: {
+    title: "Watts from hours",
+    how: "The charge on the display or shunt before and after, and the hours between.",
+    numbers: [
+      { key: "from_charge", name: "From", unit: "%", as: "share", may: true },
+      { key: "to_charge", name: "Down to", unit: "%", as: "share" },
+      { key: "hours", name: "In", unit: "", as: "hours" },
+    ],
+    choices: [
+      {
+        key: "alone",
+        name: "Else was on",
+        options: [
+          ["yes", "nothing"],
+          ["", "all as planned"],
+        ],
+      },
+    ],
+  },
   sag: {
     title: "Sag",
     how: "At the battery's posts, just before and while the load runs.",
@@ -229,6 +248,8 @@ export const KINDS: Record<Kind, KindSpec> = {
   },
 };
 
+const BOOLEANS: readonly string[] = ["went_on", "holds_peaks", "alone"];
+
 export type Values = Readonly<Record<string, number | string>>;
 
 /** The reading that has been typed; null while a figure is missing. */
@@ -241,7 +262,7 @@ export function readingOf(kind: Kind, subject: string, values: Values): BenchRea
   }
   for (const { key, options } of choices) {
     const said = values[key] ?? options[0]?.[0];
-    found[key] = key === "went_on" || key === "holds_peaks" ? said === "yes" : said;
+    found[key] = BOOLEANS.includes(key) ? said === "yes" : said;
   }
   if (typeof values.air_c === "number") found.air_c = values.air_c;
   for (const key of ["instrument", "note"]) if (values[key]) found[key] = values[key];
