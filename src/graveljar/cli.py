@@ -4,15 +4,16 @@ import argparse
 import json
 import sys
 import time
-from collections.abc import Callable
-from contextlib import suppress
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
 from pydantic import TypeAdapter
 
 from graveljar.core.context import Context
-from graveljar.core.errors import GravelJarError, InvalidDocument
+from graveljar.core.errors import GravelJarError, InvalidDocument, OutOfRange
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Bank, Design
@@ -26,6 +27,10 @@ from graveljar.formats.log_data import read_log_data
 from graveljar.formats.parts_csv import read_parts, starting_shelf
 from graveljar.instruments.scpi import InstrumentServer
 from graveljar.instruments.stand_ins import KINDS, StandIn
+from graveljar.settings import data_folder, database_url
+from graveljar.store.backup import restore, write_backup
+from graveljar.store.cluster import ClusterFailed, reached_cluster
+from graveljar.store.database import migrate
 
 BAD_INPUT = 2
 
@@ -56,6 +61,10 @@ def main(arguments: list[str] | None = None) -> int:
     simulated.add_argument(
         "--lines", action="store_true", help="tell a line of figures every second, unasked"
     )
+    kept = commands.add_parser("backup", help="write all that is kept into one file")
+    kept.add_argument("file", help="a new file, such as gravel-jar.gz")
+    brought = commands.add_parser("restore", help="bring a backup back; what is there stays")
+    brought.add_argument("file", help="a backup")
     commands.add_parser("bench", help="measure how fast the engine is on this machine")
     given = parser.parse_args(arguments)
     if given.command == "bench":
@@ -71,6 +80,8 @@ def main(arguments: list[str] | None = None) -> int:
         "instrument": lambda: _instrument(given),
         "refill": lambda: _refill(given.file),
         "evaluate": lambda: _evaluate(given.file),
+        "backup": lambda: _backup(Path(given.file)),
+        "restore": lambda: _restore(Path(given.file)),
     }
     return _guarded(work[given.command])
 
@@ -143,6 +154,39 @@ def _instrument(given: argparse.Namespace) -> None:
         sys.stdout.flush()
         with suppress(KeyboardInterrupt):
             server.serve_forever()
+
+
+@contextmanager
+def _database() -> Iterator[str]:
+    """The database of this installation, running or not; its URL."""
+    given = database_url()
+    if given is not None:
+        yield given
+        return
+    try:
+        with reached_cluster(data_folder()) as url:
+            yield url
+    except ClusterFailed as error:
+        raise OutOfRange(str(error)) from None
+
+
+def _backup(file: Path) -> None:
+    """Write all that is kept into a file."""
+    if database_url() is None and not (data_folder() / "cluster").exists():
+        raise OutOfRange(f"Nothing is kept yet at {data_folder()}.")
+    with _database() as url:
+        write_backup(url, file)
+    print_json({"backup": str(file), "bytes": file.stat().st_size})
+
+
+def _restore(file: Path) -> None:
+    """Bring a backup back; says what came."""
+    with file.open("rb"):
+        # Said before a server is started for it.
+        pass
+    with _database() as url:
+        migrate(url)
+        print_json(asdict(restore(url, file)))
 
 
 def _search(file: str, shelf: str | None) -> None:

@@ -1,14 +1,15 @@
 """`bin/start` behind its set-up: database, migrations, demo data, server; stops all of it."""
 
 import argparse
-import fcntl
 import logging
+import secrets
 import signal
 import socket
 import sys
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack, contextmanager
+from datetime import datetime
 from pathlib import Path
 from types import FrameType
 from typing import Final
@@ -24,7 +25,8 @@ from graveljar.formats.log_layout import look_at
 from graveljar.formats.parts_csv import starting_id, starting_shelf
 from graveljar.instruments.reader import Instruments
 from graveljar.settings import data_folder, database_url, instruments_file, ui_folder
-from graveljar.store.cluster import ClusterFailed, running_cluster
+from graveljar.store.backup import Backups, write_backup
+from graveljar.store.cluster import ClusterFailed, only_one, running_cluster
 from graveljar.store.database import migrate, open_pool
 from graveljar.store.designs import Designs
 from graveljar.store.logs import Logs
@@ -33,6 +35,10 @@ from graveljar.store.readings import Readings
 
 # Tried first, so that the address stays the same from one start to the next.
 USUAL_PORT: Final = 8734
+# A browser has some ten at a time; more are turned away, so that they cannot use up all handles.
+MAX_CONNECTIONS: Final = 200
+# What is half done when it is told to stop has so long. [s]
+GRACE_S: Final = 2
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -67,9 +73,9 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     if url is None:
         folder = data_folder()
         folder.mkdir(parents=True, exist_ok=True)
-        stack.enter_context(_only_one(folder))
+        stack.enter_context(only_one(folder))
         url = stack.enter_context(running_cluster(folder))
-    migrate(url)
+    migrate(url, lambda name: keep_backup(url, data_folder() / "backups", name))
     pool = stack.enter_context(open_pool(url))
     designs, parts = Designs(pool), Parts(pool)
     readings, logs = Readings(pool), Logs(pool)
@@ -79,14 +85,38 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     warming.result()
     listener = stack.enter_context(_listener(port))
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
-    sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it)\n")
+    token = secrets.token_urlsafe(16)
+    sys.stdout.write(
+        f"Gravel Jar is at {address}  (Ctrl-C stops it; other users of this machine: "
+        f"{address}?token={token})\n"
+    )
     sys.stdout.flush()
     config = uvicorn.Config(
-        create_app(designs, parts, ui_folder(), readings, logs, Instruments(instruments_file())),
+        create_app(
+            designs,
+            parts,
+            ui_folder(),
+            readings,
+            logs,
+            Instruments(instruments_file()),
+            Backups(pool),
+            token,
+        ),
         log_level="warning",
         server_header=False,
+        limit_concurrency=MAX_CONNECTIONS,
+        timeout_graceful_shutdown=GRACE_S,
     )
     uvicorn.Server(config).run(sockets=[listener])
+
+
+def keep_backup(url: str, folder: Path, migration: str) -> None:
+    """Keep a backup of what is there before a migration changes the tables."""
+    folder.mkdir(parents=True, exist_ok=True)
+    day = datetime.now().astimezone().strftime("%Y-%m-%d-%H%M%S")
+    file = folder / f"before-{migration}-{day}.gz"
+    write_backup(url, file)
+    sys.stdout.write(f"The tables change: a backup is kept at {file}\n")
 
 
 def load_demo(designs: Designs, readings: Readings, logs: Logs) -> None:
@@ -110,20 +140,6 @@ def load_demo(designs: Designs, readings: Readings, logs: Logs) -> None:
 def keep_starting_shelf(parts: Parts) -> None:
     """Keep the plain parts to start with; edits to one stay, and one taken off stays off."""
     parts.start({starting_id(x): x for x in starting_shelf()})
-
-
-@contextmanager
-def _only_one(folder: Path) -> Iterator[None]:
-    """One program at a time on one data folder."""
-    with (folder / "lock").open("w") as lock:
-        try:
-            fcntl.flock(lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except BlockingIOError:
-            raise ClusterFailed(
-                f"Gravel Jar already runs on {folder}. Stop it first, or set GRAVEL_JAR_DATA "
-                "to another folder."
-            ) from None
-        yield
 
 
 @contextmanager

@@ -143,7 +143,9 @@ def test_two_clusters_run_side_by_side(open_folder: Path) -> None:
 class Started:
     """The server as a child process; `address` is what it printed. Use as `with`."""
 
-    def __init__(self, folder: Path, *arguments: str, **environment: str) -> None:
+    def __init__(
+        self, folder: Path, *arguments: str, wait: bool = True, **environment: str
+    ) -> None:
         known = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
         self.process = subprocess.Popen(
             [sys.executable, "-m", "graveljar.serve", *arguments],
@@ -153,7 +155,7 @@ class Started:
             env=known | {"GRAVEL_JAR_DATA": str(folder)} | environment,
         )
         assert self.process.stdout is not None
-        self.line = self.process.stdout.readline()
+        self.line = self.process.stdout.readline() if wait else ""
         found = re.search(r"http://127\.0\.0\.1:\d+/", self.line)
         self.address = found[0] if found else ""
 

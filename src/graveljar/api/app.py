@@ -7,12 +7,14 @@ from pathlib import Path
 from fastapi import FastAPI
 
 from graveljar import __doc__ as summary
+from graveljar.api.backup import router as backup_router
 from graveljar.api.designs import router as designs_router
 from graveljar.api.guard import Guard
 from graveljar.api.history import router as history_router
 from graveljar.api.instruments import router as instruments_router
 from graveljar.api.logs import files as log_files
 from graveljar.api.logs import router as logs_router
+from graveljar.api.neighbours import Neighbours
 from graveljar.api.options import router as options_router
 from graveljar.api.pages import add_pages
 from graveljar.api.problems import add_handlers
@@ -23,6 +25,7 @@ from graveljar.api.routes import router
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import router as shelf_router
 from graveljar.instruments.reader import Instruments
+from graveljar.store.backup import Backups
 from graveljar.store.designs import Designs
 from graveljar.store.logs import Logs
 from graveljar.store.parts import Parts
@@ -42,8 +45,13 @@ def create_app(
     readings: Readings | None = None,
     logs: Logs | None = None,
     instruments: Instruments | None = None,
+    backups: Backups | None = None,
+    token: str | None = None,
 ) -> FastAPI:
-    """Make the application over what is kept and instruments; without `ui` it has no pages."""
+    """Make the application over what is kept and instruments; without `ui` it has no pages.
+
+    With a `token` other users of the machine need it.
+    """
     app = FastAPI(
         title="Gravel Jar",
         version="1",
@@ -59,6 +67,7 @@ def create_app(
     app.state.readings = readings
     app.state.logs = logs
     app.state.instruments = instruments
+    app.state.backups = backups
     app.state.searches = Searches()
     app.include_router(router)
     app.include_router(refill_router)
@@ -71,8 +80,9 @@ def create_app(
     app.include_router(logs_router)
     app.include_router(log_files)
     app.include_router(instruments_router)
+    app.include_router(backup_router)
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)
-    app.add_middleware(Guard)
+    app.add_middleware(Guard, neighbours=Neighbours(token) if token else None)
     return app

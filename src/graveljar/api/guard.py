@@ -1,5 +1,6 @@
 """What every request meets first: its host, its origin, its size; and headers on the way out."""
 
+import asyncio
 import re
 from collections.abc import Awaitable, Callable
 from typing import Any, Final
@@ -8,6 +9,7 @@ from urllib.parse import urlsplit
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from graveljar.api.neighbours import COOKIE, Neighbours
 from graveljar.api.problems import problem_response
 from graveljar.core.model.parse import MAX_BYTES
 from graveljar.formats.log_csv import MAX_LOG_BYTES
@@ -19,6 +21,8 @@ LARGER: Final = {"/api/sun/file": 3_000_000}
 # A log goes to the database as it is read, never whole into memory. [bytes]
 LOG_PATH: Final = re.compile(r"/api/designs/[^/]+/logs")
 PICTURE_PATH: Final = re.compile(r"/api/designs/[^/]+/readings/[^/]+/picture")
+# A body whose next part takes longer is given up. [s]
+PART_S: Final = 20.0
 SAFE_METHODS: Final = ("GET", "HEAD", "OPTIONS")
 
 HEADERS: Final = {
@@ -45,11 +49,15 @@ class _TooLarge(Exception):
     """The body went over the limit while it was read."""
 
 
+class _TooSlow(Exception):
+    """The next part of the body did not come."""
+
+
 class Guard:
     """ASGI middleware: refuses foreign hosts and origins and large bodies, adds headers."""
 
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
+    def __init__(self, app: ASGIApp, neighbours: Neighbours | None = None) -> None:
+        self.app, self.neighbours = app, neighbours
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Let a request through, or answer it here."""
@@ -59,7 +67,12 @@ class Guard:
         headers = Headers(scope=scope)
         guarded = _with_headers(send)
         most = most_bytes(scope["path"])
-        refusal = _refusal(scope["method"], headers, most)
+        refusal = _refusal(scope, headers, most)
+        if refusal is None and self.neighbours is not None:
+            if not self.neighbours.may_come_in(scope, headers):
+                refusal = _STRANGER
+            elif self.neighbours.in_query(scope):
+                guarded = _with_cookie(guarded, self.neighbours.token)
         if refusal is not None:
             status, code, title, detail = refusal
             await problem_response(status, code, title, detail)(scope, receive, guarded)
@@ -68,21 +81,51 @@ class Guard:
             await self.app(scope, _counted(receive, most), guarded)
         except _TooLarge:
             await _too_large(most)(scope, receive, guarded)
+        except _TooSlow:
+            detail = f"The rest of the request did not come within {PART_S:.0f} s."
+            answer = problem_response(408, "too_slow", "Too slow", detail)
+            await answer(scope, receive, guarded)
 
 
-def _refusal(method: str, headers: Headers, most: int) -> tuple[int, str, str, str] | None:
-    host = headers.get("host", "")
-    if urlsplit(f"//{host}").hostname not in HOSTS:
+_FOREIGN: Final = (
+    403, "foreign_origin", "Wrong origin", "Changes are taken from its own pages only."
+)  # fmt: skip
+_STRANGER: Final = (
+    403, "other_user", "Another user",
+    "Another user of this machine runs this program: open the address with the token that it "
+    "printed.",
+)  # fmt: skip
+
+
+def _refusal(scope: Scope, headers: Headers, most: int) -> tuple[int, str, str, str] | None:
+    host, method = headers.get("host", ""), scope["method"]
+    if _hostname(host) not in HOSTS:
         return 421, "foreign_host", "Wrong host", "This program answers on 127.0.0.1 only."
     origin = headers.get("origin")
-    if method not in SAFE_METHODS and origin is not None and origin != f"http://{host}":
-        return 403, "foreign_origin", "Wrong origin", "Changes are taken from its own pages only."
+    changes = method not in SAFE_METHODS
+    if changes and origin is not None and origin != f"http://{host}":
+        return _FOREIGN
+    # A page elsewhere may send a form, or have a picture of us loaded, without an origin.
+    if headers.get("sec-fetch-site") == "cross-site" and (changes or _of_api(scope)):
+        return _FOREIGN
     length = headers.get("content-length", "0")
     if not length.isascii() or not length.isdigit():
         return 400, "bad_length", "Wrong length", "Content-Length is not a number."
     if int(length) > most:
         return 413, "too_large", "Too large", _says(most)
     return None
+
+
+def _of_api(scope: Scope) -> bool:
+    return str(scope["path"]).startswith("/api/")
+
+
+def _hostname(host: str) -> str | None:
+    """The name in a Host header; None where it is none, such as “[”."""
+    try:
+        return urlsplit(f"//{host}").hostname
+    except ValueError:
+        return None
 
 
 def _says(most: int) -> str:
@@ -94,17 +137,36 @@ def _too_large(most: int) -> ASGIApp:
 
 
 def _counted(receive: Receive, most: int) -> Receive:
-    seen = 0
+    seen, whole = 0, False
 
     async def counted() -> Message:
-        nonlocal seen
-        message = await receive()
+        nonlocal seen, whole
+        if whole:
+            # What comes now is that whoever asked is gone: for that one waits.
+            return await receive()
+        try:
+            message = await asyncio.wait_for(receive(), PART_S)
+        except TimeoutError:
+            raise _TooSlow from None
         seen += len(message.get("body", b""))
+        whole = not message.get("more_body", False)
         if seen > most:
             raise _TooLarge
         return message
 
     return counted
+
+
+def _with_cookie(send: Send, token: str) -> Send:
+    """Answers that leave the token in the browser: later requests need it no more."""
+
+    async def with_cookie(message: Message) -> None:
+        if message["type"] == "http.response.start":
+            cookie = f"{COOKIE}={token}; Path=/; HttpOnly; SameSite=Strict"
+            MutableHeaders(scope=message).append("Set-Cookie", cookie)
+        await send(message)
+
+    return with_cookie
 
 
 def _with_headers(send: Send) -> Callable[[Message], Awaitable[Any]]:

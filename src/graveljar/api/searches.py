@@ -49,9 +49,11 @@ class Searches:
         self._counting = threading.Lock()
 
     def close(self) -> None:
-        """Let the workers go."""
+        """End the workers, whatever they compute: nobody listens any more."""
         if self._pool is not None:
             self._pool.shutdown(wait=False, cancel_futures=True)
+            for worker in multiprocessing.active_children():
+                worker.kill()
 
     def _workers(self) -> ProcessPoolExecutor:
         if self._pool is None:

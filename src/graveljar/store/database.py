@@ -1,11 +1,11 @@
 """A migrated database and a pool of connections to it."""
 
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from importlib.resources import as_file, files
 
-from psycopg import Connection
+from psycopg import Connection, connect
 from psycopg.rows import DictRow, dict_row
 from psycopg_pool import ConnectionPool
 from yoyo import get_backend, read_migrations
@@ -14,17 +14,31 @@ Pool = ConnectionPool[Connection[DictRow]]
 
 # Long enough for a busy machine, short enough to tell a person that the database is away.
 WAIT_S = 3.0
+# Names the lock of migrations among all advisory locks: "gravel" as a number.
+LOCK = 0x67726176656C
 RECONNECT_S = 1.0
 
 
-def migrate(url: str) -> None:
-    """Bring the database up to the newest numbered migration."""
+def migrate(url: str, before: Callable[[str], None] | None = None) -> None:
+    """Bring the database up to the newest numbered migration, one program at a time.
+
+    The lock ends with its connection: a program that is killed leaves none behind. `before` is
+    called with the first new migration, if there is one and the database holds something.
+    """
     backend = get_backend(re.sub(r"^postgres(ql)?://", "postgresql+psycopg://", url))
     try:
-        with as_file(files("graveljar.store") / "migrations") as folder:
+        with (
+            as_file(files("graveljar.store") / "migrations") as folder,
+            connect(url, autocommit=True) as link,
+        ):
+            link.execute("SET lock_timeout = '60s'")
+            link.execute("SELECT pg_advisory_lock(%s)", (LOCK,))
             migrations = read_migrations(str(folder))
-            with backend.lock():
-                backend.apply_migrations(backend.to_apply(migrations))
+            new = backend.to_apply(migrations)
+            if new and before is not None and len(new) < len(migrations):
+                before(new[0].id)
+            if new:
+                backend.apply_migrations(new)
     finally:
         backend.connection.close()
 

@@ -225,6 +225,9 @@ function Designs({ onFile }: DesignsProps) {
           />
         </label>
         <span className="text-soft text-xs">or drop one anywhere here</span>
+        <a href="/api/backup" download className="ml-auto text-river text-sm underline">
+          Export everything
+        </a>
       </div>
       {shown.length ? (
         <ul
