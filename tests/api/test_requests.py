@@ -1,5 +1,6 @@
 """Requests without a database: evaluation, quick entry, bad input, hosts, origins, headers."""
 
+import asyncio
 import json
 from collections.abc import Iterator
 from pathlib import Path
@@ -8,6 +9,7 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
+from graveljar.api import guard
 from graveljar.api.app import create_app
 from graveljar.api.reference import reference
 from graveljar.core.model import VERSION
@@ -136,6 +138,10 @@ def test_a_large_body_is_refused_even_without_its_length(web: TestClient) -> Non
         ({"origin": "http://127.0.0.1:1"}, 403),
         ({"origin": "null"}, 403),
         ({"content-length": "-5"}, 400),
+        ({"host": "["}, 421),
+        # A form on a page elsewhere, which a browser may send without an origin.
+        ({"sec-fetch-site": "cross-site"}, 403),
+        ({"sec-fetch-site": "same-origin"}, 200),
     ],
 )
 def test_only_its_own_pages_may_change_things(
@@ -143,6 +149,36 @@ def test_only_its_own_pages_may_change_things(
 ) -> None:
     answer = web.post("/api/evaluate", json=VAN, headers=headers)
     assert answer.status_code == status
+
+
+def test_a_page_elsewhere_loads_nothing_but_may_link_here(web: TestClient) -> None:
+    elsewhere = {"sec-fetch-site": "cross-site"}
+    assert web.get("/api/reference", headers=elsewhere).status_code == 403
+    assert web.get("/", headers=elsewhere).status_code == 200
+    refused = web.get("/api/reference", headers={"host": "evil.example"})
+    assert refused.headers["x-content-type-options"] == "nosniff"
+
+
+def test_a_body_that_does_not_come_is_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
+    """Its length is said, its last part never sent."""
+    monkeypatch.setattr(guard, "PART_S", 0.05)
+    sent: list[Any] = []
+
+    async def never() -> Any:
+        await asyncio.sleep(60)
+
+    async def send(message: Any) -> None:
+        sent.append(message)
+
+    scope = {
+        "type": "http", "method": "POST", "path": "/api/evaluate", "raw_path": b"/api/evaluate",
+        "query_string": b"", "http_version": "1.1", "scheme": "http", "root_path": "",
+        "headers": [(b"host", b"127.0.0.1"), (b"content-length", b"10")],
+        "client": ("testclient", 1), "server": ("127.0.0.1", 80),
+    }  # fmt: skip
+    asyncio.run(create_app()(scope, never, send))
+    assert sent[0]["status"] == 408
+    assert b"did not come" in sent[1]["body"]
 
 
 def test_an_unforeseen_error_shows_nothing_of_the_inside(web: TestClient) -> None:

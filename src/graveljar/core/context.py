@@ -1,9 +1,8 @@
 """A design with all that is worked out about it."""
 
-from functools import cached_property
-
 from graveljar.core.analysis.analysis import Analysis
 from graveljar.core.cables.plan import PlannedRun, plan
+from graveljar.core.lazy import cached_property
 from graveljar.core.model import Design
 from graveljar.core.network.network import Network
 

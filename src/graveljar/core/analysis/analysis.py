@@ -1,7 +1,5 @@
 """What is worked out about a network, each thing once and only if it is asked for."""
 
-from functools import cached_property
-
 from graveljar.core.analysis.bank_sizing import Needed, work_out
 from graveljar.core.analysis.charging_time import Charging, charging_of
 from graveljar.core.analysis.daily_energy import DailyEnergy, simulate_day
@@ -10,6 +8,7 @@ from graveljar.core.analysis.peak_demand import BankDemand, Demand, bank_demand,
 from graveljar.core.analysis.simulation import Run, simulate
 from graveljar.core.analysis.start_dip import Dip, dip_of
 from graveljar.core.components.usable import Usable, usable_of
+from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.lower import LoweredDesign, lower
 from graveljar.core.model import Bank, Inverter, Stage
 from graveljar.core.network.network import Network

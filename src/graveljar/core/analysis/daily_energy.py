@@ -6,7 +6,6 @@ cutting out.
 
 import math
 from dataclasses import dataclass, replace
-from functools import cached_property
 from itertools import pairwise
 from typing import Any
 
@@ -16,6 +15,7 @@ from graveljar.core.errors import NotSolved
 from graveljar.core.kernel.batch import full_demand_day
 from graveljar.core.kernel.records import DayProfile, Floats
 from graveljar.core.kernel.trace import new_trace
+from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.network.schedule import DAY_H
 

@@ -6,7 +6,6 @@ least, in the warmest hour; with all links that may be plugged in then, for they
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any, Final, Literal
 
 import numpy as np
@@ -18,6 +17,7 @@ from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.link_balance import balance, begin_feeding
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v
 from graveljar.core.kernel.trace import begin, new_trace
+from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.lowering.lower_links import limits_of
 from graveljar.core.model import Bank, Link, Station, Store

@@ -1,7 +1,6 @@
 """An outage of the mains: how long each load runs on, and when all is full again."""
 
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -10,6 +9,7 @@ from graveljar.core.analysis.simulation import answered
 from graveljar.core.kernel.records import Floats
 from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import POINTS, Trace, new_trace
+from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.lowering.outage import with_outages
 from graveljar.core.model import Inverter, Mains

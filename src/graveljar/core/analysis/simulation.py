@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any, Final, Literal
 
 import numpy as np
@@ -22,6 +21,7 @@ from graveljar.core.kernel.trace import (
     Trace,
     new_trace,
 )
+from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.lower import LoweredDesign
 
 Cause = Literal[

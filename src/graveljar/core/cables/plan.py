@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Final
 
 from graveljar.core.analysis.analysis import Analysis
@@ -28,6 +27,7 @@ from graveljar.core.components.battery import chemistry_of
 from graveljar.core.components.cable import Size, size_of
 from graveljar.core.components.fuse import MIN_FACTOR
 from graveljar.core.components.joint import described_ohm, string_ohms
+from graveljar.core.lazy import cached_property
 from graveljar.core.model import BankLeads, Cable, Feed, Fuse, Link
 from graveljar.core.tables.conductors import AMPACITIES, School
 from graveljar.core.tables.connectors import BUS_BARS_A, CONNECTORS, SHUNTS_A, Connector

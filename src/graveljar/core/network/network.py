@@ -1,9 +1,8 @@
 """A design as a network: its rails, stages, names and paths, and what each part is by its label."""
 
-from functools import cached_property
-
 from graveljar.core.components.battery import BankLabel, bank_label
 from graveljar.core.components.stage_loss import Loss, loss_of, trusted_surge_w
+from graveljar.core.lazy import cached_property
 from graveljar.core.model import (
     Bank,
     Converter,

@@ -1,10 +1,12 @@
 """The rules that judge a design, in order."""
 
+import hashlib
 import logging
 from typing import Final
 
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
+from graveljar.core.model import Design
 from graveljar.core.rules.cable import CABLE_RULES
 from graveljar.core.rules.charger import CHARGER_RULES
 from graveljar.core.rules.converter import CONVERTER_RULES
@@ -54,9 +56,14 @@ def judge(context: Context) -> tuple[Finding, ...]:
         except GravelJarError:
             raise
         except Exception:
-            LOG.exception("rule %s", rule.__name__)
+            LOG.exception("rule %s on design %s", rule.__name__, digest_of(context.network.design))
             found.append(_failed(rule.__name__))
     return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
+
+
+def digest_of(design: Design) -> str:
+    """A short mark by which a design is found again: the same for the same document."""
+    return hashlib.sha256(design.model_dump_json().encode()).hexdigest()[:12]
 
 
 def _failed(name: str) -> Finding:
