@@ -37,6 +37,8 @@ need_system() {
   compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null || command -v initdb >/dev/null || missing+=(postgresql)
   command -v setpriv >/dev/null || missing+=(util-linux)
   command -v npm >/dev/null || missing+=(nodejs npm)
+  # They set the type of a printed sheet; without them it is HTML only.
+  ldconfig -p | grep -q 'libpangoft2-1.0.so.0' || missing+=(libpango-1.0-0 libpangoft2-1.0-0)
   if [ "${1:-}" = with-browser ]; then
     command -v chromium >/dev/null || missing+=(chromium)
     command -v chromedriver >/dev/null || missing+=(chromium-driver)

@@ -7,8 +7,9 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from dataclasses import asdict
+from datetime import datetime
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args
 
 from pydantic import TypeAdapter
 
@@ -20,11 +21,13 @@ from graveljar.core.model import Bank, Design
 from graveljar.core.model.parse import read_design
 from graveljar.core.planning.balance import Balance, balance_of
 from graveljar.core.planning.search import STEP_NAMES, SearchAsk, SearchPart, Step, search
-from graveljar.core.planning.shelf import AnyPart
+from graveljar.core.planning.shelf import AnyPart, Candidate
 from graveljar.core.readings import Fit, fit_log
+from graveljar.core.sheet import sheet_of
 from graveljar.core.views.refill import Refill, refill_of
 from graveljar.formats.log_data import read_log_data
-from graveljar.formats.parts_csv import read_parts, starting_shelf
+from graveljar.formats.parts_csv import read_parts, starting_id, starting_shelf
+from graveljar.formats.sheet_html import PARTS, Paper, sheet_html, sheet_pdf
 from graveljar.instruments.scpi import InstrumentServer
 from graveljar.instruments.stand_ins import KINDS, StandIn
 from graveljar.settings import data_folder, database_url
@@ -61,6 +64,16 @@ def main(arguments: list[str] | None = None) -> int:
     simulated.add_argument(
         "--lines", action="store_true", help="tell a line of figures every second, unasked"
     )
+    printed = commands.add_parser("sheet", help="what to buy, build order and card, to print")
+    printed.add_argument("file", help="a design document, or - for standard input")
+    as_what = printed.add_mutually_exclusive_group(required=True)
+    as_what.add_argument("--html", action="store_true", help="one file without scripts")
+    as_what.add_argument("--pdf", action="store_true")
+    printed.add_argument("--paper", choices=get_args(Paper), default="A4")
+    printed.add_argument("--parts", nargs="+", choices=PARTS, default=PARTS)
+    printed.add_argument("--shelf", help="parts as CSV; the starting shelf without it")
+    printed.add_argument("--no-prices", action="store_true", help="leave prices out")
+    printed.add_argument("--out", help="a file; standard output without it")
     kept = commands.add_parser("backup", help="write all that is kept into one file")
     kept.add_argument("file", help="a new file, such as gravel-jar.gz")
     brought = commands.add_parser("restore", help="bring a backup back; what is there stays")
@@ -80,6 +93,7 @@ def main(arguments: list[str] | None = None) -> int:
         "instrument": lambda: _instrument(given),
         "refill": lambda: _refill(given.file),
         "evaluate": lambda: _evaluate(given.file),
+        "sheet": lambda: _sheet(given),
         "backup": lambda: _backup(Path(given.file)),
         "restore": lambda: _restore(Path(given.file)),
     }
@@ -154,6 +168,22 @@ def _instrument(given: argparse.Namespace) -> None:
         sys.stdout.flush()
         with suppress(KeyboardInterrupt):
             server.serve_forever()
+
+
+def _sheet(given: argparse.Namespace) -> None:
+    """Write the sheet of a design as HTML or PDF."""
+    design = read_design(_read(given.file))
+    parts = starting_shelf() if given.shelf is None else _shelf(Path(given.shelf))
+    shelf = [Candidate(str(starting_id(part)), part) for part in parts]
+    html = sheet_html(
+        sheet_of(Context(design), shelf), parts=given.parts, paper=given.paper,
+        day=datetime.now().astimezone().date(), prices=not given.no_prices,
+    )  # fmt: skip
+    made = sheet_pdf(html) if given.pdf else html.encode()
+    if given.out is None:
+        sys.stdout.buffer.write(made)
+    else:
+        Path(given.out).write_bytes(made)
 
 
 @contextmanager

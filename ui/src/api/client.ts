@@ -12,6 +12,7 @@ import type {
   LogLayout,
   LogLine,
   Now,
+  PrintRequest,
   ProblemDetails,
   Quantity,
   Region,
@@ -327,6 +328,13 @@ export const api = {
     taken(client.POST("/api/shelf/parts/{part_id}/restore", partPath(id))),
   withMeasured: (part: ShelfPart, figures: Record<string, unknown>) =>
     taken(client.POST("/api/shelf/measured", { body: { part, figures } })),
+  sheet: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/sheet", { body: design, signal })),
+  /** The sheet as a file to print. */
+  printSheet: (asked: PrintRequest) =>
+    taken(
+      client.POST("/api/sheet/print", { body: asked, parseAs: "blob" }) as Promise<Answer<Blob>>,
+    ),
   copiesOf: (part_id: string) =>
     taken(client.GET("/api/shelf/parts/{part_id}/copies", { params: { path: { part_id } } })),
   readCsv: (text: string) => taken(client.POST("/api/shelf/read-csv", { body: { text } })),

@@ -1564,6 +1564,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Sheet
+         * @description Everything of a design that is printed; nothing is stored.
+         */
+        post: operations["post_sheet_api_sheet_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheet/print": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Print
+         * @description The sheet as one file: HTML without scripts, or PDF.
+         */
+        post: operations["post_print_api_sheet_print_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2414,6 +2454,56 @@ export interface components {
             edits: components["schemas"]["Edit"][];
         };
         /**
+         * BuildStep
+         * @description One step: what to do, what to measure, and what to beware of.
+         *
+         *     `energises` is the run that carries volts from this step on, `fuse` what protects it.
+         */
+        BuildStep: {
+            /** Title */
+            title: string;
+            /** Do */
+            do: string[];
+            /**
+             * Measure
+             * @default []
+             */
+            measure: components["schemas"]["Measure"][];
+            /**
+             * Beware
+             * @default
+             */
+            beware: string;
+            /**
+             * Energises
+             * @default
+             */
+            energises: string;
+            /**
+             * Fuse
+             * @default
+             */
+            fuse: string;
+        };
+        /**
+         * BuyItem
+         * @description One line of the shopping list. Price and mass of all of it; None where unsaid. [kg]
+         *
+         *     `owned`: all of it is there already, and costs nothing. A cable's name says its metres.
+         */
+        BuyItem: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Price */
+            price: number | null;
+            /** Mass Kg */
+            mass_kg: number | null;
+            /** Owned */
+            owned: boolean;
+        };
+        /**
          * ByAmps
          * @description Volts times amps; on AC times the power factor. [A]
          */
@@ -2721,6 +2811,58 @@ export interface components {
              * @enum {string}
              */
             ended_by: "the battery" | "an inverter" | "a cut-off" | "by hand";
+        };
+        /**
+         * Card
+         * @description One page for the door. `together` is how long all of it runs as planned.
+         */
+        Card: {
+            /** Together */
+            together: string;
+            /** Then */
+            then: string;
+            /** First */
+            first: string;
+            /** Loads */
+            loads: components["schemas"]["CardLoad"][];
+            /** Not Together */
+            not_together: string[];
+            /** Highest Start */
+            highest_start: string;
+            /** Banks */
+            banks: components["schemas"]["CardBank"][];
+            /** Switches */
+            switches: string[];
+            /** Fuses */
+            fuses: string[];
+            /** Emergencies */
+            emergencies: components["schemas"]["Emergency"][];
+        };
+        /**
+         * CardBank
+         * @description What a bank's volts tell after hours of rest.
+         */
+        CardBank: {
+            /** Name */
+            name: string;
+            /** Rests */
+            rests: string;
+            /** Volts */
+            volts: components["schemas"]["RestedVolts"][];
+            /** Note */
+            note: string;
+        };
+        /**
+         * CardLoad
+         * @description How long one load runs alone, all the time, from full; and its watts.
+         */
+        CardLoad: {
+            /** Name */
+            name: string;
+            /** Watts */
+            watts: string;
+            /** Alone */
+            alone: string;
         };
         /**
          * Caution
@@ -4012,6 +4154,16 @@ export interface components {
             load_share: number;
             /** Efficiency */
             efficiency: number;
+        };
+        /**
+         * Emergency
+         * @description What may go wrong, and what to do first.
+         */
+        Emergency: {
+            /** What */
+            what: string;
+            /** Do */
+            do: string;
         };
         /**
          * EnergyReading
@@ -6333,6 +6485,20 @@ export interface components {
             provenance: "measured" | "label" | "rule of thumb" | "guess";
         };
         /**
+         * Measure
+         * @description What to measure after a step, and what the meter must read; `kind` of a reading, or "".
+         */
+        Measure: {
+            /** Kind */
+            kind: string;
+            /** Subject */
+            subject: string;
+            /** Name */
+            name: string;
+            /** Expected */
+            expected: string;
+        };
+        /**
          * MeasuredFigure
          * @description Figures of a part that were measured, beside those of its label; `counts` says which count.
          *
@@ -7081,6 +7247,49 @@ export interface components {
             heated: "none" | "on" | "off";
         };
         /**
+         * PrintRequest
+         * @description A design, and which parts of its sheet are printed on which paper, as what.
+         */
+        PrintRequest: {
+            design: components["schemas"]["Design"];
+            /**
+             * Parts
+             * @default [
+             *       "cover",
+             *       "shopping",
+             *       "wiring",
+             *       "labels",
+             *       "build",
+             *       "card"
+             *     ]
+             */
+            parts: ("cover" | "shopping" | "wiring" | "labels" | "build" | "card")[];
+            /**
+             * Paper
+             * @default A4
+             * @enum {string}
+             */
+            paper: "A4" | "Letter";
+            /**
+             * Prints
+             * @default pdf
+             * @enum {string}
+             */
+            prints: "html" | "pdf";
+            /** Revision */
+            revision?: number | null;
+            /**
+             * Currency
+             * @default
+             */
+            currency: string;
+            /**
+             * Prices
+             * @default true
+             */
+            prices: boolean;
+        };
+        /**
          * ProblemDetails
          * @description The body of every error.
          */
@@ -7407,6 +7616,16 @@ export interface components {
             volts: number;
             /** Rested H */
             rested_h: number;
+        };
+        /**
+         * RestedVolts
+         * @description Rested volts of a bank at a charge, in words.
+         */
+        RestedVolts: {
+            /** Charge */
+            charge: string;
+            /** Volts */
+            volts: string;
         };
         /**
          * Result
@@ -7846,6 +8065,49 @@ export interface components {
             horizon_h: number;
         };
         /**
+         * Sheet
+         * @description A design as it is printed.
+         */
+        Sheet: {
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: string;
+            verdict: components["schemas"]["Verdict"];
+            band: components["schemas"]["Band"];
+            /** Findings */
+            findings: components["schemas"]["SheetFinding"][];
+            /** Cautions */
+            cautions: components["schemas"]["CautionRow"][];
+            shopping: components["schemas"]["Shopping"];
+            /** Cuts */
+            cuts: components["schemas"]["CutItem"][];
+            /** Wiring */
+            wiring: components["schemas"]["WiringRow"][];
+            /** Labels */
+            labels: string[];
+            /** Steps */
+            steps: components["schemas"]["BuildStep"][];
+            card: components["schemas"]["Card"];
+            /** Custom */
+            custom: string;
+        };
+        /**
+         * SheetFinding
+         * @description A finding in one line, notes apart.
+         */
+        SheetFinding: {
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "stop" | "fix" | "watch" | "note";
+            /** Title */
+            title: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
          * ShelfCopy
          * @description The part on the shelf that this is a copy of, as it was at one revision of it.
          */
@@ -7854,6 +8116,20 @@ export interface components {
             part: string;
             /** Revision */
             revision: number;
+        };
+        /**
+         * Shopping
+         * @description What is bought, and what all of it comes to; `unpriced` names what has no price. [kg]
+         */
+        Shopping: {
+            /** Items */
+            items: components["schemas"]["BuyItem"][];
+            /** Price */
+            price: number;
+            /** Mass Kg */
+            mass_kg: number;
+            /** Unpriced */
+            unpriced: string[];
         };
         /**
          * SideCable
@@ -8944,6 +9220,30 @@ export interface components {
             least_v: number;
             /** Most V */
             most_v: number;
+        };
+        /**
+         * WiringRow
+         * @description One run of the wiring list: from where to where, with what; in brackets what is proposed.
+         */
+        WiringRow: {
+            /** Name */
+            name: string;
+            /** Begins */
+            begins: string;
+            /** Volts */
+            volts: string;
+            /** Amps */
+            amps: string;
+            /** Size */
+            size: string;
+            /** Length */
+            length: string;
+            /** Fuse */
+            fuse: string;
+            /** Colours */
+            colours: string;
+            /** Connector */
+            connector: string;
         };
         /**
          * Worst
@@ -12672,6 +12972,95 @@ export interface operations {
                 };
                 content: {
                     "application/gzip": unknown;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_sheet_api_sheet_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_print_api_sheet_print_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PrintRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/html": unknown;
+                    "application/pdf": unknown;
                 };
             };
             /** @description Client Error */

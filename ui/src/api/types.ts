@@ -115,3 +115,6 @@ export type DesignPlace = "current" | "archived" | "deleted";
 export type ProblemDetails = Schemas["ProblemDetails"];
 export type ProblemPlace = Schemas["ProblemPlace"];
 export type Severity = Judgement["severity"];
+export type Sheet = Schemas["Sheet"];
+export type PrintRequest = Schemas["PrintRequest"];
+export type SheetPart = NonNullable<PrintRequest["parts"]>[number];

@@ -26,6 +26,7 @@ const cables = () => import("../features/cables/CablesView");
 const refill = () => import("../features/refill/RefillView");
 const options = () => import("../features/options/OptionsView");
 const bench = () => import("../features/bench/BenchView");
+const sheet = () => import("../features/sheet/SheetView");
 const conflict = () => import("./ConflictDialog");
 const gone = () => import("./GoneDialog");
 const RunView = lazy(run);
@@ -33,6 +34,7 @@ const CablesView = lazy(cables);
 const RefillView = lazy(refill);
 const OptionsView = lazy(options);
 const BenchView = lazy(bench);
+const SheetView = lazy(sheet);
 const ConflictDialog = lazy(conflict);
 const GoneDialog = lazy(gone);
 
@@ -42,6 +44,7 @@ const LATER = [
   refill,
   options,
   bench,
+  sheet,
   conflict,
   gone,
   () => import("./HistoryDialog"),
@@ -226,6 +229,8 @@ function ViewOf({ view }: { view: View }) {
       return <RefillView />;
     case "bench":
       return <BenchView />;
+    case "sheet":
+      return <SheetView />;
     default:
       return <OptionsView />;
   }

@@ -40,7 +40,7 @@ export function Header() {
         <JarMark />
         <span className="max-md:sr-only">Gravel Jar</span>
       </Link>
-      <div className="ml-2 w-52 max-xl:w-44">
+      <div className="ml-1 w-46 max-xl:w-40">
         <TextField
           label="Name of the design"
           value={design.name}
@@ -52,13 +52,13 @@ export function Header() {
       <DesignMenu />
       <nav
         aria-label="Views"
-        className="ml-2 flex max-w-full self-stretch overflow-x-auto max-sm:ml-0"
+        className="ml-1 flex max-w-full self-stretch overflow-x-auto max-sm:ml-0"
       >
         {VIEWS.map(([view, name]) => (
           <NavLink
             key={view}
             to={`/d/${id}/${view}`}
-            className="flex h-full min-h-10 items-center gap-1.5 border-transparent whitespace-nowrap border-b-3 px-2.5 max-sm:gap-1 max-sm:px-1.5 aria-[current=page]:border-river aria-[current=page]:font-semibold"
+            className="flex h-full min-h-10 items-center gap-1.5 border-transparent whitespace-nowrap border-b-3 px-2 max-sm:gap-1 max-sm:px-1.5 aria-[current=page]:border-river aria-[current=page]:font-semibold"
           >
             {name}
             {counts[view] ? (
@@ -73,7 +73,7 @@ export function Header() {
             ) : null}
           </NavLink>
         ))}
-        <Link to="/shelf" className="flex items-center px-3 text-soft hover:text-ink max-sm:px-1.5">
+        <Link to="/shelf" className="flex items-center px-2 text-soft hover:text-ink max-sm:px-1.5">
           Shelf
         </Link>
       </nav>

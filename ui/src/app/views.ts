@@ -6,6 +6,7 @@ export const VIEWS = [
   ["refill", "Refill"],
   ["options", "Options"],
   ["bench", "Bench book"],
+  ["sheet", "Sheet"],
 ] as const;
 
 export type View = (typeof VIEWS)[number][0];

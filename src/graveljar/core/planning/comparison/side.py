@@ -68,9 +68,7 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
     verdict = verdict_of(context)
     band = band_of(context.analysis.lowered)
     parts = list(_parts(design))
-    known = {x.part.name: x.part for x in shelf} | {x.id: x.part for x in shelf}
-    items = [_priced(name, known.get(key), count) for name, key, count in parts]
-    items += WiringPrices(x.part for x in shelf).priced(context.cables.values())
+    items = priced_parts(context, shelf)
     things = (*context.network.stages, *design.stores)
     idle_wh = sum(context.analysis.day.idle_wh(thing.id) for thing in things)
     posts = [x.run.amps for x in context.cables.values() if x.run.kind == "post"]
@@ -97,11 +95,19 @@ def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
     )
 
 
+def priced_parts(context: Context, shelf: Sequence[Candidate]) -> tuple[PricedItem, ...]:
+    """All that a design is bought of: its parts, then the cables and fuses of its runs."""
+    known = {x.part.name: x.part for x in shelf} | {x.id: x.part for x in shelf}
+    parts = _parts(context.network.design)
+    items = [_priced(name, known.get(key), count) for name, key, count in parts]
+    return (*items, *WiringPrices(x.part for x in shelf).priced(context.cables.values()))
+
+
 def _priced(name: str, part: AnyPart | None, count: int) -> PricedItem:
     if part is None:
-        return PricedItem(name, None, None, owned=False)
+        return PricedItem(name, None, None, owned=False, count=count)
     mass_kg = None if part.mass_kg is None else part.mass_kg * count
-    return PricedItem(name, to_pay(part, count), mass_kg, owned=part.owned >= count)
+    return PricedItem(name, to_pay(part, count), mass_kg, owned=part.owned >= count, count=count)
 
 
 def _parts(design: Design) -> Iterator[tuple[str, str, int]]:

@@ -15,15 +15,16 @@ from graveljar.core.text import number
 
 @dataclass(frozen=True)
 class PricedItem:
-    """Cable of a size or fuses of a kind. Price and mass of all of it; None where unsaid.
+    """A part, cable of a size or fuses of a kind. Price and mass of all; None where unsaid.
 
-    `owned`: all of it is there already.
+    `owned`: all of it is there already. `count` of a part; a cable's name says its metres.
     """
 
     name: str
     price: float | None
     mass_kg: float | None
     owned: bool
+    count: int = 1
 
 
 class WiringPrices:

@@ -1,0 +1,70 @@
+"""Routes of the sheet: its parts for the screen, and as a file to print."""
+
+import re
+from datetime import UTC, datetime
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Request, Response
+from pydantic import Field
+
+from graveljar.api.problems import PROBLEMS
+from graveljar.api.requests import Body, BoundedRoute
+from graveljar.core.context import Context
+from graveljar.core.model import Design
+from graveljar.core.planning.shelf import Candidate
+from graveljar.core.sheet import Sheet, sheet_of
+from graveljar.formats.sheet_html import PARTS, Paper, Part, sheet_html, sheet_pdf
+from graveljar.store.parts import Parts
+
+router = APIRouter(prefix="/api/sheet", route_class=BoundedRoute, responses=PROBLEMS)
+
+
+def _parts(request: Request) -> Parts:
+    parts: Parts = request.app.state.parts
+    return parts
+
+
+Kept = Annotated[Parts, Depends(_parts)]
+
+
+class PrintRequest(Body):
+    """A design, and which parts of its sheet are printed on which paper, as what."""
+
+    design: Design
+    parts: Annotated[tuple[Part, ...], Field(min_length=1, max_length=len(PARTS), strict=False)] = (
+        PARTS
+    )
+    paper: Paper = "A4"
+    prints: Literal["html", "pdf"] = "pdf"
+    revision: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    currency: Annotated[str, Field(max_length=8, pattern=r"^[^\x00-\x1f\x7f]*$")] = ""
+    prices: bool = True
+
+
+def _shelf(parts: Parts) -> list[Candidate]:
+    return [Candidate(str(kept.id), kept.part) for kept in parts.all()]
+
+
+@router.post("")
+def post_sheet(design: Design, parts: Kept) -> Sheet:
+    """Everything of a design that is printed; nothing is stored."""
+    return sheet_of(Context(design), _shelf(parts))
+
+
+@router.post(
+    "/print",
+    response_class=Response,
+    responses={200: {"content": {"text/html": {}, "application/pdf": {}}}},
+)
+def post_print(body: PrintRequest, parts: Kept) -> Response:
+    """The sheet as one file: HTML without scripts, or PDF."""
+    html = sheet_html(
+        sheet_of(Context(body.design), _shelf(parts)), parts=body.parts, paper=body.paper,
+        revision=body.revision, day=datetime.now(UTC).astimezone().date(),
+        currency=body.currency, prices=body.prices,
+    )  # fmt: skip
+    name = re.sub(r"[^a-z0-9]+", "-", body.design.name.lower()).strip("-") or "design"
+    head = {"Content-Disposition": f'attachment; filename="{name}-sheet.{body.prints}"'}
+    if body.prints == "html":
+        return Response(html, media_type="text/html; charset=utf-8", headers=head)
+    return Response(sheet_pdf(html), media_type="application/pdf", headers=head)
