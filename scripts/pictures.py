@@ -47,12 +47,12 @@ def cables(page: Page) -> None:
     page.find("[data-part=cables]")
 
 
-def cut_list(page: Page) -> None:
-    """What is bought and cut once all proposals are taken, and the cautions."""
-    cables(page)
-    page.button("Apply all suggestions").click()
-    page.find('[data-caution="caution.back_feed"] summary').click()
-    page.driver.execute_script("document.querySelector('[data-part=cut-list]').scrollIntoView()")
+def sheet(page: Page) -> None:
+    """The build order of the sheet."""
+    page.visit(f"d/{page.id}/sheet")
+    page.find("[data-part=sheet-card]")
+    step = "document.querySelectorAll('[data-part=sheet-build] li[data-step]')[4]"
+    page.driver.execute_script(f"{step}.scrollIntoView({{block: 'center'}})")
 
 
 def options(page: Page) -> None:
@@ -104,7 +104,7 @@ VAN: dict[str, Callable[[Page], None]] = {
     "refill": refill,
     "run": run,
     "cables": cables,
-    "cut-list": cut_list,
+    "sheet": sheet,
     "options": options,
     "sides": sides,
 }

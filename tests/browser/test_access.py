@@ -14,6 +14,7 @@ OTHERS = (
     ("d/{}/cables", "[data-part=cables]"),
     ("d/{}/options", "[data-option=size]"),
     ("d/{}/bench", "[data-part=reading-form]"),
+    ("d/{}/sheet", "[data-part=sheet-card]"),
     ("method", "main.method"),
     ("shelf", "[data-shelf]"),
 )

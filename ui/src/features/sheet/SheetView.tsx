@@ -5,6 +5,7 @@ import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
 import { useWorked } from "../../design/use-evaluation";
 import { Drawing } from "../../drawing/Drawing";
+import { asPng, asSvg } from "../../drawing/picture";
 import { Answered } from "../../editor/Answered";
 import { useNotice } from "../../lib/notice";
 import { useSettings } from "../../lib/settings";
@@ -65,15 +66,22 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
       const parts = PARTS.map(([part]) => part).filter((part) => chosen.has(part));
       const asked = { design, parts, paper, prints, currency, prices };
       const file = await api.printSheet(revision ? { ...asked, revision } : asked);
-      const link = document.createElement("a");
-      link.href = URL.createObjectURL(file);
-      link.download = `${design.name}.${prints}`;
-      link.click();
-      setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
+      save(file, `${design.name}.${prints}`);
     } catch (error) {
       notify(`Not made: ${(error as Error).message}`);
     } finally {
       setMaking(false);
+    }
+  };
+  const picture = async (kind: "svg" | "png") => {
+    const drawing = document.querySelector<SVGSVGElement>("[data-part=sheet-cover] .drawing > svg");
+    if (!drawing) return;
+    try {
+      const svg = await asSvg(drawing, `${design.name}, revision ${revision}`, sheet.custom);
+      const blob = kind === "png" ? await asPng(svg) : new Blob([svg], { type: "image/svg+xml" });
+      save(blob, `${design.name}.${kind}`);
+    } catch (error) {
+      notify(`Not made: ${(error as Error).message}`);
     }
   };
   const none = chosen.size === 0;
@@ -114,6 +122,17 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
             HTML
           </Button>
         </span>
+        {chosen.has("cover") ? (
+          <span className="flex items-center gap-2">
+            Drawing
+            <Button look="quiet" onClick={() => void picture("svg")}>
+              SVG
+            </Button>
+            <Button look="quiet" onClick={() => void picture("png")}>
+              PNG
+            </Button>
+          </span>
+        ) : null}
       </div>
       {none ? <p className="mt-4 text-soft">Tick what is to be printed.</p> : null}
       {chosen.has("cover") ? (
@@ -130,6 +149,15 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
   );
 }
 
+function save(file: Blob, name: string) {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(file);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), KEPT_MS);
+}
+
+const KEPT_MS = 10_000;
 const NOTHING: ReadonlySet<string> = new Set();
 const ignore = () => undefined;
 
