@@ -41,7 +41,12 @@ need_system() {
   if [ "${1:-}" = with-browser ]; then
     command -v chromium >/dev/null || missing+=(chromium)
     command -v chromedriver >/dev/null || missing+=(chromium-driver)
-    command -v ngspice >/dev/null || missing+=(ngspice)
+    if ! command -v ngspice >/dev/null; then
+      # Only root can install it; checks against it are left out then, and say so.
+      if [ "$(id -u)" = 0 ] || [ -n "${CI:-}" ]; then missing+=(ngspice); else
+        say "ngspice is missing: the checks against it are LEFT OUT (sudo apt-get install ngspice)"
+      fi
+    fi
   fi
   system "${missing[@]}"
   python3 -c 'import sys; sys.exit(sys.version_info < (3, 11))' || fail "Python 3.11 or newer is needed"

@@ -1,6 +1,8 @@
 """The operating point against ngspice, a general circuit simulator, run live."""
 
+import os
 import re
+import shutil
 import subprocess
 from pathlib import Path
 from typing import Any
@@ -28,6 +30,8 @@ def _spice(lines: list[str], printed: list[str], folder: Path) -> dict[str, floa
             "quit", ".endc", ".end"]  # fmt: skip
     file = folder / "circuit.cir"
     file.write_text("\n".join(deck))
+    if shutil.which("ngspice") is None and os.geteuid() != 0 and not os.environ.get("CI"):
+        pytest.skip("ngspice is missing on this machine: not checked against it")
     done = subprocess.run(["ngspice", "-b", str(file)], capture_output=True, text=True, check=False)
     found = dict(re.findall(r"^(\S+) = (\S+)$", done.stdout, re.MULTILINE))
     assert len(found) == len(set(printed)), done.stdout + done.stderr
