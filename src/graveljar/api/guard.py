@@ -9,9 +9,11 @@ from urllib.parse import urlsplit
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from graveljar.api.budget import Budget, limit_s
 from graveljar.api.neighbours import COOKIE, Neighbours
 from graveljar.api.problems import problem_response
 from graveljar.core.model.parse import MAX_BYTES
+from graveljar.core.stop import Stopped, stopped_by
 from graveljar.formats.log_csv import MAX_LOG_BYTES
 from graveljar.formats.pictures import MAX_PICTURE_BYTES
 
@@ -77,14 +79,23 @@ class Guard:
             status, code, title, detail = refusal
             await problem_response(status, code, title, detail)(scope, receive, guarded)
             return
+        budget = Budget(limit_s(scope["path"]))
+        body = _Body(receive, most, budget)
         try:
-            await self.app(scope, _counted(receive, most), guarded)
+            with stopped_by(budget):
+                await self.app(scope, body, body.told(guarded))
         except _TooLarge:
             await _too_large(most)(scope, receive, guarded)
         except _TooSlow:
             detail = f"The rest of the request did not come within {PART_S:.0f} s."
             answer = problem_response(408, "too_slow", "Too slow", detail)
             await answer(scope, receive, guarded)
+        except Stopped as stopped:
+            if not budget.gone and not body.answered:
+                answer = problem_response(422, "too_long", "It takes too long", stopped.why)
+                await answer(scope, receive, guarded)
+        finally:
+            body.close()
 
 
 _FOREIGN: Final = (
@@ -136,25 +147,52 @@ def _too_large(most: int) -> ASGIApp:
     return problem_response(413, "too_large", "Too large", _says(most))
 
 
-def _counted(receive: Receive, most: int) -> Receive:
-    seen, whole = 0, False
+class _Body:
+    """What is received of a request: bounded, in time; once it is whole, watched for its end."""
 
-    async def counted() -> Message:
-        nonlocal seen, whole
-        if whole:
-            # What comes now is that whoever asked is gone: for that one waits.
-            return await receive()
+    def __init__(self, receive: Receive, most: int, budget: Budget) -> None:
+        self._receive, self._most, self._budget = receive, most, budget
+        self._seen, self._whole, self.answered = 0, False, False
+        self._watch: asyncio.Task[None] | None = None
+        self._later: asyncio.Queue[Message] = asyncio.Queue()
+
+    async def __call__(self) -> Message:
+        """The next message."""
+        if self._whole:
+            return await self._later.get()
         try:
-            message = await asyncio.wait_for(receive(), PART_S)
+            message = await asyncio.wait_for(self._receive(), PART_S)
         except TimeoutError:
             raise _TooSlow from None
-        seen += len(message.get("body", b""))
-        whole = not message.get("more_body", False)
-        if seen > most:
+        self._seen += len(message.get("body", b""))
+        if self._seen > self._most:
             raise _TooLarge
+        if message["type"] == "http.disconnect":
+            self._budget.gone = True
+        elif not message.get("more_body", False):
+            # What comes now is that whoever asked is gone: then nothing is computed any more.
+            self._whole = True
+            self._watch = asyncio.create_task(self._wait())
         return message
 
-    return counted
+    async def _wait(self) -> None:
+        message = await self._receive()
+        self._budget.gone = True
+        await self._later.put(message)
+
+    def told(self, send: Send) -> Send:
+        """Answers of which it is known that they have begun."""
+
+        async def begun(message: Message) -> None:
+            self.answered = True
+            await send(message)
+
+        return begun
+
+    def close(self) -> None:
+        """Watch no more."""
+        if self._watch is not None:
+            self._watch.cancel()
 
 
 def _with_cookie(send: Send, token: str) -> Send:

@@ -5,12 +5,14 @@ from graveljar.core.cables.plan import PlannedRun, plan
 from graveljar.core.lazy import cached_property
 from graveljar.core.model import Design
 from graveljar.core.network.network import Network
+from graveljar.core.stop import heed
 
 
 class Context:
     """A design with everything that is worked out about it, each thing when it is first read."""
 
     def __init__(self, design: Design) -> None:
+        heed()
         self.network = Network(design)
         self.analysis = Analysis(self.network)
 

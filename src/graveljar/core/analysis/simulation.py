@@ -23,6 +23,7 @@ from graveljar.core.kernel.trace import (
 )
 from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.lower import LoweredDesign
+from graveljar.core.stop import heed
 
 Cause = Literal[
     "reserve",
@@ -442,6 +443,7 @@ def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
     >>> round(simulate(lowered()).hours, 6)  # 100 Ah at 5 A
     20.0
     """
+    heed()
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), kept=kept)
     horizon_h = horizon_of(lowered)

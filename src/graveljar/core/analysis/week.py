@@ -11,6 +11,7 @@ from graveljar.core.kernel.timestep import go_on
 from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
+from graveljar.core.stop import heed
 
 DAYS: Final = 7
 HOURS: Final = 24 * DAYS
@@ -97,6 +98,7 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
     >>> round(float(week.charge[-1, 0]), 6), round(float(week.used_wh[0, 0]), 1)
     (0.5, 66.5)
     """
+    heed()
     monday = from_monday(lowered)
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), kept=False)

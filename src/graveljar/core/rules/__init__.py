@@ -23,6 +23,7 @@ from graveljar.core.rules.station import STATION_RULES
 from graveljar.core.rules.store import STORE_RULES
 from graveljar.core.rules.vehicle import VEHICLE_RULES
 from graveljar.core.rules.window import WINDOW_RULES
+from graveljar.core.stop import heed
 
 # From the joint outward: what is wrongly joined matters before how long it lasts.
 RULES: Final[tuple[Rule, ...]] = (
@@ -51,6 +52,7 @@ def judge(context: Context) -> tuple[Finding, ...]:
     """All findings, the gravest first. A rule that fails costs its findings, and is said."""
     found: list[Finding] = []
     for rule in RULES:
+        heed()
         try:
             found += rule(context)
         except GravelJarError:
