@@ -1,6 +1,5 @@
 """A deadline for every computation, and an end to what nobody waits for."""
 
-import asyncio
 import json
 from typing import Any
 
@@ -13,6 +12,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.stop import Stopped, stopped_by
 from graveljar.demo import demo_designs
+from tests.api.asgi import ask
 
 VAN = demo_designs()["puppet-van"]
 
@@ -63,21 +63,11 @@ def test_what_nobody_waits_for_is_not_worked_out(
         {"type": "http.request", "body": raw, "more_body": False},
         {"type": "http.disconnect"},
     ]
-    sent: list[Any] = []
 
     async def receive() -> Any:
         return messages.pop(0)
 
-    async def send(message: Any) -> None:
-        sent.append(message)
-
-    scope = {
-        "type": "http", "method": "POST", "path": "/api/evaluate", "raw_path": b"/api/evaluate",
-        "query_string": b"", "http_version": "1.1", "scheme": "http", "root_path": "",
-        "headers": [(b"host", b"127.0.0.1"), (b"content-type", b"application/json")],
-        "client": ("testclient", 1), "server": ("127.0.0.1", 80),
-    }  # fmt: skip
-    asyncio.run(create_app()(scope, receive, send))
+    sent = ask(create_app(), "/api/evaluate", receive, content_type="application/json")
     assert sent == []
     assert len(asked) < 5
 

@@ -15,6 +15,7 @@ from graveljar.api.reference import reference
 from graveljar.core.model import VERSION
 from graveljar.core.model.parse import MAX_BYTES
 from graveljar.demo import demo_designs
+from tests.api.asgi import ask
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
 HOST = "http://127.0.0.1:8734"
@@ -162,21 +163,11 @@ def test_a_page_elsewhere_loads_nothing_but_may_link_here(web: TestClient) -> No
 def test_a_body_that_does_not_come_is_given_up(monkeypatch: pytest.MonkeyPatch) -> None:
     """Its length is said, its last part never sent."""
     monkeypatch.setattr(guard, "PART_S", 0.05)
-    sent: list[Any] = []
 
     async def never() -> Any:
         await asyncio.sleep(60)
 
-    async def send(message: Any) -> None:
-        sent.append(message)
-
-    scope = {
-        "type": "http", "method": "POST", "path": "/api/evaluate", "raw_path": b"/api/evaluate",
-        "query_string": b"", "http_version": "1.1", "scheme": "http", "root_path": "",
-        "headers": [(b"host", b"127.0.0.1"), (b"content-length", b"10")],
-        "client": ("testclient", 1), "server": ("127.0.0.1", 80),
-    }  # fmt: skip
-    asyncio.run(create_app()(scope, never, send))
+    sent = ask(create_app(), "/api/evaluate", never, content_length="10")
     assert sent[0]["status"] == 408
     assert b"did not come" in sent[1]["body"]
 

@@ -5,8 +5,8 @@ import time
 from typing import Final
 
 # Seconds of computing by the beginning of a path; the first that fits counts. Usual answers take a
-# hundredth of that, one of the largest design with the effects of all its fixes up to a half. A search ends with its connection, what is written
-# as it is worked out with its data.
+# hundredth of that, one of the largest design with the effects of all its fixes up to a half. A
+# search ends with its connection, what is written as it is worked out with its data.
 LIMITS_S: Final = (
     ("/api/evaluate", 40.0),
     ("/api/course.csv", None),
