@@ -12,7 +12,9 @@ from graveljar.core.model import Bank, Design
 
 def bank(chemistry: str = "lfp", volts: float = 12.8, ah: float = 100.0, **rest: Any) -> Any:
     """A bank; what belongs to the battery is told from what belongs to the bank."""
-    own = ("bms_a", "peukert", "name", "cells", "resistance_mohm", "provenance")
+    own = (
+        "bms_a", "peukert", "name", "cells", "resistance_mohm", "provenance", "curve", "low_v"
+    )  # fmt: skip
     of_battery: dict[str, Any] = {k: rest.pop(k) for k in own if k in rest}
     if chemistry in ("agm", "flooded"):
         rest.setdefault("reserve", 0.5)

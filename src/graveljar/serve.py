@@ -18,6 +18,7 @@ from uuid import NAMESPACE_URL, uuid5
 import uvicorn
 
 from graveljar.api.app import create_app
+from graveljar.api.neighbours import tells_users
 from graveljar.core.warmup import warm
 from graveljar.demo import demo_designs, demo_log, demo_readings
 from graveljar.formats.log_csv import LogFile
@@ -85,11 +86,9 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     warming.result()
     listener = stack.enter_context(_listener(port))
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
-    token = secrets.token_urlsafe(16)
-    sys.stdout.write(
-        f"Gravel Jar is at {address}  (Ctrl-C stops it; other users of this machine: "
-        f"{address}?token={token})\n"
-    )
+    token = secrets.token_urlsafe(16) if tells_users() else None
+    others = f"; other users of this machine: {address}?token={token}" if token else ""
+    sys.stdout.write(f"Gravel Jar is at {address}  (Ctrl-C stops it{others})\n")
     sys.stdout.flush()
     config = uvicorn.Config(
         create_app(

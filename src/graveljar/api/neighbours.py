@@ -6,6 +6,7 @@ root, come in as they are; others need the token that is printed at the start.
 
 import hmac
 import os
+import socket
 import time
 from http.cookies import CookieError, SimpleCookie
 from pathlib import Path
@@ -75,6 +76,16 @@ def user_of(port: int, server_port: int) -> int | None:
             if cells[1] == local and cells[2] == remote:
                 return int(cells[7])
     return None
+
+
+def tells_users() -> bool:
+    """Whether this machine tells whose a socket is; without that nobody could be let in by it."""
+    with socket.socket() as listener:
+        listener.bind(("127.0.0.1", 0))
+        listener.listen()
+        port = int(listener.getsockname()[1])
+        with socket.create_connection(("127.0.0.1", port)) as own:
+            return user_of(own.getsockname()[1], port) == os.geteuid()
 
 
 def _in_cookie(headers: Headers) -> str:

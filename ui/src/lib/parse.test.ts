@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, test } from "vitest";
-import { readHours, readNumber, readShare } from "./parse";
+import { readHours, readNumber, readNumbers, readShare } from "./parse";
 
 const values = (text: string) => {
   const read = readNumber(text);
@@ -85,3 +85,11 @@ test("per cent is a share of one, also where it can be read in two ways", () => 
     ],
   });
 });
+
+test.each([
+  ["5 9 12", [5, 9, 12]],
+  ["5 / 9 / 12,5", [5, 9, 12.5]],
+  ["  ", []],
+  ["12 V", "“V” is not a number"],
+  ["1e3", "“1e3” is not a number"],
+])("numbers in “%s”", (text, found) => expect(readNumbers(text)).toEqual(found));
