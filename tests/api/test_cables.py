@@ -88,6 +88,26 @@ def test_tables_are_whole_csv(web: TestClient, name: str, what: str) -> None:
             assert float(row["design [A]"]) == pytest.approx(shown["design_a"])
 
 
+@pytest.mark.parametrize("name", sorted(DEMOS))
+def test_conductors_go_from_terminal_to_terminal(web: TestClient, name: str) -> None:
+    """Plus and minus of each run, fuses in plus; red and black (common practice)."""
+    text = web.post("/api/cables.csv?what=joints", json=DEMOS[name]).text
+    rows = list(csv.DictReader(io.StringIO(text)))
+    shown = web.post("/api/evaluate?quick=true", json=DEMOS[name]).json()["cables"]["rows"]
+    assert len(rows) == 2 * len(shown)
+    for n, run in enumerate(shown):
+        plus, minus = rows[2 * n : 2 * n + 2]
+        assert (plus["conductor"], minus["conductor"]) == (
+            f"{run['name']}, plus", f"{run['name']}, minus",
+        )  # fmt: skip
+        assert (plus["terminal"], minus["terminal there"]) == ("plus", "minus")
+        assert (plus["colour"], minus["colour"]) == ("red", "black")
+        assert plus["to"] == (f"{run['name']}, bus bar" if run["kind"] == "post" else run["name"])
+        fuse = run["fuse"] or run["proposed_fuse"]
+        assert plus["fuse [A]"] == ("" if fuse is None else f"{fuse['amps']:g}")
+        assert minus["fuse [A]"] == ""
+
+
 def test_a_name_that_a_spreadsheet_would_run_is_written_as_text(web: TestClient) -> None:
     van = {**DEMOS["puppet-van"]}
     van["loads"] = [x | {"name": "=1+1"} if x["id"] == "roof-fan" else x for x in van["loads"]]

@@ -29,7 +29,7 @@ from graveljar.core.quick_entry.label import MAX_LABEL
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
 from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course
-from graveljar.formats.cables_csv import write_cuts, write_runs
+from graveljar.formats.cables_csv import write_cuts, write_joints, write_runs
 from graveljar.formats.course_csv import write_series
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
@@ -153,8 +153,10 @@ def post_schools(design: Design) -> list[SchoolRow]:
 
 
 @router.post("/cables.csv", response_class=PlainTextResponse)
-def post_cables_csv(design: Design, what: Literal["runs", "cuts"] = "runs") -> PlainTextResponse:
-    """Every cable run, or what is bought and cut for them, as CSV."""
-    cables = cables_of(Context(design))
-    text = write_runs(cables) if what == "runs" else write_cuts(cables)
+def post_cables_csv(
+    design: Design, what: Literal["runs", "joints", "cuts"] = "runs"
+) -> PlainTextResponse:
+    """Every cable run, its conductors end to end, or what is bought and cut, as CSV."""
+    write = {"runs": write_runs, "joints": write_joints, "cuts": write_cuts}[what]
+    text = write(cables_of(Context(design)))
     return PlainTextResponse(text, media_type="text/csv")

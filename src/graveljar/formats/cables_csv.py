@@ -1,5 +1,8 @@
-"""Cables as CSV: every run with its figures, or what is bought and cut."""
+"""Cables as CSV: every run with its figures, its conductors end to end, what is bought and cut."""
 
+from collections.abc import Iterator
+
+from graveljar.core.cables.cut_list import COLOURS
 from graveljar.core.views.cables import CableRow, Cables, FuseRow, SizeRow
 from graveljar.formats.cells import written
 
@@ -11,6 +14,31 @@ RUN_COLUMNS = (
     "connector", "bus bar [A]", "shunt [A]", "ampacity table",
 )  # fmt: skip
 CUT_COLUMNS = ("kind", "item", "count", "metres in all [m]", "pieces [m]", "for", "proposed")
+
+JOINT_COLUMNS = (
+    "conductor", "from", "terminal", "to", "terminal there", "colour", "nominal [V]", "size",
+    "leads", "one way [m]", "fuse [A]", "fuse kind", "fuse at the battery [A]",
+)  # fmt: skip
+
+
+def write_joints(cables: Cables) -> str:
+    """Two rows a run, plus and minus, each from a terminal to a terminal; fuses are in plus."""
+    return written([JOINT_COLUMNS, *(line for row in cables.rows for line in _joints(row))])
+
+
+def _joints(row: CableRow) -> Iterator[list[str | float | None]]:
+    size, fuse = row.chosen or row.proposed, row.fuse or row.proposed_fuse
+    end = row.end_fuse or row.proposed_end_fuse
+    post = row.kind == "post"
+    begins, ends = (row.name, f"{row.name}, bus bar") if post else (row.before, row.name)
+    for name, colour in zip(("plus", "minus"), COLOURS, strict=True):
+        plus = name == "plus"
+        yield [
+            f"{row.name}, {name}", begins, name, ends, name, colour, row.volts,
+            size.name if size else None, size.leads if size else None, row.length_m,
+            fuse.amps if fuse and plus else None, fuse.kind_name if fuse and plus else None,
+            end.amps if end and plus else None,
+        ]  # fmt: skip
 
 
 def write_runs(cables: Cables) -> str:

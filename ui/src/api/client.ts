@@ -287,7 +287,7 @@ export const api = {
   /** Every cable run by each school's ampacity table. */
   schools: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/cables/schools", { body: design, signal })),
-  cablesCsv: (design: Design, what: "runs" | "cuts") =>
+  cablesCsv: (design: Design, what: "runs" | "joints" | "cuts") =>
     taken(
       client.POST("/api/cables.csv", {
         body: design,

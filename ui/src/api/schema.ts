@@ -235,7 +235,7 @@ export interface paths {
         put?: never;
         /**
          * Post Cables Csv
-         * @description Every cable run, or what is bought and cut for them, as CSV.
+         * @description Every cable run, its conductors end to end, or what is bought and cut, as CSV.
          */
         post: operations["post_cables_csv_api_cables_csv_post"];
         delete?: never;
@@ -9748,7 +9748,7 @@ export interface operations {
     post_cables_csv_api_cables_csv_post: {
         parameters: {
             query?: {
-                what?: "runs" | "cuts";
+                what?: "runs" | "joints" | "cuts";
             };
             header?: never;
             path?: never;

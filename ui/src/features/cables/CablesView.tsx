@@ -121,6 +121,9 @@ function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => voi
       <CsvButton file="cables.csv" lines="runs" load={() => api.cablesCsv(design, "runs")}>
         Runs as CSV
       </CsvButton>
+      <CsvButton file="joints.csv" lines="conductors" load={() => api.cablesCsv(design, "joints")}>
+        Joints as CSV
+      </CsvButton>
       <CsvButton file="cut-list.csv" lines="lines" load={() => api.cablesCsv(design, "cuts")}>
         Cut list as CSV
       </CsvButton>
