@@ -65,7 +65,7 @@ def test_parts_are_chosen_printed_and_a_reading_is_noted(
     page.says("main", "Tick what is to be printed.")
     # From a step of the build order to the form of its reading.
     page.labelled("Build order").click()
-    page.find("[aria-label^='Note the reading: Van bank, rested']").click()
+    page.find("[aria-label^='note it: Van bank, rested']").click()
     page.says("[data-part=reading-form]", "Van bank, rested")
     # Another design, another sheet: with a danger in it that is not connected.
     page.open(server.demo("ticket-booth"))

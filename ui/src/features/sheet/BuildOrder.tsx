@@ -39,7 +39,7 @@ export function BuildOrder({ steps }: { steps: Sheet["steps"] }) {
                       <Link
                         to={`/d/${id}/bench?measure=${encodeURIComponent(`${one.kind} ${one.subject}`)}`}
                         className="no-print text-river underline"
-                        aria-label={`Note the reading: ${one.name}`}
+                        aria-label={`note it: ${one.name}`}
                       >
                         note it
                       </Link>

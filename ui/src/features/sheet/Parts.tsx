@@ -23,6 +23,16 @@ export function SheetSection(props: {
   );
 }
 
+/** A table that is moved sideways where it is wider than the screen, by keyboard too. */
+function Wide({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: what is moved has to be reached
+    <section aria-label={name} tabIndex={0} className="overflow-x-auto">
+      {children}
+    </section>
+  );
+}
+
 /** What the plan answers: how long, what stops first, what is wrong, what to beware of. */
 export function Cover({ sheet, children }: { sheet: Sheet; children: ReactNode }) {
   const { verdict, band } = sheet;
@@ -81,7 +91,7 @@ export function Shopping({ sheet, prices }: { sheet: Sheet; prices: boolean }) {
   const kilos = (value: number | null) => (value === null ? "" : quantity(value, "kg"));
   return (
     <SheetSection part="shopping" title="To buy">
-      <div className="overflow-x-auto">
+      <Wide name="What to buy">
         <table className="w-full text-sm">
           <thead>
             <tr className="text-left text-soft">
@@ -118,7 +128,7 @@ export function Shopping({ sheet, prices }: { sheet: Sheet; prices: boolean }) {
             </tr>
           </tfoot>
         </table>
-      </div>
+      </Wide>
       {prices && shopping.unpriced.length ? (
         <p className="text-soft text-xs">
           Without a price on the shelf: {shopping.unpriced.join(", ")}.
@@ -135,7 +145,7 @@ export function Wiring({ sheet }: { sheet: Sheet }) {
   if (!sheet.wiring.length) return null;
   return (
     <SheetSection part="wiring" title="Wiring">
-      <div className="overflow-x-auto">
+      <Wide name="Runs">
         <table className="w-full text-sm">
           <thead>
             <tr className="text-left text-soft">
@@ -161,7 +171,7 @@ export function Wiring({ sheet }: { sheet: Sheet }) {
             ))}
           </tbody>
         </table>
-      </div>
+      </Wide>
       <p className="text-soft text-xs">
         In brackets: suggested, not chosen yet. Each run has plus (red) and minus (black).{" "}
         {sheet.custom}
