@@ -115,6 +115,15 @@ class Network:
         """Whether the store of an id is a source: a vehicle, mains, the sun."""
         return store in self._sources
 
+    def limits_itself(self, rail: str) -> bool:
+        """Whether what a rail gives is limited where it comes from.
+
+        A converter and a port by their electronics, a vehicle or mains by its own fuse.
+        """
+        here = self.rails[rail]
+        inside = self.station(str(here.parent)) is not None
+        return here.source.kind == "converter" or inside or self.is_source(rail)
+
     @cached_property
     def _sources(self) -> frozenset[str]:
         return frozenset(x.id for x in self.design.stores if not isinstance(x, Bank | Station))

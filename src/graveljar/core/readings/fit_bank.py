@@ -54,9 +54,7 @@ def fit_bank(context: Context, subject: str, log: LogData) -> Fit:
     if good.sum() < MIN_ROWS:
         return Fit((), (f"It has fewer than {MIN_ROWS} rows with both figures.",), rows, hours)
     data = _Data(bank, log.at_s[good], log.count[good], log.volts[good], log.amps[good])
-    taken = LogTaken(
-        subject=subject, air_c=log.air_c, instrument=f"log {log.name}"[:80], taken_on=log.taken_on
-    )
+    taken = log.taken(subject)
     figures = _figures(context, bank, data, taken)
     remarks = list(data.remarks())
     return Fit(tuple(figures), tuple(remarks), rows, hours)

@@ -71,9 +71,7 @@ def fit_load(context: Context, subject: str, log: LogData) -> Fit:
         return Fit((), (f"It has fewer than {MIN_ROWS} rows with watts.",), rows, hours)
     at_s, watts, most_w = log.at_s[good], watts[good], most_w[good]
     levels = _levels(watts)
-    taken = LogTaken(
-        subject=subject, air_c=log.air_c, instrument=f"log {log.name}"[:80], taken_on=log.taken_on
-    )
+    taken = log.taken(subject)
     figures = tuple(_figures(context, load, taken, at_s, watts, most_w, levels))
     return Fit(figures, tuple(_remarks(at_s, levels)), rows, hours)
 

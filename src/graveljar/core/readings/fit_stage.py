@@ -56,9 +56,7 @@ def fit_stage(context: Context, subject: str, log: LogData) -> Fit:
     if in_w.sum() <= out_w.sum():
         says = "More comes out than goes in: one of the two is wrong, or they are the other way."
         return Fit((), (says,), rows, hours)
-    taken = LogTaken(
-        subject=subject, air_c=log.air_c, instrument=f"log {log.name}"[:80], taken_on=log.taken_on
-    )
+    taken = log.taken(subject)
     return Fit(tuple(_figures(context, stage, taken, in_w, out_w)), (), rows, hours)
 
 

@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from graveljar.core.readings.judged import Adoption
+from graveljar.core.readings.reading import LogTaken
 
 Floats = NDArray[np.float64]
 
@@ -34,6 +35,13 @@ class LogData:
     watts: Floats | None
     most_w: Floats | None
     air_c: float
+
+    def taken(self, subject: str) -> LogTaken:
+        """What a figure that is read out of it says of its origin."""
+        return LogTaken(
+            subject=subject, air_c=self.air_c, instrument=f"log {self.name}"[:80],
+            taken_on=self.taken_on,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)

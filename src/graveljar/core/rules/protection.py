@@ -103,12 +103,9 @@ def _protecting(context: Context, one: PlannedRun) -> _Protection | None:
         if before is not None and before.fuse is not None:
             amps = before.fuse.amps * before.run.strings * before.leads
             return _Protection(amps, f"the fuse of {before.run.name}")
-        rail = network.rails[here]
-        # What a converter gives, or a port, is limited by it, and a vehicle's by its own fuse.
-        inside = network.station(str(rail.parent)) is not None
-        if rail.source.kind == "converter" or inside or network.is_source(here):
+        if network.limits_itself(here):
             return _Protection(math.inf, "electronics")
-        here = rail.parent
+        here = network.rails[here].parent
     return None
 
 

@@ -329,11 +329,9 @@ def _before_it(order: _Order, one: PlannedRun) -> str:
             if rated is None or fuse is None or fuse.amps * before.run.strings > rated:
                 return ""
             return f"the fuse of {before.run.name}"
-        rail = network.rails[here]
-        inside = network.station(str(rail.parent)) is not None
-        if rail.source.kind == "converter" or inside or network.is_source(here):
+        if network.limits_itself(here):
             return f"the limit of {network.names[here]}"
-        here = rail.parent
+        here = network.rails[here].parent
     return ""
 
 
