@@ -132,10 +132,18 @@ class Page:
                     return found
             except (IndexError, StaleElementReferenceException, WebDriverException):
                 pass
-            assert time.monotonic() < deadline, f"waited in vain for {what}"
+            assert time.monotonic() < deadline, f"waited in vain for {what}; {self.seen()}"
             # Looking costs the browser as much as working: less and less often.
             time.sleep(pause_s)
             pause_s = min(1.5 * pause_s, 0.2)
+
+    def seen(self) -> str:
+        """Where one is and how the page begins, for what a failure says."""
+        try:
+            text = self.driver.find_element(By.TAG_NAME, "body").text[:2000]
+        except WebDriverException as error:
+            text = str(error)
+        return f"at {self.driver.current_url} one reads:\n{text}"
 
     def labelled(self, label: str) -> WebElement:
         """A field by the name screen readers say."""

@@ -185,3 +185,38 @@ def test_nothing_is_asked_of_anywhere_else(page: Page, path: str) -> None:
     )
     assert len(names) > 2
     assert [name for name in names if not name.startswith(page.server.address)] == []
+
+
+# What moved without a person's doing, as the browser scores it: share of the screen x how far.
+SHIFTS = """
+window.shifts = [];
+new PerformanceObserver((list) => {
+  for (const x of list.getEntries()) {
+    const moved = x.sources.map((s) => s.node?.nodeName + " " + s.node?.className);
+    if (!x.hadRecentInput) window.shifts.push([x.value, moved]);
+  }
+}).observe({ type: "layout-shift", buffered: true });
+"""
+
+
+def test_nothing_moves_from_under_the_pointer_while_answers_come_in(
+    page: Page, server: Server
+) -> None:
+    """Layout shift on a slow line: a click must hit what was there when one aimed."""
+    commands = page.driver.execute_cdp_cmd
+    page.open(server.demo("puppet-van"))
+    script = commands("Page.addScriptToEvaluateOnNewDocument", {"source": SHIFTS})
+    slow = {"offline": False, "downloadThroughput": -1, "uploadThroughput": -1}
+    commands("Network.emulateNetworkConditions", slow | {"latency": 900})
+    try:
+        for path, there in (("", "[data-part=lasts]"), ("d/{}/plan", "#verdict"), *OTHERS):
+            page.visit(path.format(page.id))
+            page.find(there)
+            if path.startswith("d/"):
+                page.find("html[data-evaluation=fresh]")
+            shifts = page.driver.execute_script("return window.shifts")
+            # A line of text that pushes a page down scores 0.006.
+            assert sum(score for score, _ in shifts) < 0.005, f"{path}: {shifts}"
+    finally:
+        commands("Network.emulateNetworkConditions", slow | {"latency": 0})
+        commands("Page.removeScriptToEvaluateOnNewDocument", script)

@@ -19,6 +19,7 @@ def options(page: Page, tab: str = "") -> None:
 def size(page: Page) -> None:
     """Start a search."""
     page.find("[data-option=size] button[class*=bg-river]").click()
+    page.find("[data-part=stop], [data-part=done], [data-part=none]")
 
 
 def bare(server: Server, name: str = "puppet-van") -> Any:

@@ -34,8 +34,11 @@ export function StandingBar() {
   return (
     <p
       role="status"
+      // Over the page, not above it: what a person is about to click must not move away.
       className={
-        slow ? "-mx-4 basis-[calc(100%+2rem)] bg-bench px-4 py-1 text-sm text-soft" : "sr-only"
+        slow
+          ? "pointer-events-none absolute top-full right-4 rounded-b border border-line border-t-0 bg-bench px-3 py-0.5 text-sm text-soft"
+          : "sr-only"
       }
       data-standing={standing.status}
     >

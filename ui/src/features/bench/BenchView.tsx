@@ -37,6 +37,8 @@ export default function BenchView() {
       form.current?.querySelector<HTMLElement>("input, select")?.focus({ preventScroll: true }),
     );
   };
+  // All at once: a form that came in later would push down what a person is about to click.
+  if (!answer.data && !answer.error) return <main className="px-4 py-2" aria-busy="true" />;
   return (
     <>
       <VerdictStrip />

@@ -44,7 +44,8 @@ export function DesignCard({ design, place, onFind }: DesignCardProps) {
   return (
     <li
       ref={card}
-      className="relative flex min-h-44 flex-col rounded-lg border border-edge bg-card p-3 hover:border-river"
+      // As high as it becomes: what comes in later must not push the next cards away.
+      className={`relative flex flex-col rounded-lg border border-edge bg-card p-3 hover:border-river ${place === "deleted" ? "min-h-44" : "min-h-72"}`}
       data-design={design.name}
     >
       <div className="flex gap-3">
