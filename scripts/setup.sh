@@ -116,11 +116,13 @@ ui_packages() {
 
 ui_build() {
   local want
-  want=$(find ui docs/method.md docs/glossary.md -path ui/node_modules -prune -o -path ui/dist -prune -o -type f -print0 \
+  want=$(find ui docs/method.md docs/glossary.md -path ui/node_modules -prune -o -path ui/dist -prune -o -path ui/dist-command -prune -o -type f -print0 \
     | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
-  fresh ui/dist/.stamp "$want" && return 0
+  [ -f ui/dist-command/drawing.mjs ] && fresh ui/dist/.stamp "$want" && return 0
   ui_packages
   say "building the interface"
-  (cd ui && npx --no-install vite build --logLevel warn) || fail "the interface does not build"
+  (cd ui && npx --no-install vite build --logLevel warn \
+    && npx --no-install vite build --config vite.command.ts --logLevel warn) \
+    || fail "the interface does not build"
   echo "$want" > ui/dist/.stamp
 }

@@ -25,9 +25,10 @@ from graveljar.core.planning.shelf import AnyPart, Candidate
 from graveljar.core.readings import Fit, fit_log
 from graveljar.core.sheet import sheet_of
 from graveljar.core.views.refill import Refill, refill_of
+from graveljar.formats.drawing import as_pdf, drawing_or_none, drawing_png, drawing_svg
 from graveljar.formats.log_data import read_log_data
 from graveljar.formats.parts_csv import read_parts, starting_id, starting_shelf
-from graveljar.formats.sheet_html import PARTS, Paper, sheet_html, sheet_pdf
+from graveljar.formats.sheet_html import PARTS, Paper, sheet_html
 from graveljar.instruments.scpi import InstrumentServer
 from graveljar.instruments.stand_ins import KINDS, StandIn
 from graveljar.settings import data_folder, database_url
@@ -74,6 +75,12 @@ def main(arguments: list[str] | None = None) -> int:
     printed.add_argument("--shelf", help="parts as CSV; the starting shelf without it")
     printed.add_argument("--no-prices", action="store_true", help="leave prices out")
     printed.add_argument("--out", help="a file; standard output without it")
+    drawn = commands.add_parser("drawing", help="the drawing as a picture")
+    drawn.add_argument("file", help="a design document, or - for standard input")
+    as_picture = drawn.add_mutually_exclusive_group(required=True)
+    as_picture.add_argument("--svg", action="store_true")
+    as_picture.add_argument("--png", action="store_true")
+    drawn.add_argument("--out", help="a file; standard output without it")
     kept = commands.add_parser("backup", help="write all that is kept into one file")
     kept.add_argument("file", help="a new file, such as gravel-jar.gz")
     brought = commands.add_parser("restore", help="bring a backup back; what is there stays")
@@ -94,6 +101,7 @@ def main(arguments: list[str] | None = None) -> int:
         "refill": lambda: _refill(given.file),
         "evaluate": lambda: _evaluate(given.file),
         "sheet": lambda: _sheet(given),
+        "drawing": lambda: _drawing(given),
         "backup": lambda: _backup(Path(given.file)),
         "restore": lambda: _restore(Path(given.file)),
     }
@@ -178,12 +186,23 @@ def _sheet(given: argparse.Namespace) -> None:
     html = sheet_html(
         sheet_of(Context(design), shelf), parts=given.parts, paper=given.paper,
         day=datetime.now().astimezone().date(), prices=not given.no_prices,
+        drawing=drawing_or_none(design) if "cover" in given.parts else "",
     )  # fmt: skip
-    made = sheet_pdf(html) if given.pdf else html.encode()
-    if given.out is None:
+    _hand_over(as_pdf(html) if given.pdf else html.encode(), given.out)
+
+
+def _drawing(given: argparse.Namespace) -> None:
+    """Write the drawing of a design as SVG or PNG."""
+    svg = drawing_svg(read_design(_read(given.file)))
+    _hand_over(drawing_png(svg) if given.png else svg.encode(), given.out)
+
+
+def _hand_over(made: bytes, out: str | None) -> None:
+    """Write what was made into a file; to standard output without one."""
+    if out is None:
         sys.stdout.buffer.write(made)
     else:
-        Path(given.out).write_bytes(made)
+        Path(out).write_bytes(made)
 
 
 @contextmanager

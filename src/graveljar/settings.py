@@ -2,6 +2,7 @@
 
 import hashlib
 import os
+import shutil
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -37,3 +38,14 @@ def instruments_file() -> Path:
 def ui_folder() -> Path:
     """The built interface."""
     return ROOT / "ui" / "dist"
+
+
+def node_program() -> str | None:
+    """Node: the one inside the checkout, else the machine's; None without any."""
+    own = ROOT / ".node" / "bin" / "node"
+    return str(own) if own.exists() else shutil.which("node")
+
+
+def drawing_program() -> Path:
+    """What draws, built from the interface, for Node."""
+    return ROOT / "ui" / "dist-command" / "drawing.mjs"

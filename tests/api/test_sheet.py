@@ -7,12 +7,13 @@ from typing import Any
 
 import pytest
 from fastapi.testclient import TestClient
+from PIL import Image
 from pypdf import PdfReader
 
 from graveljar.api.app import create_app
 from graveljar.cli import main
 from graveljar.demo import demo_designs
-from graveljar.formats import sheet_html
+from graveljar.formats.drawing import NoPdf, size_of
 from graveljar.formats.parts_csv import starting_id, starting_shelf
 from graveljar.store.database import Pool
 from graveljar.store.parts import Parts
@@ -61,13 +62,58 @@ def test_without_the_libraries_it_is_said_and_html_still_works(
     web: TestClient, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     def missing(_: str) -> bytes:
-        raise sheet_html.NoPdf("Debian's libpango is missing.")
+        raise NoPdf("Debian's libpango is missing.")
 
-    monkeypatch.setattr("graveljar.api.sheet.sheet_pdf", missing)
+    monkeypatch.setattr("graveljar.api.sheet.as_pdf", missing)
     answer = web.post("/api/sheet/print", json={"design": HUT})
     assert (answer.status_code, answer.json()["code"]) == (424, "no_pdf")
     html = web.post("/api/sheet/print", json={"design": HUT, "prints": "html"})
     assert html.status_code == 200
+
+
+@pytest.mark.parametrize("kind", ["svg", "png"])
+def test_a_drawing_is_a_file_of_its_own(web: TestClient, kind: str) -> None:
+    asked = {"design": HUT, "picture": kind, "revision": 7}
+    answer = web.post("/api/sheet/drawing", json=asked)
+    assert f'filename="tide-gauge-hut.{kind}"' in answer.headers["content-disposition"]
+    if kind == "svg":
+        assert answer.headers["content-type"].startswith("image/svg+xml")
+        assert "revision 7" in answer.text
+    else:
+        width, height = size_of(web.post("/api/sheet/drawing", json={"design": HUT}).text)
+        with Image.open(io.BytesIO(answer.content)) as picture:
+            assert picture.size == (round(2 * width), round(2 * height))
+
+
+@pytest.mark.parametrize("missing", ["node_program", "drawing_program"])
+def test_without_what_draws_it_is_said_and_the_sheet_is_still_made(
+    web: TestClient, monkeypatch: pytest.MonkeyPatch, missing: str, tmp_path: Path
+) -> None:
+    lacks = {"node_program": None, "drawing_program": tmp_path / "none.mjs"}[missing]
+    monkeypatch.setattr(f"graveljar.formats.drawing.{missing}", lambda: lacks)
+    answer = web.post("/api/sheet/drawing", json={"design": HUT})
+    assert (answer.status_code, answer.json()["code"]) == (424, "no_drawing")
+    html = web.post("/api/sheet/print", json={"design": HUT, "prints": "html"}).text
+    assert "The drawing could not be made here" in html
+
+
+def test_what_fails_to_draw_tells_nothing_of_the_inside(
+    web: TestClient, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    broken = tmp_path / "broken.mjs"
+    broken.write_text("throw new Error('a secret');")
+    monkeypatch.setattr("graveljar.formats.drawing.drawing_program", lambda: broken)
+    answer = web.post("/api/sheet/drawing", json={"design": HUT})
+    assert answer.status_code == 424
+    assert "secret" not in answer.text
+
+
+def test_the_command_draws(tmp_path: Path, capsysbinary: pytest.CaptureFixture[bytes]) -> None:
+    png = tmp_path / "hut.png"
+    assert main(["drawing", str(FILE), "--png", "--out", str(png)]) == 0
+    assert png.read_bytes().startswith(b"\x89PNG")
+    assert main(["drawing", str(FILE), "--svg"]) == 0
+    assert capsysbinary.readouterr().out.startswith(b"<svg ")
 
 
 def test_the_command_writes_a_sheet(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -121,7 +121,7 @@ class Page:
 
     def long_until(self, get: Callable[[], T], what: str) -> T:
         """Wait for long work."""
-        return self.until(get, what, patience_s=90.0)
+        return self.until(get, what, patience_s=180.0)
 
     def until(self, get: Callable[[], T], what: str, patience_s: float = PATIENCE_S) -> T:
         """Wait until something is there and true."""

@@ -17,8 +17,9 @@ from graveljar.core.sheet import Sheet, sheet_of
 from graveljar.core.sheet.build_order import build_order
 from graveljar.core.text import duration, number
 from graveljar.demo import demo_designs
+from graveljar.formats.drawing import as_pdf
 from graveljar.formats.parts_csv import starting_id, starting_shelf
-from graveljar.formats.sheet_html import PARTS, sheet_html, sheet_pdf
+from graveljar.formats.sheet_html import PARTS, sheet_html
 from tests.building import bank, design, inverter, load
 from tests.reference.random_designs import wired_design
 
@@ -197,7 +198,7 @@ def test_the_printed_pages_say_every_figure() -> None:
     """Text taken out of the PDF again."""
     made = demo_designs()["set-building-trailer"]
     found = sheet(made)
-    pdf = PdfReader(io.BytesIO(sheet_pdf(sheet_html(found, revision=3, currency="€"))))
+    pdf = PdfReader(io.BytesIO(as_pdf(sheet_html(found, revision=3, currency="€"))))
     text = _plain(" ".join(page.extract_text() for page in pdf.pages))
     assert found.band.p10 is not None
     wanted = [found.verdict.lasts, duration(found.band.p10), f"{number(found.shopping.price, 4)} €"]

@@ -21,7 +21,7 @@ from graveljar.core.errors import (
     UnreadableDocument,
 )
 from graveljar.core.model.parse import refusal
-from graveljar.formats.sheet_html import NoPdf
+from graveljar.formats.drawing import NoDrawing, NoPdf
 from graveljar.instruments.reader import InstrumentAway, InstrumentGarbled, InstrumentUnlisted
 from graveljar.store.errors import (
     DesignNotFound,
@@ -44,6 +44,7 @@ _STATUS: Final[dict[type[GravelJarError], int]] = {
     InstrumentUnlisted: 404,
     InstrumentAway: 424,
     InstrumentGarbled: 424,
+    NoDrawing: 424,
     NoPdf: 424,
     StalePart: 409,
     StaleRevision: 409,

@@ -13,7 +13,8 @@ from graveljar.core.context import Context
 from graveljar.core.model import Design
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.sheet import Sheet, sheet_of
-from graveljar.formats.sheet_html import PARTS, Paper, Part, sheet_html, sheet_pdf
+from graveljar.formats.drawing import as_pdf, drawing_or_none, drawing_png, drawing_svg
+from graveljar.formats.sheet_html import PARTS, Paper, Part, sheet_html
 from graveljar.store.parts import Parts
 
 router = APIRouter(prefix="/api/sheet", route_class=BoundedRoute, responses=PROBLEMS)
@@ -27,6 +28,9 @@ def _parts(request: Request) -> Parts:
 Kept = Annotated[Parts, Depends(_parts)]
 
 
+Revision = Annotated[int, Field(ge=1, le=1_000_000_000)]
+
+
 class PrintRequest(Body):
     """A design, and which parts of its sheet are printed on which paper, as what."""
 
@@ -36,9 +40,17 @@ class PrintRequest(Body):
     )
     paper: Paper = "A4"
     prints: Literal["html", "pdf"] = "pdf"
-    revision: Annotated[int, Field(ge=1, le=1_000_000_000)] | None = None
+    revision: Revision | None = None
     currency: Annotated[str, Field(max_length=8, pattern=r"^[^\x00-\x1f\x7f]*$")] = ""
     prices: bool = True
+
+
+class DrawingRequest(Body):
+    """A design whose drawing is wanted as a picture."""
+
+    design: Design
+    picture: Literal["svg", "png"] = "svg"
+    revision: Revision | None = None
 
 
 def _shelf(parts: Parts) -> list[Candidate]:
@@ -62,9 +74,28 @@ def post_print(body: PrintRequest, parts: Kept) -> Response:
         sheet_of(Context(body.design), _shelf(parts)), parts=body.parts, paper=body.paper,
         revision=body.revision, day=datetime.now(UTC).astimezone().date(),
         currency=body.currency, prices=body.prices,
+        drawing=drawing_or_none(body.design, body.revision) if "cover" in body.parts else "",
     )  # fmt: skip
-    name = re.sub(r"[^a-z0-9]+", "-", body.design.name.lower()).strip("-") or "design"
-    head = {"Content-Disposition": f'attachment; filename="{name}-sheet.{body.prints}"'}
+    head = _as_file(body.design, "-sheet", body.prints)
     if body.prints == "html":
         return Response(html, media_type="text/html; charset=utf-8", headers=head)
-    return Response(sheet_pdf(html), media_type="application/pdf", headers=head)
+    return Response(as_pdf(html), media_type="application/pdf", headers=head)
+
+
+@router.post(
+    "/drawing",
+    response_class=Response,
+    responses={200: {"content": {"image/svg+xml": {}, "image/png": {}}}},
+)
+def post_drawing(body: DrawingRequest) -> Response:
+    """The drawing as a picture of its own: all loads, wires with size, fuse and length."""
+    svg = drawing_svg(body.design, body.revision)
+    head = _as_file(body.design, "", body.picture)
+    if body.picture == "svg":
+        return Response(svg, media_type="image/svg+xml", headers=head)
+    return Response(drawing_png(svg), media_type="image/png", headers=head)
+
+
+def _as_file(design: Design, what: str, kind: str) -> dict[str, str]:
+    name = re.sub(r"[^a-z0-9]+", "-", design.name.lower()).strip("-") or "design"
+    return {"Content-Disposition": f'attachment; filename="{name}{what}.{kind}"'}

@@ -1,14 +1,14 @@
-"""The sheet as one HTML file without scripts, and as PDF: black on white, for A4 and Letter."""
+"""The sheet as one HTML file without scripts: black on white, for A4 and Letter."""
 
 from collections.abc import Collection, Iterable
 from datetime import date
-from typing import Any, Final, Literal, NoReturn
+from typing import Final, Literal
 
 from jinja2 import Environment, PackageLoader, StrictUndefined
 
-from graveljar.core.errors import GravelJarError
 from graveljar.core.sheet import Sheet
 from graveljar.core.text import duration, number
+from graveljar.formats.drawing import apart
 
 Paper = Literal["A4", "Letter"]
 Part = Literal["cover", "shopping", "wiring", "labels", "build", "card"]
@@ -26,13 +26,6 @@ _PAGES: Final = Environment(
 )
 
 
-class NoPdf(GravelJarError):
-    """What makes PDF is missing on this machine."""
-
-    code = "no_pdf"
-    title = "No PDF can be made here"
-
-
 def sheet_html(
     sheet: Sheet,
     *,
@@ -42,8 +35,9 @@ def sheet_html(
     day: date | None = None,
     currency: str = "",
     prices: bool = True,
+    drawing: str = "",
 ) -> str:
-    """The parts of a sheet that are wanted, as HTML for a paper."""
+    """The parts of a sheet that are wanted, as HTML for a paper; the drawing as SVG, or none."""
     said = [sheet.name]
     if revision is not None:
         said.append(f"revision {revision}")
@@ -54,34 +48,13 @@ def sheet_html(
         return "" if value is None else f"{number(value, 4)} {currency}".strip()
 
     footer = ", ".join(said)
+    fonts, picture = apart(drawing)
     return _PAGES.get_template("sheet.html.j2").render(
         sheet=sheet, parts=parts, paper=paper, prices=prices, words=WORDS, money=money,
         # Within a style sheet no quote may end its string.
         footer="".join(x for x in footer if x not in '"\\<>&'), kilos=_kilos, hours=_hours,
-        number=number, pieces=_pieces,
+        number=number, pieces=_pieces, fonts=fonts, drawing=picture,
     )  # fmt: skip
-
-
-def sheet_pdf(html: str) -> bytes:
-    """A sheet as PDF.
-
-    Raises
-    ------
-    NoPdf : the libraries that set the type are missing.
-    """
-    try:
-        # It needs Debian's pango libraries, and takes a while to load.
-        from weasyprint import HTML  # noqa: PLC0415
-    except (ImportError, OSError):
-        message = "Debian's libpango-1.0-0 and libpangoft2-1.0-0 are missing. Print it as HTML."
-        raise NoPdf(message) from None
-    made: Any = HTML(string=html, url_fetcher=_nothing).write_pdf()
-    return bytes(made)
-
-
-def _nothing(url: str, *_: Any, **__: Any) -> NoReturn:
-    """A sheet holds all it needs: nothing is fetched for it."""
-    raise ValueError(url)
 
 
 def _kilos(value: float | None) -> str:

@@ -6,6 +6,7 @@ import type {
   BenchReading,
   Design,
   DesignPlace,
+  DrawingRequest,
   DrawnRow,
   Have,
   LabelKind,
@@ -334,6 +335,11 @@ export const api = {
   printSheet: (asked: PrintRequest) =>
     taken(
       client.POST("/api/sheet/print", { body: asked, parseAs: "blob" }) as Promise<Answer<Blob>>,
+    ),
+  /** The drawing as a picture of its own. */
+  drawing: (asked: DrawingRequest) =>
+    taken(
+      client.POST("/api/sheet/drawing", { body: asked, parseAs: "blob" }) as Promise<Answer<Blob>>,
     ),
   copiesOf: (part_id: string) =>
     taken(client.GET("/api/shelf/parts/{part_id}/copies", { params: { path: { part_id } } })),

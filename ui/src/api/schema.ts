@@ -1604,6 +1604,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sheet/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Drawing
+         * @description The drawing as a picture of its own: all loads, wires with size, fuse and length.
+         */
+        post: operations["post_drawing_api_sheet_drawing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3746,7 +3766,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cable" | "lug" | "fuse" | "holder" | "connector" | "bus bar" | "shunt";
+            kind: "cable" | "lug" | "heat-shrink" | "fuse" | "holder" | "connector" | "bus bar" | "shunt";
             /** Item */
             item: string;
             /** Count */
@@ -4072,6 +4092,21 @@ export interface components {
             amps: number;
             /** Volts */
             volts?: number | null;
+        };
+        /**
+         * DrawingRequest
+         * @description A design whose drawing is wanted as a picture.
+         */
+        DrawingRequest: {
+            design: components["schemas"]["Design"];
+            /**
+             * Picture
+             * @default svg
+             * @enum {string}
+             */
+            picture: "svg" | "png";
+            /** Revision */
+            revision?: number | null;
         };
         /**
          * DrawnRow
@@ -13061,6 +13096,51 @@ export interface operations {
                 content: {
                     "text/html": unknown;
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_drawing_api_sheet_drawing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": unknown;
+                    "image/png": unknown;
                 };
             };
             /** @description Client Error */

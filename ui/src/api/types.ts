@@ -116,5 +116,6 @@ export type ProblemDetails = Schemas["ProblemDetails"];
 export type ProblemPlace = Schemas["ProblemPlace"];
 export type Severity = Judgement["severity"];
 export type Sheet = Schemas["Sheet"];
+export type DrawingRequest = Schemas["DrawingRequest"];
 export type PrintRequest = Schemas["PrintRequest"];
 export type SheetPart = NonNullable<PrintRequest["parts"]>[number];

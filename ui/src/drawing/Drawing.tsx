@@ -6,16 +6,10 @@ import {
   useRef,
   useState,
 } from "react";
-import { outletsOf } from "../design/edits";
-import { StageBox, StoreBox, Strip } from "./Boxes";
-import { Lead, RailLine } from "./Lines";
-import { FoldLine, LoadLine } from "./Loads";
 import { layOut } from "./layout";
-import type { PlacedBox } from "./placed";
-import { SourceBox } from "./SourceBox";
-import { LeadBox, OutletBox, StationBox } from "./StationBox";
+import { System } from "./System";
 import { stepFrom, type Way } from "./tree";
-import { type Drawn, DrawnContext, useDrawn } from "./use-drawn";
+import { type Drawn, DrawnContext } from "./use-drawn";
 import { useRoom } from "./use-room";
 import { Words } from "./Words";
 
@@ -29,7 +23,11 @@ const WAYS: Record<string, Way> = {
 };
 
 /** The system as the program sees it; nothing in it is placed by hand. */
-export function Drawing({ maxHeight, ...drawn }: Omit<Drawn, "reached"> & { maxHeight: string }) {
+export function Drawing({
+  maxHeight,
+  lengths = false,
+  ...drawn
+}: Omit<Drawn, "reached" | "lengths"> & { maxHeight: string; lengths?: boolean }) {
   const { design, evaluation, selected, onSelect } = drawn;
   const frame = useRef<HTMLElement>(null);
   const room = useRoom(frame);
@@ -72,7 +70,7 @@ export function Drawing({ maxHeight, ...drawn }: Omit<Drawn, "reached"> & { maxH
   const width = Math.max(placed.width, 1);
   const least = placed.narrow ? width : Math.max(width * 0.86, Math.min(width, room));
   return (
-    <DrawnContext value={{ ...drawn, reached }}>
+    <DrawnContext value={{ ...drawn, lengths, reached }}>
       <section
         ref={frame}
         className="drawing overflow-auto"
@@ -91,56 +89,10 @@ export function Drawing({ maxHeight, ...drawn }: Omit<Drawn, "reached"> & { maxH
           role="group"
           aria-label="The system"
         >
-          {placed.lines.map((line) => (
-            <Lead key={line.key} line={line} narrow={placed.narrow} />
-          ))}
-          {placed.rails.map((rail) => (
-            <RailLine key={rail.id} rail={rail} />
-          ))}
-          {placed.boxes.map((box) => (
-            <AnyBox key={box.id} box={box} narrow={placed.narrow} />
-          ))}
-          {placed.strips.map((strip) => (
-            <Strip key={strip.subject} {...strip} />
-          ))}
-          {placed.loose ? (
-            <text x={placed.loose.x} y={placed.loose.y} fontSize={12} fill="var(--fix)">
-              ▲ not connected yet
-            </text>
-          ) : null}
-          {placed.loads.map((place) => {
-            const load = design.loads.find((one) => one.id === place.id);
-            return load ? (
-              <LoadLine
-                key={place.id}
-                place={place}
-                load={load}
-                narrow={placed.narrow}
-                strip={strips.has(place.id)}
-              />
-            ) : null;
-          })}
-          {placed.folds.map((place) => (
-            <FoldLine key={place.rail} place={place} onToggle={toggle} />
-          ))}
+          <System placed={placed} onToggle={toggle} />
         </svg>
       </section>
       <Words />
     </DrawnContext>
   );
-}
-
-/** A box by what it stands for. */
-function AnyBox({ box, narrow }: { box: PlacedBox; narrow: boolean }) {
-  const { design } = useDrawn();
-  const store = design.stores.find((one) => one.id === box.id);
-  if (store?.kind === "bank") return <StoreBox box={box} bank={store} narrow={narrow} />;
-  if (store?.kind === "station") return <StationBox box={box} station={store} />;
-  if (store) return <SourceBox box={box} source={store} />;
-  const link = design.links.find((one) => one.id === box.id);
-  if (link) return <LeadBox box={box} link={link} />;
-  const outlet = outletsOf(design).find((one) => one.outlet.id === box.id)?.outlet;
-  if (outlet) return <OutletBox box={box} outlet={outlet} />;
-  const stage = design.stages.find((one) => one.id === box.id);
-  return stage ? <StageBox box={box} stage={stage} /> : null;
 }

@@ -12,6 +12,7 @@ export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
   const wire = evaluation.cables.rows.find(
     (row) => row.subject === line.of && (line.side !== "out" || row.kind === "post"),
   );
+  const length = drawn.lengths && wire ? quantity(wire.length_m, "m") : "";
   const store = line.side === "out" && drawn.design.stores.some((one) => one.id === line.of);
   return (
     <g data-line={`${line.of} ${line.side}`} data-amps={amps}>
@@ -32,6 +33,7 @@ export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
           className="halo"
         >
           {amps > 0 ? written(amps) : "off"}
+          {length && line.side === "load" ? ` · ${length}` : ""}
         </text>
       ) : null}
       {line.labelX > 0 && wire && !(narrow && line.side === "load") ? (
@@ -47,7 +49,7 @@ export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
         >
           {line.side === "load"
             ? inOneLine(wired(wire))
-            : wired(wire).map((text, index) => (
+            : [...wired(wire), length].filter(Boolean).map((text, index) => (
                 <tspan key={text} x={line.labelX} dy={index ? 12 : 0}>
                   {text}
                 </tspan>

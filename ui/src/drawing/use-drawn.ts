@@ -12,6 +12,8 @@ export interface Drawn {
   reached: string | null;
   /** What a preview would add or change. */
   changed: ReadonlySet<string>;
+  /** Whether each wire says how long it is, one way. */
+  lengths: boolean;
   onSelect: (id: string) => void;
   onOpen: (id: string) => void;
 }

@@ -11,10 +11,11 @@ from graveljar.core.model import BankLeads
 from graveljar.core.tables.fuses import FuseKind
 from graveljar.core.text import number
 
-CutKind = Literal["cable", "lug", "fuse", "holder", "connector", "bus bar", "shunt"]
+CutKind = Literal["cable", "lug", "heat-shrink", "fuse", "holder", "connector", "bus bar", "shunt"]
 _ORDER: Final[tuple[CutKind, ...]] = (
     "cable",
     "lug",
+    "heat-shrink",
     "fuse",
     "holder",
     "connector",
@@ -23,6 +24,8 @@ _ORDER: Final[tuple[CutKind, ...]] = (
 )
 # Plus and minus as most codes have them; some want yellow for minus on boats.
 COLOURS: Final = ("red", "black")
+# Over the barrel of a lug and onto the insulation; common practice.
+SHRINK_MM: Final = 40
 # Fuses that are bolted in have a lug on each side of them.
 BOLTED: Final = ("link", "open-link", "stud", "class-t")
 
@@ -103,6 +106,8 @@ def _parts(one: PlannedRun) -> Iterator[_Part]:
     ends = 4 if connector.amps is None else 2
     lugs = (ends + bolted) * len(lengths)
     yield _Part("lug", f"for {name}", lugs, (), run.name, proposed, size.mm2)
+    shrink = f"{SHRINK_MM} mm over a lug for {name}"
+    yield _Part("heat-shrink", shrink, lugs, (), run.name, proposed, size.mm2)
     if connector.amps is not None:
         left = run.joined is None or run.joined.connector is None
         yield _Part("connector", connector.name, len(lengths), (), run.name, left, connector.amps)

@@ -4,6 +4,7 @@ import { lengthOf } from "../../lib/own-units";
 const TITLES: Record<Cut["kind"], string> = {
   cable: "Cable",
   lug: "Lugs",
+  "heat-shrink": "Heat-shrink",
   fuse: "Fuses",
   holder: "Holders",
   connector: "Connectors, pairs",

@@ -5,7 +5,6 @@ import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
 import { useWorked } from "../../design/use-evaluation";
 import { Drawing } from "../../drawing/Drawing";
-import { asPng, asSvg } from "../../drawing/picture";
 import { Answered } from "../../editor/Answered";
 import { useNotice } from "../../lib/notice";
 import { useSettings } from "../../lib/settings";
@@ -74,14 +73,14 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
     }
   };
   const picture = async (kind: "svg" | "png") => {
-    const drawing = document.querySelector<SVGSVGElement>("[data-part=sheet-cover] .drawing > svg");
-    if (!drawing) return;
+    setMaking(true);
     try {
-      const svg = await asSvg(drawing, `${design.name}, revision ${revision}`, sheet.custom);
-      const blob = kind === "png" ? await asPng(svg) : new Blob([svg], { type: "image/svg+xml" });
-      save(blob, `${design.name}.${kind}`);
+      const asked = { design, picture: kind };
+      save(await api.drawing(revision ? { ...asked, revision } : asked), `${design.name}.${kind}`);
     } catch (error) {
       notify(`Not made: ${(error as Error).message}`);
+    } finally {
+      setMaking(false);
     }
   };
   const none = chosen.size === 0;
@@ -122,17 +121,19 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
             HTML
           </Button>
         </span>
-        {chosen.has("cover") ? (
-          <span className="flex items-center gap-2">
-            Drawing
-            <Button look="quiet" onClick={() => void picture("svg")}>
-              SVG
+        <span className="flex items-center gap-2">
+          Drawing
+          {(["svg", "png"] as const).map((kind) => (
+            <Button
+              key={kind}
+              look="quiet"
+              onClick={() => void picture(kind)}
+              disabled={making || !fresh}
+            >
+              {kind.toUpperCase()}
             </Button>
-            <Button look="quiet" onClick={() => void picture("png")}>
-              PNG
-            </Button>
-          </span>
-        ) : null}
+          ))}
+        </span>
       </div>
       {none ? <p className="mt-4 text-soft">Tick what is to be printed.</p> : null}
       {chosen.has("cover") ? (
@@ -164,13 +165,13 @@ const ignore = () => undefined;
 /** The drawing, to look at only. */
 function Plan({ design }: { design: Design }) {
   const { evaluation } = useWorked();
-  const [first] = evaluation.run.moments;
   return (
     <Drawing
       maxHeight="none"
+      lengths
       design={design}
       evaluation={evaluation}
-      moment={first ?? null}
+      moment={null}
       changed={NOTHING}
       selected={null}
       onSelect={ignore}
