@@ -3,6 +3,7 @@
 import json
 import os
 import re
+import socket
 import subprocess
 import sys
 import time
@@ -31,15 +32,18 @@ class Server:
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         self.address = ""
+        self.port: int | None = None
         self.process: subprocess.Popen[str] | None = None
 
     def start(self) -> None:
-        """Start it, on the same port as before."""
-        port = re.search(r":(\d+)/", self.address)
+        """Start it, on the same port as before, which no other server of the run is after."""
+        if self.port is None:
+            with socket.socket() as free:
+                free.bind(("127.0.0.1", 0))
+                self.port = free.getsockname()[1]
         environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "graveljar.serve", "--demo",
-             *(["--port", port[1]] if port else [])],
+            [sys.executable, "-m", "graveljar.serve", "--demo", "--port", str(self.port)],
             stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
             env=environment | {"GRAVEL_JAR_DATA": str(self.folder)},
         )  # fmt: skip

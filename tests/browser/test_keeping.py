@@ -2,6 +2,7 @@
 
 import json
 from pathlib import Path
+from uuid import uuid4
 
 import pytest
 from selenium.webdriver import Chrome
@@ -200,6 +201,41 @@ def test_a_bad_file_is_refused_with_the_place(
     page.says("[role=alert]", "bad.json was not imported")
     page.until(lambda: said in page.text("[role=alert]").replace("\n", " "), said)
     assert len(page.all("[data-design]")) == before
+
+
+DROP = """
+const data = new DataTransfer();
+data.items.add(new File([arguments[1]], arguments[0], { type: "application/json" }));
+const drop = new DragEvent("drop", { dataTransfer: data, bubbles: true, cancelable: true });
+document.querySelector("main").dispatchEvent(drop);
+"""
+
+
+def test_a_design_is_handed_on_with_its_parts_and_dropped_anywhere(
+    page: Page, server: Server, tmp_path: Path
+) -> None:
+    page.open(server.demo("puppet-van"))
+    page.find("#quick-entry")
+    first = page.id
+    page.driver.execute_cdp_cmd(
+        "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(tmp_path)}
+    )
+    page.menu("Export with parts, no prices")
+    made = page.until(lambda: list(tmp_path.glob("*.json")), "the file")[0]
+    assert made.name == "puppet-van-winter-tour-with-parts.json"
+    file = page.until(lambda: json.loads(made.read_text() or "null"), "all of it")
+    assert all(one["part"]["price"] is None for one in file["shelf"])
+    file["design"]["name"] = "From a friend"
+    strange = uuid4()
+    file["shelf"].append({"id": str(strange), "part": file["shelf"][0]["part"]})
+    page.driver.execute_script(DROP, "bad.json", '{"format": "gravel-jar/design", "colour": 1}')
+    page.says("body", "bad.json was not imported")
+    page.driver.execute_script(DROP, "friend.json", json.dumps(file))
+    page.says("body", "1 part is new on the shelf.")
+    page.holds("Name of the design", "From a friend")
+    assert f"/d/{first}/" not in page.driver.current_url
+    # The other one is as it was.
+    assert server.kept(first)["document"]["name"] == server.demo("puppet-van")["name"]
 
 
 @pytest.mark.parametrize(

@@ -23,6 +23,7 @@ from graveljar.api.readings import router as readings_router
 from graveljar.api.refill import router as refill_router
 from graveljar.api.routes import router
 from graveljar.api.searches import Searches
+from graveljar.api.sharing import router as sharing_router
 from graveljar.api.sheet import router as sheet_router
 from graveljar.api.shelf import router as shelf_router
 from graveljar.instruments.reader import Instruments
@@ -83,6 +84,7 @@ def create_app(
     app.include_router(instruments_router)
     app.include_router(backup_router)
     app.include_router(sheet_router)
+    app.include_router(sharing_router)
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)

@@ -54,11 +54,7 @@ class Parts:
         OutOfRange : the shelf would hold too many.
         """
         with self._pool.connection() as connection:
-            held = connection.execute(
-                "SELECT count(*) AS held FROM part WHERE deleted_at IS NULL"
-            ).fetchone()
-            if held is not None and held["held"] + len(parts) > MAX_PARTS:
-                raise OutOfRange(f"The shelf may hold at most {MAX_PARTS} parts.")
+            _check_room(connection, len(parts))
             made = []
             for part in parts:
                 row = connection.execute(
@@ -72,11 +68,20 @@ class Parts:
 
     def start(self, parts: dict[UUID, AnyPart]) -> None:
         """Keep the starting shelf: parts that were never there; edits and deletions stay."""
-        with self._pool.connection() as connection, connection.cursor() as cursor:
-            cursor.executemany(
-                "INSERT INTO part (id, document) VALUES (%s, %s) ON CONFLICT DO NOTHING",
-                [(key, _json(part)) for key, part in parts.items()],
-            )
+        with self._pool.connection() as connection:
+            _keep_new(connection, parts)
+
+    def take_in(self, parts: dict[UUID, AnyPart]) -> int:
+        """Keep parts that were never there, all or none; gives how many are new.
+
+        Raises
+        ------
+        OutOfRange : the shelf would hold too many.
+        """
+        with self._pool.connection() as connection:
+            new = _keep_new(connection, parts)
+            _check_room(connection, 0)
+            return new
 
     def save(self, part_id: UUID, base: int, part: AnyPart) -> KeptPart:
         """Change a part; the same again changes nothing.
@@ -124,6 +129,23 @@ class Parts:
         with self._pool.connection() as connection:
             connection.execute("UPDATE part SET deleted_at = NULL WHERE id = %s", (part_id,))
             return _one(connection, part_id)
+
+
+def _check_room(connection: Connection[DictRow], more: int) -> None:
+    held = connection.execute(
+        "SELECT count(*) AS held FROM part WHERE deleted_at IS NULL"
+    ).fetchone()
+    if held is not None and held["held"] + more > MAX_PARTS:
+        raise OutOfRange(f"The shelf may hold at most {MAX_PARTS} parts.")
+
+
+def _keep_new(connection: Connection[DictRow], parts: dict[UUID, AnyPart]) -> int:
+    with connection.cursor() as cursor:
+        cursor.executemany(
+            "INSERT INTO part (id, document) VALUES (%s, %s) ON CONFLICT DO NOTHING",
+            [(key, _json(part)) for key, part in parts.items()],
+        )
+        return max(cursor.rowcount, 0)
 
 
 def _json(part: AnyPart) -> Jsonb:

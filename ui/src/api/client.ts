@@ -370,13 +370,28 @@ export const api = {
   create: (document?: Design) =>
     taken(client.POST("/api/designs", { body: (document ? { document } : {}) as never })),
   /** A file as it is: the server says what is wrong with it, and where. */
-  importText: (text: string) =>
-    taken(
+  /** Keep what a file holds: a design, or one that was handed on with its parts. */
+  importText: async (text: string): Promise<{ id: string; newParts: number }> => {
+    if (/"format"\s*:\s*"gravel-jar\/shared-design"/.test(text)) {
+      const taken_in = await taken(
+        client.POST("/api/shared-design/take-in", {
+          body: text as never,
+          bodySerializer: (body) => String(body),
+        }),
+      );
+      return { id: taken_in.design.id, newParts: taken_in.new_parts };
+    }
+    const stored = await taken(
       client.POST("/api/designs", {
         body: text as never,
         bodySerializer: (body) => `{"document":${String(body)}}`,
       }),
-    ),
+    );
+    return { id: stored.id, newParts: 0 };
+  },
+  /** A design with its parts of the shelf, to hand on. */
+  share: (design: Design, prices: boolean) =>
+    taken(client.POST("/api/shared-design", { body: { design, prices } })),
   save: (id: string, base: number, document: Design) =>
     taken(client.PUT("/api/designs/{design_id}", { ...path(id), body: { base, document } })),
   /** What differs between two documents, in words. */

@@ -1624,6 +1624,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shared-design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Share
+         * @description A design with the parts of the shelf that it was made with; nothing is stored.
+         */
+        post: operations["post_share_api_shared_design_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-design/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Take In
+         * @description Keep a design that was handed on, and parts that were never on this shelf.
+         *
+         *     A part that is there stays as it is, with its own price; one that was deleted stays deleted.
+         */
+        post: operations["post_take_in_api_shared_design_take_in_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -8100,6 +8142,50 @@ export interface components {
             horizon_h: number;
         };
         /**
+         * ShareRequest
+         * @description A design to hand on, with or without the prices of the shelf.
+         */
+        ShareRequest: {
+            design: components["schemas"]["Design"];
+            /**
+             * Prices
+             * @default true
+             */
+            prices: boolean;
+        };
+        /**
+         * SharedDesign
+         * @description A design and the parts of a shelf that it was made with.
+         */
+        SharedDesign: {
+            /**
+             * Format
+             * @constant
+             */
+            format: "gravel-jar/shared-design";
+            /**
+             * Version
+             * @constant
+             */
+            version: 1;
+            design: components["schemas"]["Design"];
+            /**
+             * Shelf
+             * @default []
+             */
+            shelf: components["schemas"]["SharedPart"][];
+        };
+        /**
+         * SharedPart
+         * @description A part with its id on the shelf it comes from.
+         */
+        SharedPart: {
+            /** Id */
+            id: string;
+            /** Part */
+            part: components["schemas"]["BatteryPart"] | components["schemas"]["InverterPart"] | components["schemas"]["ConverterPart"] | components["schemas"]["StationPart"] | components["schemas"]["ChargerPart"] | components["schemas"]["PanelPart"] | components["schemas"]["CablePart"] | components["schemas"]["FusePart"];
+        };
+        /**
          * Sheet
          * @description A design as it is printed.
          */
@@ -8863,6 +8949,15 @@ export interface components {
         Tags: {
             /** Tags */
             tags: string[];
+        };
+        /**
+         * TakenIn
+         * @description A design that was taken in, and how many parts are new on the shelf with it.
+         */
+        TakenIn: {
+            design: components["schemas"]["Stored"];
+            /** New Parts */
+            new_parts: number;
         };
         /**
          * TaperReading
@@ -13141,6 +13236,94 @@ export interface operations {
                 content: {
                     "image/svg+xml": unknown;
                     "image/png": unknown;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_share_api_shared_design_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedDesign"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_take_in_api_shared_design_take_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedDesign"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
                 };
             };
             /** @description Client Error */

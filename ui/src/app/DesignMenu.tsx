@@ -5,6 +5,7 @@ import { api } from "../api/client";
 import { useDesign } from "../design/store";
 import { removeDesign } from "../features/home/actions";
 import { useNotice } from "../lib/notice";
+import { saveFile } from "../lib/save-file";
 import { Menu } from "../ui/Menu";
 
 const HistoryDialog = lazy(() => import("./HistoryDialog"));
@@ -31,17 +32,13 @@ export function DesignMenu() {
     if (await removeDesign(id, design.name, queries)) navigate("/");
   };
   // From what is on screen, saved or not.
-  const exportIt = () => {
-    const blob = new Blob([JSON.stringify(design, null, 2)], { type: "application/json" });
-    const link = document.createElement("a");
-    link.href = URL.createObjectURL(blob);
-    const stem = design.name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, "-")
-      .replace(/^-|-$/g, "");
-    link.download = `${stem || "design"}.json`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+  const exportIt = () => saveJson(design, stemOf(design.name));
+  const share = async (prices: boolean) => {
+    try {
+      saveJson(await api.share(design, prices), `${stemOf(design.name)}-with-parts`);
+    } catch (error) {
+      notify(`Not exported: ${(error as Error).message}`);
+    }
   };
 
   return (
@@ -53,6 +50,8 @@ export function DesignMenu() {
           { text: "Duplicate", onSelect: () => void duplicate() },
           { text: "History…", onSelect: () => setHistory(true) },
           { text: "Export as JSON", onSelect: exportIt },
+          { text: "Export with parts and prices", onSelect: () => void share(true) },
+          { text: "Export with parts, no prices", onSelect: () => void share(false) },
           { text: "All designs", onSelect: () => navigate("/") },
           { text: "Delete", onSelect: () => void remove(), removes: true },
         ]}
@@ -65,3 +64,15 @@ export function DesignMenu() {
     </>
   );
 }
+
+const stemOf = (name: string) =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "-")
+    .replace(/^-|-$/g, "") || "design";
+
+const saveJson = (value: unknown, stem: string) =>
+  saveFile(
+    new Blob([JSON.stringify(value, null, 2)], { type: "application/json" }),
+    `${stem}.json`,
+  );

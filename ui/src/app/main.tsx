@@ -4,6 +4,7 @@ import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 import { DesignsPage } from "../features/home/DesignsPage";
+import { DropDesign } from "../features/home/DropDesign";
 import { followTheme } from "../lib/settings";
 import { Failed, Loading } from "../ui/States";
 import { Contained } from "./Contained";
@@ -59,6 +60,7 @@ if (root) {
           <BrowserRouter>
             <Pages />
             <Notices />
+            <DropDesign />
           </BrowserRouter>
         </Contained>
       </QueryClientProvider>

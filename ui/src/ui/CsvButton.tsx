@@ -1,4 +1,5 @@
 import { useNotice } from "../lib/notice";
+import { saveFile } from "../lib/save-file";
 import { Button } from "./Button";
 
 interface CsvButtonProps {
@@ -21,7 +22,7 @@ export function CsvButton({ children, file, lines, load }: CsvButtonProps) {
         await navigator.clipboard.writeText(text);
         notify(`Copied ${count} ${lines} as CSV.`);
       } catch {
-        save(text, file);
+        saveFile(new Blob([text], { type: "text/csv" }), file);
         notify(`The clipboard is closed to this page: ${count} ${lines} are in ${file}.`);
       }
     } catch (error) {
@@ -33,12 +34,4 @@ export function CsvButton({ children, file, lines, load }: CsvButtonProps) {
       {children}
     </Button>
   );
-}
-
-function save(text: string, file: string) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(new Blob([text], { type: "text/csv" }));
-  link.download = file;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 1000);
 }

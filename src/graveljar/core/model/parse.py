@@ -114,12 +114,7 @@ def _without_tags(location: tuple[int | str, ...]) -> tuple[int | str, ...]:
 def _is_tag(before: tuple[int | str, ...], step: int | str) -> bool:
     if not before or isinstance(step, int):
         return False
-    return before[-1] in _TAGGED or before[-2:-1] in (
-        ("stages",),
-        ("parts",),
-        ("stores",),
-        ("outlets",),
-    )
+    return before[-1] in _TAGGED or (len(before) > 1 and before[-2] in _LISTED)
 
 
 def _pointer(location: tuple[int | str, ...]) -> str:

@@ -1,7 +1,7 @@
 import { keepPreviousData, useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
-import { type ChangeEvent, type DragEvent, useState } from "react";
+import { type ChangeEvent, useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, Refused } from "../../api/client";
+import { api } from "../../api/client";
 import type { DesignPlace, ProblemDetails } from "../../api/types";
 import { useNotice } from "../../lib/notice";
 import { useTitle } from "../../lib/use-title";
@@ -14,18 +14,19 @@ import { BeginDialog } from "./BeginDialog";
 import { BeginPicture } from "./BeginPicture";
 import { BEGINNINGS, type Beginning } from "./beginnings";
 import { DesignCard } from "./DesignCard";
+import { importDesign, useRefusal } from "./import-design";
 
 type Order = "saved" | "name";
 
 /** What have you got? And all designs: open, search, import, duplicate, delete. */
 export function DesignsPage() {
-  const [refused, setRefused] = useState<{ file: string; problem: ProblemDetails } | null>(null);
+  const refused = useRefusal((state) => state.refused);
   const [begins, setBegins] = useState<Beginning["kind"] | null>(null);
-  const [over, setOver] = useState(false);
   const queries = useQueryClient();
   const navigate = useNavigate();
   const notify = useNotice((state) => state.notify);
   useTitle("Designs");
+  useEffect(() => () => useRefusal.setState({ refused: null }), []);
 
   const open = async (id: string) => {
     await queries.invalidateQueries({ queryKey: ["designs"] });
@@ -44,37 +45,14 @@ export function DesignsPage() {
       notify(`Not made: ${(error as Error).message}`);
     }
   };
-  const importFile = async (file: File | undefined) => {
-    if (!file) return;
-    setRefused(null);
-    try {
-      await open((await api.importText(await file.text())).id);
-    } catch (error) {
-      if (error instanceof Refused) setRefused({ file: file.name, problem: error.problem });
-      else notify(`Not imported: ${(error as Error).message}`);
-    }
-  };
   const chosen = (event: ChangeEvent<HTMLInputElement>) => {
     const file = event.target.files?.[0];
     event.target.value = "";
-    void importFile(file);
-  };
-  const dropped = (event: DragEvent) => {
-    event.preventDefault();
-    setOver(false);
-    void importFile(event.dataTransfer.files[0]);
+    if (file) void importDesign(file, queries, navigate);
   };
 
   return (
-    <main
-      className={`mx-auto min-h-dvh max-w-300 px-5 py-5 ${over ? "outline-2 outline-river outline-dashed -outline-offset-8" : ""}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={dropped}
-    >
+    <main className="mx-auto min-h-dvh max-w-300 px-5 py-5">
       <header className="flex flex-wrap items-center gap-x-5 gap-y-1">
         <h1 className="flex items-center gap-3 text-2xl">
           <JarMark /> Gravel Jar

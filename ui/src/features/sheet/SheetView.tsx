@@ -7,6 +7,7 @@ import { useWorked } from "../../design/use-evaluation";
 import { Drawing } from "../../drawing/Drawing";
 import { Answered } from "../../editor/Answered";
 import { useNotice } from "../../lib/notice";
+import { saveFile } from "../../lib/save-file";
 import { useSettings } from "../../lib/settings";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
@@ -65,7 +66,7 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
       const parts = PARTS.map(([part]) => part).filter((part) => chosen.has(part));
       const asked = { design, parts, paper, prints, currency, prices };
       const file = await api.printSheet(revision ? { ...asked, revision } : asked);
-      save(file, `${design.name}.${prints}`);
+      saveFile(file, `${design.name}.${prints}`);
     } catch (error) {
       notify(`Not made: ${(error as Error).message}`);
     } finally {
@@ -76,7 +77,10 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
     setMaking(true);
     try {
       const asked = { design, picture: kind };
-      save(await api.drawing(revision ? { ...asked, revision } : asked), `${design.name}.${kind}`);
+      saveFile(
+        await api.drawing(revision ? { ...asked, revision } : asked),
+        `${design.name}.${kind}`,
+      );
     } catch (error) {
       notify(`Not made: ${(error as Error).message}`);
     } finally {
@@ -150,15 +154,6 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
   );
 }
 
-function save(file: Blob, name: string) {
-  const link = document.createElement("a");
-  link.href = URL.createObjectURL(file);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), KEPT_MS);
-}
-
-const KEPT_MS = 10_000;
 const NOTHING: ReadonlySet<string> = new Set();
 const ignore = () => undefined;
 
