@@ -108,7 +108,7 @@ def test_lock_files_pin_everything_and_name_no_host() -> None:
     assert all("resolved" not in package for package in packages.values())
     own = json.loads((ROOT / "ui/package.json").read_text())
     versions = [*own["dependencies"].values(), *own["devDependencies"].values()]
-    assert all(re.fullmatch(r"\d+\.\d+\.\d+", version) for version in versions)
+    assert all(re.fullmatch(r"(npm:[a-z]+@)?\d+\.\d+\.\d+", version) for version in versions)
 
 
 def test_the_application_is_pinned_as_it_is_tested() -> None:
@@ -216,7 +216,7 @@ def test_contributing_lists_every_folder() -> None:
 
 
 UI_FLOORS = (
-    "app", "features", "verdict", "drawing", "pictures", "editor", "design", "ui", "testing",
+    "command", "app", "features", "verdict", "drawing", "pictures", "editor", "design", "ui", "testing",
     "api", "lib",
 )  # fmt: skip
 

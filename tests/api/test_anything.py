@@ -3,6 +3,8 @@
 import csv
 import io
 import json
+from collections.abc import Iterator
+from itertools import islice
 from typing import Any
 
 import pytest
@@ -13,9 +15,16 @@ from hypothesis import strategies as st
 from graveljar.api.app import create_app
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import ALL_COLUMNS, starting_shelf, write_parts
+from graveljar.store.database import Pool
+from graveljar.store.designs import Designs
+from graveljar.store.parts import Parts
+from tests.building import design, load
+from tests.spoiling import of_design, spoiled
 
 DEMOS = {name: made.model_dump(mode="json") for name, made in demo_designs().items()}
-WEB = TestClient(create_app(), base_url="http://127.0.0.1:8734", raise_server_exceptions=False)
+ADDRESS = "http://127.0.0.1:8734"
+JSON = {"Content-Type": "application/json"}
+WEB = TestClient(create_app(), base_url=ADDRESS, raise_server_exceptions=False)
 # One request takes some tens of milliseconds; many small ones are tried.
 TRIED = settings(
     max_examples=40, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture]
@@ -194,3 +203,31 @@ def test_what_is_missing_or_too_much_is_refused_with_its_place(path: str, body: 
     assert answer.status_code == 422
     assert answer.json()["errors"]
     assert _explained(answer)
+
+
+@pytest.fixture
+def web(pool: Pool) -> Iterator[TestClient]:
+    app = create_app(designs=Designs(pool), parts=Parts(pool))
+    with TestClient(app, base_url=ADDRESS, raise_server_exceptions=False) as client:
+        yield client
+
+
+def test_what_is_right_is_answered(web: TestClient) -> None:
+    """Else the requests that are spoiled below were no requests before."""
+    for path, body in of_design(design(load(10.0)).model_dump(mode="json")):
+        answer = web.post(f"/api/{path}", json=body)
+        assert answer.status_code == 200, f"{path}: {answer.text}"
+
+
+@pytest.mark.parametrize("seed", range(3))
+def test_one_value_changed_anywhere_is_worked_out_or_refused_with_its_place(
+    web: TestClient, seed: int
+) -> None:
+    """`scripts/attack` does the same for as long as one likes."""
+    for one in islice(spoiled(seed, heavy=False), 30):
+        try:
+            body = json.dumps(one.body)
+        except ValueError:
+            continue
+        answer = web.post(f"/api/{one.path}", content=body, headers=JSON)
+        assert answer.status_code in (200, 201) or _explained(answer), f"{one}: {answer.text}"
