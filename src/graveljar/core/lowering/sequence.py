@@ -23,7 +23,7 @@ from graveljar.core.model import (
 )
 from graveljar.core.network.load_at_rail import at_rail
 from graveljar.core.network.rails import Rail
-from graveljar.core.network.schedule import DAY_H, Span, middles, timetables, within
+from graveljar.core.network.schedule import DAY_H, Span, middles, timetable_at, timetables, within
 from graveljar.core.network.windows import least_input_v
 
 
@@ -53,7 +53,8 @@ def sequence_of(
     if len(movable) < 2 or not any(limits.exceeded(x) for x in _sets(able, spans)):
         return NOTHING
     start_h = design.setting.starts_at_h
-    placed = {x.id: spans[x.id] for x in able if x not in movable}
+    moving = {x.id for x in movable}
+    placed = {x.id: spans[x.id] for x in able if x.id not in moving}
     begins: dict[str, float] = {}
     apart: list[tuple[str, str]] = []
     # What runs longest has least room.
@@ -61,14 +62,13 @@ def sequence_of(
         others = [x for x in able if x.id in placed]
         begin = None if limits.exceeded((load,)) else _place(limits, load, others, placed, start_h)
         begins[load.id] = begin or 0.0
-        mine = timetables(design, {load.id: begins[load.id]})[load.id].runs
         if begin:
             first = tables[load.id].runs
             near = [x for x in others if _overlap(first, placed[x.id])]
             # With one of them alone it may run; it is all of them together that trip.
             pairs = [x for x in near if limits.exceeded((load, x))] or near
             apart += [(load.id, x.id) for x in pairs]
-        placed[load.id] = mine
+        placed[load.id] = timetable_at(load, start_h + begins[load.id]).runs
     return Sequence({k: v for k, v in begins.items() if v}, tuple(apart))
 
 
@@ -86,8 +86,7 @@ def _place(
             continue
         runs = _wrapped(start_h + begin, load.hours_per_day)
         spans = {**placed, load.id: runs}
-        sets = [x for x in _sets([*others, load], spans) if load in x]
-        if not any(limits.exceeded(x) for x in sets):
+        if not any(limits.exceeded(x) for x in _sets([*others, load], spans, load)):
             return begin
     return None
 
@@ -103,13 +102,27 @@ def _overlap(one: tuple[Span, ...], other: tuple[Span, ...]) -> bool:
     return any(a < d - 1e-9 and c < b - 1e-9 for a, b in one for c, d in other)
 
 
-def _sets(loads: list[Load], spans: Mapping[str, tuple[Span, ...]]) -> Iterator[tuple[Load, ...]]:
-    """What runs together, in each stretch of a day."""
+def _sets(
+    loads: list[Load], spans: Mapping[str, tuple[Span, ...]], beside: Load | None = None
+) -> Iterator[tuple[Load, ...]]:
+    """What runs together, in each stretch of a day; only in those of one load, if it is given."""
     edges = sorted({0.0, DAY_H} | {edge for x in loads for span in spans[x.id] for edge in span})
     hours = middles(np.array(edges))
-    runs = [within(spans[x.id], hours) for x in loads]
-    for m in range(len(hours)):
-        yield tuple(load for load, on in zip(loads, runs, strict=True) if on[m])
+    if beside is not None:
+        hours = hours[within(spans[beside.id], hours)]
+    begins, ends, owners = [], [], []
+    for n, load in enumerate(loads):
+        for begin, end in spans[load.id]:
+            begins.append(begin)
+            ends.append(end)
+            owners.append(n)
+    on = (np.array(begins)[:, None] < hours) & (hours < np.array(ends)[:, None])
+    seen = set()
+    for column in on.T:
+        running = tuple(dict.fromkeys(owners[k] for k in np.flatnonzero(column)))
+        if running not in seen:
+            seen.add(running)
+            yield tuple(loads[n] for n in running)
 
 
 class _Limits:
@@ -127,6 +140,8 @@ class _Limits:
         self.in_w: dict[str, float] = {}
         for rail in rails.values():
             self._keep(design, rail)
+        # Watts and volt-amperes of each load at its rail.
+        self.drawn: dict[str, tuple[float, float]] = {}
 
     def _keep(self, design: Design, rail: Rail) -> None:
         source = rail.source
@@ -162,14 +177,20 @@ class _Limits:
                 least_v = max(least_v, least_input_v(source))
             self.in_w[rail.id] = HOLDS * fuse_a(source) * least_v
 
+    def _drawn_by(self, load: Load) -> tuple[float, float]:
+        if load.id not in self.drawn:
+            watts = at_rail(top_w(load), load, self.rails, self.assumed)
+            self.drawn[load.id] = watts, watts / load.power_factor
+        return self.drawn[load.id]
+
     def exceeded(self, running: tuple[Load, ...]) -> bool:
         """Whether what runs together exceeds a limit."""
         watts = dict.fromkeys(self.rails, 0.0)
         apparent = dict.fromkeys(self.rails, 0.0)
         for load in running:
-            drawn = at_rail(top_w(load), load, self.rails, self.assumed)
-            watts[str(load.rail)] += drawn
-            apparent[str(load.rail)] += drawn / load.power_factor
+            active, reactive_too = self._drawn_by(load)
+            watts[str(load.rail)] += active
+            apparent[str(load.rail)] += reactive_too
         for rail in reversed(tuple(self.rails.values())):
             most = watts[rail.id]
             if isinstance(rail.source, Inverter):

@@ -48,7 +48,7 @@ def timetables(design: Design, begins: Mapping[str, float] | None = None) -> dic
     """
     laid = kept_apart_begins(design) | dict(begins or {})
     start_h = design.setting.starts_at_h
-    return {x.id: _timetable(x, start_h + laid.get(x.id, 0.0)) for x in design.loads}
+    return {x.id: timetable_at(x, start_h + laid.get(x.id, 0.0)) for x in design.loads}
 
 
 def kept_apart_begins(design: Design) -> dict[str, float]:
@@ -67,7 +67,7 @@ def kept_apart_begins(design: Design) -> dict[str, float]:
         else:
             taken += [
                 span
-                for a, b in _timetable(load, 0.0).runs
+                for a, b in timetable_at(load, 0.0).runs
                 for span in wrapped([(a - start_h, b - start_h)])
             ]
     begins = {}
@@ -89,7 +89,8 @@ def _first_gap(taken: list[Span], hours: float) -> float | None:
     return at if DAY_H - at >= hours - 1e-9 else None
 
 
-def _timetable(load: Load, begin: float) -> Timetable:
+def timetable_at(load: Load, begin: float) -> Timetable:
+    """The timetable of one load, laid from a time of day if it says none itself. [h]"""
     match load.when:
         case Anytime(hours=hours):
             spans = [(begin, begin + hours)]
