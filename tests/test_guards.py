@@ -216,8 +216,8 @@ def test_contributing_lists_every_folder() -> None:
 
 
 UI_FLOORS = (
-    "command", "app", "features", "verdict", "drawing", "pictures", "editor", "design", "ui", "testing",
-    "api", "lib",
+    "command", "app", "features", "verdict", "drawing", "pictures", "editor", "design", "ui",
+    "testing", "api", "lib",
 )  # fmt: skip
 
 

@@ -9,6 +9,7 @@ import pytest
 from graveljar.core.components.fuse import MAX_SHARE
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
+from graveljar.core.fixes import UNTRIED
 from graveljar.core.limits import exceeds
 from graveljar.core.model import Bank, Design, Station
 from graveljar.core.model.patch import Edit
@@ -182,3 +183,22 @@ def test_other_volts_take_inverter_and_disconnect_along() -> None:
     assert edits["/stages/0/accepts"] == {"least_v": 21.0, "most_v": 30.0}
     assert edits["/stages/0/restarts_v"] == 23.0
     assert edits["/stores/0/leads"] is None
+
+
+def test_of_a_design_with_too_many_fixes_the_gravest_are_tried_and_no_other_is_offered(
+    monkeypatch: pytest.MonkeyPatch,
+) -> None:
+    made = demo_designs()["puppet-van"]
+    whole = evaluate(made)
+    monkeypatch.setattr("graveljar.core.fixes.MAX_TRIED", 1)
+    monkeypatch.setattr("graveljar.core.fixes.MIN_TRIALS", 4)
+    found = evaluate(made)
+    assert [f.title for f in found.findings] == [f.title for f in whole.findings]
+    assert found.verdict == whole.verdict
+    tried = [[fix.effect is not None for fix in f.fixes if fix.edits] for f in found.findings]
+    assert all(all(one) for one in tried)
+    # Those of the first finding as before; of the last none.
+    assert found.findings[0].fixes == whole.findings[0].fixes
+    untried = [fix for f in found.findings for fix in f.fixes if fix.label.endswith(UNTRIED)]
+    assert untried
+    assert all(fix.edits == () for fix in untried)

@@ -5,10 +5,10 @@ import time
 from typing import Final
 
 # Seconds of computing by the beginning of a path; the first that fits counts. Usual answers take a
-# hundredth of that, one of the largest design with the effects of all its fixes up to a half. A
+# hundredth of that, one of the largest design with the effects of its fixes a third. A
 # search ends with its connection, what is written as it is worked out with its data.
 LIMITS_S: Final = (
-    ("/api/evaluate", 40.0),
+    ("/api/evaluate", 15.0),
     ("/api/course.csv", None),
     ("/api/course", 10.0),
     ("/api/options/search", None),

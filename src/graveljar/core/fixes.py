@@ -19,6 +19,11 @@ from graveljar.core.views.verdict import lasts
 LOG: Final = logging.getLogger(__name__)
 # Changes that one fix may consist of. Ours.
 MAX_CHANGES: Final = 3
+# Trials of fixes, each counted once for every load and stage; and so many at least. Nobody waits
+# longer for an answer. Ours.
+MAX_TRIED: Final = 12_000
+MIN_TRIALS: Final = 20
+UNTRIED: Final = "(Not tried, there are so many: take the ones above first.)"
 # Hours that count as longer, as a multiple. Ours.
 LONGER: Final = 1.01
 
@@ -41,7 +46,8 @@ class Effect:
 class Fix:
     """A way out of a finding, with its effect.
 
-    Without edits it happens off the screen and has none here; a quick evaluation leaves it out.
+    Without edits it happens off the screen, or was not tried, and has none here; a quick evaluation
+    leaves it out.
     """
 
     label: str
@@ -55,6 +61,14 @@ class Trials:
     def __init__(self, context: Context, findings: tuple[Finding, ...]) -> None:
         self.context, self.findings = context, findings
         self._done: dict[str, tuple[Context, tuple[Finding, ...]]] = {}
+        design = context.network.design
+        things = len(design.loads) + len(design.stages)
+        self._most = max(MAX_TRIED // max(things, 1), MIN_TRIALS)
+
+    @property
+    def enough(self) -> bool:
+        """Whether as many were tried as may be."""
+        return len(self._done) >= self._most
 
     def after(self, edits: tuple[Edit, ...]) -> tuple[Context, tuple[Finding, ...]]:
         """The design with some edits, and its findings."""
@@ -74,6 +88,10 @@ def fixes_of(trials: Trials, finding: Finding, *, quick: bool) -> Iterator[Fix]:
         yield Fix(label, (), None)
     tried, told = [], []
     for remedy in changing:
+        if remedy.edits and not quick and trials.enough:
+            # What nobody tried is told, and not offered.
+            told.append(Fix(f"{remedy.label} {UNTRIED}", (), None))
+            continue
         if not remedy.edits or quick:
             told.append(Fix(remedy.label, as_sent(design, remedy.edits), None))
             continue
