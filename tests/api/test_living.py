@@ -110,6 +110,38 @@ def test_what_keeps_the_database_from_starting_is_said(open_folder: Path) -> Non
         pass
 
 
+FULL = """
+CREATE FUNCTION full_disk() RETURNS trigger LANGUAGE plpgsql AS $$
+BEGIN
+    RAISE EXCEPTION 'could not extend file: No space left on device' USING ERRCODE = '53100';
+END $$;
+CREATE TRIGGER full_disk BEFORE INSERT ON revision FOR EACH ROW EXECUTE FUNCTION full_disk();
+"""
+
+
+def test_on_a_full_disk_nothing_is_half_saved_and_it_goes_on_when_there_is_room(
+    open_folder: Path, database: str
+) -> None:
+    """PostgreSQL's own code for it, 53100 (its manual, appendix A)."""
+    with Started(open_folder / "full", DATABASE_URL=database) as started:
+        designs = f"{started.address}api/designs"
+        made = httpx.post(designs, json={}).json()
+        document = made["document"] | {"name": "later"}
+        save = {"base": 1, "document": document}
+        with psycopg.connect(database) as link:
+            link.execute(FULL)
+        for answer in (
+            httpx.post(designs, json={}), httpx.put(f"{designs}/{made['id']}", json=save)
+        ):  # fmt: skip
+            assert (answer.status_code, answer.json()["code"]) == (507, "disk_full")
+            assert "The disk is full" in answer.json()["detail"]
+        assert [x["revision"] for x in httpx.get(designs).json()] == [1]
+        assert httpx.get(f"{started.address}api/health").json()["database"] == "ok"
+        with psycopg.connect(database) as link:
+            link.execute("DROP TRIGGER full_disk ON revision")
+        assert httpx.put(f"{designs}/{made['id']}", json=save).json()["revision"] == 2
+
+
 def test_all_is_kept_in_a_file_and_brought_back_by_commands(
     open_folder: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:

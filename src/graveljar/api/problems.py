@@ -8,6 +8,7 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from psycopg import OperationalError
+from psycopg.errors import DiskFull
 from psycopg_pool import PoolTimeout
 from pydantic import BaseModel
 from starlette.exceptions import HTTPException
@@ -120,6 +121,17 @@ def add_handlers(app: FastAPI) -> None:
     @app.exception_handler(HTTPException)
     def plain(_: Request, error: HTTPException) -> JSONResponse:
         return problem_response(error.status_code, "http", str(error.detail), str(error.detail))
+
+    @app.exception_handler(DiskFull)
+    def full(_: Request, error: Exception) -> JSONResponse:
+        log.warning("database: %s", error)
+        return problem_response(
+            507,
+            "disk_full",
+            "The disk is full",
+            "The disk is full: nothing was saved. Your work stays in this tab; it is saved once "
+            "there is room.",
+        )
 
     @app.exception_handler(OperationalError)
     @app.exception_handler(PoolTimeout)

@@ -4499,7 +4499,8 @@ export interface components {
          * Fix
          * @description A way out of a finding, with its effect.
          *
-         *     Without edits it happens off the screen and has none here; a quick evaluation leaves it out.
+         *     Without edits it happens off the screen, or was not tried, and has none here; a quick evaluation
+         *     leaves it out.
          */
         Fix: {
             /** Label */
