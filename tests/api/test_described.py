@@ -1,0 +1,45 @@
+"""Requests made of the API's own description: nothing it allows is a fault of the server."""
+
+from typing import Any
+
+import schemathesis
+from hypothesis import HealthCheck, Phase, given, settings
+from schemathesis.checks import not_a_server_error
+from schemathesis.core.result import Ok
+
+from graveljar.api.app import create_app
+from graveljar.store.database import Pool
+from graveljar.store.designs import Designs
+from graveljar.store.logs import Logs
+from graveljar.store.parts import Parts
+from graveljar.store.readings import Readings
+
+# A search ends only with whoever reads it; instruments and backups are files of the machine.
+APART = ("/api/options/search", "/api/instruments", "/api/backup")
+HOST = {"Host": "127.0.0.1"}
+
+
+def test_what_the_description_allows_is_no_fault_of_the_server(pool: Pool) -> None:
+    app = create_app(
+        designs=Designs(pool), parts=Parts(pool), readings=Readings(pool), logs=Logs(pool)
+    )
+    described = schemathesis.openapi.from_asgi("/api/openapi.json", app, headers=HOST)
+    asked = set()
+    for found in described.get_all_operations():
+        assert isinstance(found, Ok), found
+        operation = found.ok()
+        if operation.path.startswith(APART):
+            continue
+
+        @settings(
+            max_examples=2, deadline=None, phases=[Phase.generate], derandomize=True,
+            suppress_health_check=list(HealthCheck),
+        )  # fmt: skip
+        @given(case=operation.as_strategy())
+        def ask(case: schemathesis.Case[Any]) -> None:
+            answer = case.call(headers=HOST)
+            case.validate_response(answer, checks=[not_a_server_error])
+
+        ask()
+        asked.add(operation.path)
+    assert len(asked) > 60
