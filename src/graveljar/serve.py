@@ -19,7 +19,7 @@ import uvicorn
 
 from graveljar.api.app import create_app
 from graveljar.api.neighbours import tells_users
-from graveljar.core.warmup import warm
+from graveljar.core.warmup import spare_the_lasting, warm
 from graveljar.demo import demo_designs, demo_log, demo_readings
 from graveljar.formats.log_csv import LogFile
 from graveljar.formats.log_layout import look_at
@@ -84,6 +84,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     if demo:
         load_demo(designs, readings, logs)
     warming.result()
+    spare_the_lasting()
     listener = stack.enter_context(_listener(port))
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
     token = secrets.token_urlsafe(16) if tells_users() else None

@@ -23,7 +23,7 @@ from graveljar.core.planning.search import (
     search,
 )
 from graveljar.core.planning.search.front import ParetoFront
-from graveljar.core.warmup import warm
+from graveljar.core.warmup import spare_the_lasting, warm
 
 WORKERS: Final = 2
 # A search goes in as many parts: the smaller, the sooner another one has its turn.
@@ -155,6 +155,7 @@ def _begin() -> None:
     ctypes.CDLL(None).prctl(_DIES_WITH_PARENT, signal.SIGKILL)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     warm()
+    spare_the_lasting()
 
 
 def _ready() -> None:

@@ -86,6 +86,23 @@ test("however fast a person types, one evaluation is under way and one waits", a
   expect(quick.map((one) => one.name)).toEqual(["N1", "N20"]);
 });
 
+test("a whole evaluation is given up with the next edit, a quick one never", async () => {
+  const { of, now } = evaluated();
+  await waitFor(() => expect(now().standing.status).toBe("fresh"));
+  const before = kept.givenUp.length;
+  let release = () => {};
+  kept.wholeGate = new Promise((resolve) => {
+    release = resolve;
+  });
+  rename("W1");
+  await waitFor(() => expect(kept.evaluated.at(-1)).toEqual({ name: "W1", quick: false }));
+  rename("W2");
+  await waitFor(() => expect(kept.givenUp.slice(before)).toEqual(["W1"]));
+  release();
+  await waitFor(() => expect([of(), now().standing.status]).toEqual(["W2", "fresh"]));
+  expect(kept.givenUp.slice(before)).toEqual(["W1"]);
+});
+
 test("nothing of one design is shown under the name of another", async () => {
   const { of, now } = evaluated();
   await waitFor(() => expect(now().standing.status).toBe("fresh"));

@@ -26,6 +26,8 @@ interface AnswerOptions {
   /** What is asked besides the design; another one is another question. */
   key?: readonly unknown[];
   enabled?: boolean;
+  /** Give it up as soon as the design has changed: long work that only the newest answer is worth. */
+  givenUp?: boolean;
 }
 
 /** Whether asking again can help: the server was away or slow, or failed of its own. */
@@ -69,7 +71,7 @@ const RETRY_MS = 1000;
 export function useAnswer<T>(
   name: string,
   ask: (design: Design, signal: AbortSignal) => Promise<T>,
-  { key = [], enabled = true }: AnswerOptions = {},
+  { key = [], enabled = true, givenUp = false }: AnswerOptions = {},
 ): Answer<T> {
   const id = useDesign((state) => state.id);
   const version = useDesign((state) => state.version);
@@ -80,7 +82,7 @@ export function useAnswer<T>(
         const { document } = useDesign.getState();
         if (!document) throw new Error("no design is open");
         const stamp = stampNow();
-        return { data: await ask(document, NEVER), stamp };
+        return { data: await ask(document, givenUp ? signal : NEVER), stamp };
       });
     },
     enabled: enabled && id !== "",

@@ -53,9 +53,7 @@ export function useEvaluation(): Evaluated {
   const full = useAnswer(
     "whole evaluation",
     (design, signal) => api.evaluate(design, false, signal),
-    {
-      enabled: settled,
-    },
+    { enabled: settled, givenUp: true },
   );
   const whole = full.data && full.standing.status === "fresh" ? full : null;
   const refusal = quick.error instanceof Refused ? quick.error.problem : null;

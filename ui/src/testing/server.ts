@@ -25,10 +25,14 @@ export class Kept {
   readonly saves: { id: string; base: number; document: Design }[] = [];
   /** What was to be evaluated, in its order. */
   readonly evaluated: { name: string; quick: boolean }[] = [];
+  /** What nobody waited for any more, by its name. */
+  readonly givenUp: string[] = [];
   /** What it does to the next requests, one each; then it works. */
   readonly faults: ("away" | "broken" | "refuses")[] = [];
   /** Requests wait for this. */
   gate: Promise<void> = Promise.resolve();
+  /** Whole evaluations wait for this too. */
+  wholeGate: Promise<void> = Promise.resolve();
 
   put(id: string, document: Design, revision = 1): Stored {
     const stored = { id, revision, saved_at: "2026-01-01T12:00:00Z", document } as Stored;
@@ -77,6 +81,8 @@ export const server = setupServer(
     const document = (await request.json()) as Design;
     const quick = new URL(request.url).searchParams.get("quick") === "true";
     kept.evaluated.push({ name: document.name, quick });
+    request.signal.addEventListener("abort", () => kept.givenUp.push(document.name));
+    if (!quick) await kept.wholeGate;
     const failed = await kept.failing();
     return failed ?? HttpResponse.json({ of: document.name, quick });
   }),
