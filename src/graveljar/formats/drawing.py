@@ -68,7 +68,7 @@ def drawing_svg(design: Design, revision: int | None = None) -> str:
         drawn = subprocess.run(  # noqa: S603
             [node, str(program)],
             input=json.dumps(asked),
-            capture_output=True, text=True, check=True, timeout=MAX_DRAWING_S,
+            capture_output=True, encoding="utf-8", check=True, timeout=MAX_DRAWING_S,
         )  # fmt: skip
     except (OSError, subprocess.SubprocessError) as error:
         _LOG.warning("no drawing: %s %s", error, getattr(error, "stderr", ""))
