@@ -2,15 +2,18 @@
 
 import re
 from html import escape
+from typing import Literal
 from xml.etree import ElementTree
 
 import pytest
 
+from graveljar.core.cables.colours import colours_of
 from graveljar.core.context import Context
 from graveljar.core.sheet import sheet_of
 from graveljar.core.text import number
 from graveljar.core.views.cables import cables_of
 from graveljar.demo import demo_designs
+from graveljar.formats.cables_csv import write_joints
 from graveljar.formats.drawing import drawing_png, drawing_svg
 from graveljar.formats.sheet_html import Part, sheet_html
 from tests.building import design, load
@@ -49,6 +52,31 @@ def test_every_wire_says_size_fuse_and_length_and_every_load_its_name(name: str)
     assert not re.search(r'var\(--|<script| class="| data-|(href|src)\s*=\s*"', svg)
     assert svg.count("font/woff2;base64") == 2
     assert "red is plus, black is minus" in whole
+
+
+@pytest.mark.parametrize(
+    ("place", "volts", "minus", "words"),
+    [
+        ("vehicle", 230.0, "black", "Mains here: brown is hot, blue neutral"),
+        ("vehicle", 120.0, "black", "Mains here: black is hot, white neutral"),
+        ("boat", 230.0, "yellow", "in North America black is hot"),
+        ("boat", 120.0, "yellow", "elsewhere brown is hot"),
+    ],
+)
+def test_colours_are_those_of_the_custom_with_their_words(
+    place: Literal["vehicle", "boat"], volts: float, minus: str, words: str
+) -> None:
+    """IEC 60445, NEC 200.6, ABYC E-11 (minus of boats, as black is hot in mains), from memory."""
+    lit = design(load(60.0) | {"cable": {"length_m": 3.0}})
+    setting = lit.setting.model_copy(update={"place": place, "ac_volts": volts})
+    made = lit.model_copy(update={"setting": setting})
+    sheet = sheet_of(Context(made), ())
+    assert sheet.wiring[0].colours == f"plus red, minus {minus}"
+    assert {x.item.split(", ")[1] for x in sheet.cuts if x.kind == "cable"} == {"red", minus}
+    assert words in sheet.custom
+    assert words in " ".join(texts(drawing_svg(made)))
+    joints = write_joints(cables_of(Context(made)), colours_of(setting))
+    assert f",{minus}," in joints
 
 
 def test_all_of_many_loads_are_drawn_and_what_people_typed_stays_text() -> None:

@@ -5,6 +5,7 @@ from typing import Any
 
 import pytest
 
+from graveljar.core.cables.colours import colours_of
 from graveljar.core.cables.cut_list import cut_list
 from graveljar.core.context import Context
 from graveljar.core.model import Design
@@ -92,7 +93,7 @@ def test_every_metre_of_the_cut_list_is_priced_in_its_own_system(sizes: str) -> 
         cable("16 mm²", 5.0), cable("120 mm²", 30.0), cable("6 AWG", 5.0), cable("4/0 AWG", 30.0),
     ]  # fmt: skip
     found = [x for x in priced(made, *shelf).values() if "cable" in x.name]
-    cuts = cut_list(Context(made).cables.values())
+    cuts = cut_list(Context(made).cables.values(), colours_of(made.setting))
     metres: dict[str, float] = {}
     for cut in cuts:
         if cut.kind == "cable":

@@ -11,6 +11,7 @@ from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute
+from graveljar.core.cables.colours import colours_of
 from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import MAX_LOADS, Design
@@ -157,6 +158,9 @@ def post_cables_csv(
     design: Design, what: Literal["runs", "joints", "cuts"] = "runs"
 ) -> PlainTextResponse:
     """Every cable run, its conductors end to end, or what is bought and cut, as CSV."""
-    write = {"runs": write_runs, "joints": write_joints, "cuts": write_cuts}[what]
-    text = write(cables_of(Context(design)))
+    cables = cables_of(Context(design))
+    if what == "joints":
+        text = write_joints(cables, colours_of(design.setting))
+    else:
+        text = write_runs(cables) if what == "runs" else write_cuts(cables)
     return PlainTextResponse(text, media_type="text/csv")

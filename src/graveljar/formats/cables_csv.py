@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from graveljar.core.cables.cut_list import COLOURS
+from graveljar.core.cables.colours import Colours
 from graveljar.core.views.cables import CableRow, Cables, FuseRow, SizeRow
 from graveljar.formats.cells import written
 
@@ -21,17 +21,19 @@ JOINT_COLUMNS = (
 )  # fmt: skip
 
 
-def write_joints(cables: Cables) -> str:
+def write_joints(cables: Cables, colours: Colours) -> str:
     """Two rows a run, plus and minus, each from a terminal to a terminal; fuses are in plus."""
-    return written([JOINT_COLUMNS, *(line for row in cables.rows for line in _joints(row))])
+    return written(
+        [JOINT_COLUMNS, *(line for row in cables.rows for line in _joints(row, colours))]
+    )
 
 
-def _joints(row: CableRow) -> Iterator[list[str | float | None]]:
+def _joints(row: CableRow, colours: Colours) -> Iterator[list[str | float | None]]:
     size, fuse = row.chosen or row.proposed, row.fuse or row.proposed_fuse
     end = row.end_fuse or row.proposed_end_fuse
     post = row.kind == "post"
     begins, ends = (row.name, f"{row.name}, bus bar") if post else (row.before, row.name)
-    for name, colour in zip(("plus", "minus"), COLOURS, strict=True):
+    for name, colour in (("plus", colours.plus), ("minus", colours.minus)):
         plus = name == "plus"
         yield [
             f"{row.name}, {name}", begins, name, ends, name, colour, row.volts,

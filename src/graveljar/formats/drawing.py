@@ -9,11 +9,11 @@ from typing import Any, Final
 
 from pydantic import TypeAdapter
 
+from graveljar.core.cables.colours import colours_of
 from graveljar.core.errors import GravelJarError
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Design
-from graveljar.core.sheet.sheet import CUSTOM
 from graveljar.settings import drawing_program, node_program
 
 _EVALUATION: Final = TypeAdapter(Evaluation)
@@ -62,7 +62,7 @@ def drawing_svg(design: Design, revision: int | None = None) -> str:
         "design": design.model_dump(mode="json"),
         "evaluation": _EVALUATION.dump_python(evaluate(design, quick=True), mode="json"),
         "title": design.name if revision is None else f"{design.name}, revision {revision}",
-        "lines": [WORST, *_SENTENCE.split(CUSTOM)],
+        "lines": [WORST, *_SENTENCE.split(colours_of(design.setting).words)],
     }
     try:
         drawn = subprocess.run(  # noqa: S603

@@ -5,6 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Final, Literal
 
+from graveljar.core.cables.colours import Colours
 from graveljar.core.cables.plan import PlannedRun, connector_of, kind_of, proposed_connector
 from graveljar.core.components.cable import other_name
 from graveljar.core.model import BankLeads
@@ -22,8 +23,6 @@ _ORDER: Final[tuple[CutKind, ...]] = (
     "bus bar",
     "shunt",
 )
-# Plus and minus as most codes have them; some want yellow for minus on boats.
-COLOURS: Final = ("red", "black")
 # Over the barrel of a lug and onto the insulation; common practice.
 SHRINK_MM: Final = 40
 # Fuses that are bolted in have a lug on each side of them.
@@ -66,11 +65,11 @@ class _Part:
     order: float
 
 
-def cut_list(planned: Iterable[PlannedRun]) -> tuple[CutItem, ...]:
+def cut_list(planned: Iterable[PlannedRun], colours: Colours) -> tuple[CutItem, ...]:
     """Everything of all runs, chosen or else proposed; alike things together."""
     parts: dict[tuple[int, float, str], list[_Part]] = defaultdict(list)
     for one in planned:
-        for part in _parts(one):
+        for part in _parts(one, colours):
             parts[_ORDER.index(part.kind), part.order, part.item].append(part)
     return tuple(_line(parts[key]) for key in sorted(parts))
 
@@ -88,14 +87,14 @@ def _line(parts: list[_Part]) -> CutItem:
     )
 
 
-def _parts(one: PlannedRun) -> Iterator[_Part]:
+def _parts(one: PlannedRun, colours: Colours) -> Iterator[_Part]:
     run, choice = one.run, one.choice
     if choice is None:
         return
     size, proposed = choice.size, one.chosen is None
     name = f"{size.name} ({other_name(size)})"
     lengths = cut_lengths(one) * choice.leads
-    for place, colour in enumerate(COLOURS):
+    for place, colour in enumerate((colours.plus, colours.minus)):
         order = size.mm2 + place / 1000
         yield _Part(
             "cable", f"{name}, {colour}", len(lengths), tuple(lengths), run.name, proposed, order

@@ -4,7 +4,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from graveljar.core.analysis.band import Band, band_of
-from graveljar.core.cables.cut_list import COLOURS, CutItem
+from graveljar.core.cables.colours import Colours, colours_of
+from graveljar.core.cables.cut_list import CutItem
 from graveljar.core.cautions import CautionRow, warn
 from graveljar.core.context import Context
 from graveljar.core.planning.shelf import Candidate
@@ -16,13 +17,6 @@ from graveljar.core.sheet.card import Card, card_of
 from graveljar.core.text import number, quantity
 from graveljar.core.views.cables import CableRow, cables_of
 from graveljar.core.views.verdict import Verdict, verdict_of
-
-# Colours by custom, beside the words: which conductor is which differs from place to place.
-CUSTOM = (
-    "Direct current: red is plus, black is minus; boats also have yellow for minus. Mains: in "
-    "North America black is hot and white neutral; elsewhere brown is hot and blue neutral, "
-    "green-yellow protective earth. Label both ends: colours alone mislead."
-)
 
 
 @dataclass(frozen=True)
@@ -77,7 +71,7 @@ def sheet_of(context: Context, shelf: Sequence[Candidate]) -> Sheet:
     >>> sheet_of(Context(lamp()), ()).card.together
     '20 h'
     """
-    cables = cables_of(context)
+    cables, colours = cables_of(context), colours_of(context.network.design.setting)
     return Sheet(
         name=context.network.design.name,
         notes=context.network.design.notes,
@@ -91,15 +85,15 @@ def sheet_of(context: Context, shelf: Sequence[Candidate]) -> Sheet:
         cautions=warn(context),
         shopping=shopping_of(context, shelf),
         cuts=cables.cuts,
-        wiring=tuple(_wiring(row) for row in cables.rows),
+        wiring=tuple(_wiring(row, colours) for row in cables.rows),
         labels=tuple(_labels(cables.rows)),
         steps=build_order(context),
         card=card_of(context),
-        custom=CUSTOM,
+        custom=colours.words,
     )
 
 
-def _wiring(row: CableRow) -> WiringRow:
+def _wiring(row: CableRow, colours: Colours) -> WiringRow:
     size = row.chosen or row.proposed
     told = "none fits"
     if size is not None:
@@ -119,7 +113,7 @@ def _wiring(row: CableRow) -> WiringRow:
         size=told if row.chosen else f"({told})",
         length=f"{strings}{number(row.length_m)} m",
         fuse=says if row.fuse else f"({says})" if says else "none",
-        colours=f"plus {COLOURS[0]}, minus {COLOURS[1]}",
+        colours=f"plus {colours.plus}, minus {colours.minus}",
         connector=str(row.connector or f"({row.proposed_connector})"),
     )
 

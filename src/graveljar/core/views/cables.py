@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
+from graveljar.core.cables.colours import colours_of
 from graveljar.core.cables.cut_list import CutItem, cut_list
 from graveljar.core.cables.plan import (
     PlannedRun,
@@ -160,7 +161,7 @@ def cables_of(context: Context) -> Cables:
     return Cables(
         rows=rows,
         mains=tuple(_mains(context)),
-        cuts=cut_list(planned),
+        cuts=cut_list(planned, colours_of(context.network.design.setting)),
         edits=as_sent(context.network.design, [x for one in planned for x in take(one)]),
         sources=(*used, "iec-60228", "astm-b258", "nec-240-6", "fuse-kinds"),
         sizes=context.network.design.setting.sizes,

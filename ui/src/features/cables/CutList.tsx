@@ -30,8 +30,7 @@ export function CutList({ cuts }: { cuts: readonly Cut[] }) {
         </tbody>
       </table>
       <p className="mt-1 text-soft text-xs">
-        Dashed: nobody has chosen it yet. Red is plus, black minus; some codes want yellow for minus
-        on boats. Cut a little longer than measured.
+        Dashed: nobody has chosen it yet. Cut a little longer than measured.
       </p>
     </section>
   );

@@ -172,10 +172,7 @@ export function Wiring({ sheet }: { sheet: Sheet }) {
           </tbody>
         </table>
       </Wide>
-      <p className="text-soft text-xs">
-        In brackets: suggested, not chosen yet. Each run has plus (red) and minus (black).{" "}
-        {sheet.custom}
-      </p>
+      <p className="text-soft text-xs">In brackets: suggested, not chosen yet. {sheet.custom}</p>
       <h3 className="mt-3">Cut list</h3>
       <ul className="text-sm">
         {sheet.cuts.map((one) => (
