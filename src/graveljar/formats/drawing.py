@@ -7,6 +7,7 @@ import subprocess
 from io import BytesIO
 from typing import Any, Final
 
+from PIL import ImageFile
 from pydantic import TypeAdapter
 
 from graveljar.core.cables.colours import colours_of
@@ -134,6 +135,8 @@ def as_pdf(html: str) -> bytes:
     except (ImportError, OSError):
         message = "Debian's libpango-1.0-0 and libpangoft2-1.0-0 are missing. Print it as HTML."
         raise NoPdf(message) from None
+    # Loading it lets cut-off pictures pass everywhere in the process: the bench book refuses them.
+    ImageFile.LOAD_TRUNCATED_IMAGES = False
     # A page holds all that it needs, as its fonts: nothing is fetched for it.
     within = URLFetcher(allowed_protocols=("data",), allow_redirects=False)
     made: Any = HTML(string=html, url_fetcher=within).write_pdf()
