@@ -52,6 +52,7 @@ def test_every_wire_says_size_fuse_and_length_and_every_load_its_name(name: str)
     assert not re.search(r'var\(--|<script| class="| data-|(href|src)\s*=\s*"', svg)
     assert svg.count("font/woff2;base64") == 2
     assert "red is plus, black is minus" in whole
+    assert sheet_of(Context(made), ()).drawn in whole
 
 
 @pytest.mark.parametrize(

@@ -15,6 +15,7 @@ from graveljar.core.errors import GravelJarError
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Design
+from graveljar.core.sheet.sheet import DRAWN
 from graveljar.settings import drawing_program, node_program
 
 _EVALUATION: Final = TypeAdapter(Evaluation)
@@ -23,10 +24,6 @@ _LOG: Final = logging.getLogger(__name__)
 MAX_DRAWING_S: Final = 20.0
 PNG_SCALE: Final = 2.0
 PX_PER_POINT: Final = 96 / 72
-WORST: Final = (
-    "Each line says the most amps it carries and each rail its lowest volts; they need not be of "
-    "one moment."
-)
 _SENTENCE: Final = re.compile(r"(?<=\.)\s+")
 _STYLE: Final = re.compile(r"<style>(.*?)</style>", re.DOTALL)
 _SIZE: Final = re.compile(r'<svg [^>]*?width="([\d.]+)" height="([\d.]+)"')
@@ -63,7 +60,7 @@ def drawing_svg(design: Design, revision: int | None = None) -> str:
         "design": design.model_dump(mode="json"),
         "evaluation": _EVALUATION.dump_python(evaluate(design, quick=True), mode="json"),
         "title": design.name if revision is None else f"{design.name}, revision {revision}",
-        "lines": [WORST, *_SENTENCE.split(colours_of(design.setting).words)],
+        "lines": _SENTENCE.split(f"{DRAWN} {colours_of(design.setting).words}"),
     }
     try:
         drawn = subprocess.run(  # noqa: S603

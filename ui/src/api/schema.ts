@@ -8213,6 +8213,8 @@ export interface components {
             card: components["schemas"]["Card"];
             /** Custom */
             custom: string;
+            /** Drawn */
+            drawn: string;
         };
         /**
          * SheetFinding

@@ -18,6 +18,12 @@ from graveljar.core.text import number, quantity
 from graveljar.core.views.cables import CableRow, cables_of
 from graveljar.core.views.verdict import Verdict, verdict_of
 
+# What the drawing of a sheet shows, as `views.snapshots.worst_of` has it.
+DRAWN = (
+    "Each line says its amps at the highest start, each rail the lowest volts it may have: not all "
+    "at one moment. Cables are sized by the currents of the wiring list."
+)
+
 
 @dataclass(frozen=True)
 class SheetFinding:
@@ -60,6 +66,7 @@ class Sheet:
     steps: tuple[BuildStep, ...]
     card: Card
     custom: str
+    drawn: str
 
 
 def sheet_of(context: Context, shelf: Sequence[Candidate]) -> Sheet:
@@ -90,6 +97,7 @@ def sheet_of(context: Context, shelf: Sequence[Candidate]) -> Sheet:
         steps=build_order(context),
         card=card_of(context),
         custom=colours.words,
+        drawn=DRAWN,
     )
 
 

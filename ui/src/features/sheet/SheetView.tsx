@@ -143,10 +143,7 @@ function Screen({ design, sheet, fresh }: ScreenProps) {
       {chosen.has("cover") ? (
         <Cover sheet={sheet}>
           <Plan design={design} />
-          <p className="text-soft text-xs">
-            Each line says the most amps it carries and each rail its lowest volts; they need not be
-            of one moment.
-          </p>
+          <p className="text-soft text-xs">{sheet.drawn}</p>
         </Cover>
       ) : null}
       {chosen.has("shopping") ? <Shopping sheet={sheet} prices={prices} /> : null}
