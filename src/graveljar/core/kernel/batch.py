@@ -3,7 +3,7 @@
 import numpy as np
 
 from graveljar.core.kernel.accounting import account, keep_middle
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled_with_arrays, inlined
 from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED
@@ -22,7 +22,7 @@ from graveljar.core.kernel.timestep import run
 from graveljar.core.kernel.trace import CONVERGED, POINTS, STATUS, Trace, begin
 
 
-@compiled
+@compiled_with_arrays
 def run_many(
     rails: Records,
     loads: Records,
@@ -72,7 +72,7 @@ def run_many(
     return stops
 
 
-@compiled
+@compiled_with_arrays
 def charge_many(
     rails: Records,
     loads: Records,
@@ -152,7 +152,7 @@ def _vary_stores(stores: Records, base: Records, on_capacity: Floats) -> None:
         stores[s].rated_a = base[s].rated_a * on_capacity[s]
 
 
-@compiled
+@compiled_with_arrays
 def full_demand_day(
     rails: Records, loads: Records, stores: Records, day: DayProfile, charge: Floats, trace: Trace
 ) -> tuple[Floats, Flags, bool]:

@@ -7,7 +7,7 @@ compiler would not see that a function called from another file has changed.
 from collections.abc import Callable
 from hashlib import sha256
 from importlib.resources import files
-from typing import Any, TypeVar, cast
+from typing import Any, Final, TypeVar, cast
 
 import numba
 
@@ -27,9 +27,33 @@ def _kept_in() -> str:
 
 numba.config.CACHE_DIR = _kept_in()  # type: ignore[attr-defined]
 
+# Without counting who holds an array: the caller does, as long as a call lasts. Counting took most
+# of the time of a run (decision 0030).
+_UNCOUNTED: Final[dict[str, Any]] = {"nogil": True, "error_model": "numpy", "_nrt": False}
+_COUNTED: Final[dict[str, Any]] = {"nogil": True, "error_model": "numpy"}
+
 
 def compiled(function: F) -> F:
-    """Compile a function at its first call, and keep the result for the next start.
+    """Compile a function that makes no arrays at its first call; keep it for the next start.
+
+    Parameters
+    ----------
+    function : Of numbers and arrays only; it makes and gives no array.
+
+    Returns
+    -------
+    The same, compiled; `py_func` is the original.
+
+    Examples
+    --------
+    >>> compiled(lambda watts: watts / 12.0)(60.0)
+    5.0
+    """
+    return _kept(function, _UNCOUNTED)
+
+
+def compiled_with_arrays(function: F) -> F:
+    """Compile a function that makes arrays, as `compiled`.
 
     Parameters
     ----------
@@ -41,14 +65,19 @@ def compiled(function: F) -> F:
 
     Examples
     --------
-    >>> compiled(lambda watts: watts / 12.0)(60.0)
-    5.0
+    >>> import numpy as np
+    >>> compiled_with_arrays(lambda count: np.ones(count))(2)
+    array([1., 1.])
     """
+    return _kept(function, _COUNTED)
+
+
+def _kept(function: F, options: dict[str, Any]) -> F:
     try:
-        made = numba.njit(function, cache=True, nogil=True, error_model="numpy")
+        made = numba.njit(function, cache=True, **options)
     except RuntimeError:
         # The folder cannot be written to: compile anew at each start.
-        made = numba.njit(function, nogil=True, error_model="numpy")
+        made = numba.njit(function, **options)
     return cast("F", made)
 
 
@@ -68,4 +97,4 @@ def inlined(function: F) -> F:
     >>> inlined(lambda watts: watts / 12.0)(60.0)
     5.0
     """
-    return cast("F", numba.njit(function, forceinline=True, nogil=True, error_model="numpy"))
+    return cast("F", numba.njit(function, forceinline=True, **_UNCOUNTED))

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled_with_arrays, inlined
 from graveljar.core.kernel.records import LINK, DayProfile, Flags, Floats, Ints, Records
 from graveljar.core.kernel.timestep import run
 from graveljar.core.kernel.trace import CONVERGED, STATUS, Trace
@@ -11,7 +11,7 @@ from graveljar.core.kernel.trace import CONVERGED, STATUS, Trace
 MORE = 2
 
 
-@compiled
+@compiled_with_arrays
 def fewest_strings(
     rails: Records,
     loads: Records,

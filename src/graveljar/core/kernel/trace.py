@@ -4,7 +4,7 @@ from typing import Final, NamedTuple
 
 import numpy as np
 
-from graveljar.core.kernel.compiled import compiled
+from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.records import OFF, Floats, Ints, Records
 
 # What happened, as kept with an event.
@@ -198,10 +198,7 @@ def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours:
     if trace.counts[POINTS] == most:
         half = most // 2
         for n in range(half):
-            trace.hours[n] = trace.hours[2 * n]
-            trace.charge[n] = trace.charge[2 * n]
-            trace.volts[n], trace.amps[n] = trace.volts[2 * n], trace.amps[2 * n]
-            trace.drawn[n] = trace.drawn[2 * n]
+            _keep(rails, loads, stores, trace, 2 * n, n)
         trace.counts[POINTS] = half
         trace.counts[EVERY] *= 2
     n = trace.counts[POINTS]
@@ -216,3 +213,17 @@ def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours:
     for i in range(len(loads)):
         trace.drawn[n, i] = loads[i].amps if loads[i].watts > 0.0 else 0.0
     trace.counts[POINTS] = n + 1
+
+
+@inlined
+def _keep(
+    rails: Records, loads: Records, stores: Records, trace: Trace, old: int, new: int
+) -> None:
+    """Move a point to another place."""
+    trace.hours[new] = trace.hours[old]
+    for s in range(len(stores)):
+        trace.charge[new, s] = trace.charge[old, s]
+    for r in range(len(rails)):
+        trace.volts[new, r], trace.amps[new, r] = trace.volts[old, r], trace.amps[old, r]
+    for i in range(len(loads)):
+        trace.drawn[new, i] = trace.drawn[old, i]
