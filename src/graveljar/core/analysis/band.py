@@ -206,7 +206,7 @@ def charge_band(lowered: LoweredDesign, at_h: Floats, most: int = DRAWS) -> tupl
 
 def _charges(lowered: LoweredDesign, at_h: Floats, factors: Factors) -> Floats:
     rails, loads, stores = lowered.fresh_records()
-    trace = new_trace(len(rails), len(loads), len(stores))
+    trace = new_trace(len(rails), len(loads), len(stores), charge_only=True)
     return charge_many(
         rails,
         loads,

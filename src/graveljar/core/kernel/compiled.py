@@ -26,6 +26,10 @@ def _kept_in() -> str:
 
 
 numba.config.CACHE_DIR = _kept_in()  # type: ignore[attr-defined]
+# Rails and loads are few: loops over eight of them gain nothing from vectors, and take longer to
+# compile.
+numba.config.LOOP_VECTORIZE = 0  # type: ignore[attr-defined]
+numba.config.SLP_VECTORIZE = 0  # type: ignore[attr-defined]
 
 # Without counting who holds an array: the caller does, as long as a call lasts. Counting took most
 # of the time of a run (decision 0030).

@@ -79,7 +79,8 @@ LIMIT_TOLERANCE: Final = 1e-6
 # Links whose chargers are in one box share its amps: this one leaves those of row `shares` (-1:
 # none).
 # One that charges a bank gives at most `charge_a`, up to `hold_v`, which it `holds` at present or
-# not, and draws `p0` itself.
+# not, and draws `p0` itself. `before_v` and `before_w` keep volts and `want_w` while a start is
+# tried.
 RAIL: Final = _record(
     "kind parent zone store first last with_loads blocked latch state runs "
     "to bypass binds first_binds holds why why_by outs returns fuse_kind "
@@ -87,11 +88,12 @@ RAIL: Final = _record(
     "ohm set_v droop_ohm p0 k1 k2 cut_v restart_v sleep_w sleep_at_w "
     "from_h back_h asked volts amps taken va slope mid_volts mid_amps cable idle conversion "
     "limit_a fuse_a most_w give want_w got limit_w peak_w peak_a wear why_v why_x out_h "
-    "charge_a hold_v",
+    "charge_a hold_v before_v before_w",
 )
 # `useful` is the share of what is taken from the rail that is not lost in an adapter; `factor`
 # is on its demand; `va` apparent power over power. At its start it takes `jump` more watts; one
-# whose duty is averaged (`thermostat`) may start at any moment; `started` once it has. The first of
+# whose duty is averaged (`thermostat`) may start at any moment; `started` once it has, with
+# `start_room` left to the nearest limit. The first of
 # those `counted` that stops decides how long it lasts. Counted:
 # where its energy went [Wh], and the hours it was served, wanted, and first not served (`stop_h`):
 # why (`stop_why`), what gave up (`stop_part` LOAD_PART, RAIL_PART or STORE_PART, `stop_index`),
@@ -101,13 +103,13 @@ LOAD: Final = _record(
     "stop_why stop_part stop_index stop_by",
     "nominal_v ohm cut_v restart_v useful factor from_h back_h watts amps mid_amps "
     "used waited adapter cable served_h scheduled_h stop_h "
-    "va jump fuse_a wear why_v why_x out_h stop_v stop_x stop_wh",
+    "va jump start_room fuse_a wear why_v why_x out_h stop_v stop_x stop_wh",
 )
 # `floor` is the reserve, `least` the same at the present temperature, `begin` that at the
 # start; charge is a share of `ah`, whatever the temperature. `low_v` opens the protection. `ohm`
-# is at present `own_ohm`, more in the cold, and that of the cables. `before`, `change` and `rate`
-# belong to a step. Counted: what the cells `released` [Wh], of which `inside` in their own
-# resistance and `rate_wh` for the current's sake (Peukert, by the mean current `mean_a` of the
+# is at present `own_ohm`, more in the cold, and that of the cables. `before`, `change`, `rate`
+# and `room` belong to a step. Counted: what the cells `released` [Wh], of which `inside` in their
+# own resistance and `rate_wh` for the current's sake (Peukert, by the mean current `mean_a` of the
 # `seen_h` hours so far, two at most).
 # `endless`: a vehicle, on while its engine runs. `linked`: something feeds it; then it may come
 # back from the share `returns_at` of what may be taken, is fed `fed_w` at present and `mid_fed` in
@@ -125,7 +127,7 @@ BANK: Final = _record(
     "on endless linked no_pass closed awake slept full frozen too_cold returns "
     "why why_by fuse_kind",
     "ohm own_ohm leads_ohm ah floor least low_v peukert rated_a mean_a seen_h begin charge emf "
-    "before change rate released inside rate_wh stop_h from_h "
+    "before change rate room released inside rate_wh stop_h from_h "
     "limit_a peak_a fuse_a wear why_v why_x "
     "returns_at fed_w mid_fed most_in_w taper idle_w sleep_at_w sleep_h low_since "
     "ah_give full_at usual_v accepts_per_h soft_ohm charge_emf charge_ohm held_v mid_emf "

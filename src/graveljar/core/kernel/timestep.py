@@ -12,7 +12,7 @@ from graveljar.core.kernel.link_balance import FULL_HAIR, balance
 from graveljar.core.kernel.operating_point import SOLVED
 from graveljar.core.kernel.protection import fall_asleep, next_return, steady, unlock
 from graveljar.core.kernel.records import OFF, DayProfile, Records
-from graveljar.core.kernel.starting import start_up, starts_hold
+from graveljar.core.kernel.starting import start_up, starts_far, starts_hold
 from graveljar.core.kernel.stops import mark_stops
 from graveljar.core.kernel.trace import (
     CONVERGED,
@@ -36,12 +36,12 @@ from graveljar.core.kernel.trace import (
 from graveljar.core.kernel.wear import wear, wear_out
 
 # A step moves no store's charge by more than this share, nor past a corner of its curve.
-MAX_STEP: Final = 0.02
+MAX_STEP: Final = 0.04
 # The same while a store takes less and less, near full.
 TAPER_STEP: Final = 0.005
 MAX_STEPS: Final = 1_000_000
 HALVINGS: Final = 26
-# Room above every cut-out at which a step's end need not be looked at. [1]
+# Room above every cut-out, also at a start, at which a step's end need not be looked at. [1]
 FAR: Final = 0.02
 # Current over capacity that is rounding. [1/h]
 NO_AMPS: Final = 1e-10
@@ -270,7 +270,8 @@ def _reach(stores: Records, day: DayProfile, hours_left: float) -> tuple[int, fl
         rate = abs(stores[s].rate)
         if rate <= 0.0:
             continue
-        room = min(_room(stores, day, s), MAX_STEP)
+        stores[s].room = _room(stores, day, s)
+        room = min(stores[s].room, MAX_STEP)
         if room < dt * rate:
             dt, lead, gap = room / rate, s, room
     if lead >= 0 and stores[lead].rate < 0.0:
@@ -338,14 +339,17 @@ def _step(
     lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
     _, _, room = tightest(rails, loads, stores, False)
     dt = _plan(stores, lead, gap, dt)
-    far = room > FAR and room > 4.0 * (room_before - room) and not _thermostats(loads)
-    if lead < 0 and far and not len(trace.hours):
+    nearing = 4.0 * (room_before - room)
+    far = room > FAR and room > nearing and starts_far(loads, max(nearing, FAR))
+    if lead < 0 and far and not len(trace.volts):
         # Far from any cut-out and hardly nearing it: the end holds if the middle does.
         for s in range(len(stores)):
             _move(stores, s, 1.0)
         account(rails, loads, stores, day, m, dt)
-        return min(hours + dt, until)
-    if not _holds_at(rails, loads, stores, day, 1.0, True):
+        end = min(hours + dt, until)
+        record(rails, loads, stores, trace, end)
+        return end
+    if not _holds_at(rails, loads, stores, day, 1.0, not far):
         return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
@@ -353,10 +357,11 @@ def _step(
         _set_rates(rails, stores, dt)
         last = stores[lead].rate
         if last * gap > 0.0:
-            dt = gap * (1.0 / first + 4.0 / middle + 1.0 / last) / 6.0
+            took = gap * (1.0 / first + 4.0 / middle + 1.0 / last) / 6.0
         else:
             # Full at its end: by the middle.
-            dt = gap / middle
+            took = gap / middle
+        dt = took * _stretched(stores, lead, took / dt)
     account(rails, loads, stores, day, m, dt)
     end = min(hours + dt, until)
     record(rails, loads, stores, trace, end)
@@ -380,6 +385,27 @@ def _mended(
         return lead, dt
     # It turned from giving to taking: too fast for a step of this length.
     return -1, 0.5 * dt
+
+
+@compiled
+def _stretched(stores: Records, lead: int, by: float) -> float:
+    """Let the other stores go on as long as the one that bounds a step does.
+
+    Where one would pass what bounds itself, only a share of the step is gone; gives that share.
+    """
+    share = 1.0
+    for s in range(len(stores)):
+        store = stores[s]
+        if s == lead or store.change == 0.0:
+            continue
+        store.change *= by
+        way = store.before - store.charge
+        if way * store.change > 0.0 and abs(store.change) > max(store.room, abs(way)):
+            share = min(share, max(store.room, abs(way)) / abs(store.change))
+    for s in range(len(stores)):
+        stores[s].change *= share
+        _move(stores, s, 1.0)
+    return share
 
 
 @compiled
@@ -436,18 +462,10 @@ def _to_event(
     if stores[most].rate * stores[most].change > 0.0:
         took = low * stores[most].change / stores[most].rate
     account(rails, loads, stores, day, m, took)
-    if len(trace.hours) and took > 0.0:
+    if len(trace.volts) and took > 0.0:
         # As it is just before something cuts out.
         _holds_at(rails, loads, stores, day, low, False)
         record(rails, loads, stores, trace, hours + took)
     for s in range(len(stores)):
         _move(stores, s, high)
     return hours + took
-
-
-@compiled
-def _thermostats(loads: Records) -> bool:
-    found = False
-    for i in range(len(loads)):
-        found = found or bool(loads[i].thermostat and loads[i].watts > 0.0)
-    return found

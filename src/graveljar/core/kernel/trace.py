@@ -76,8 +76,8 @@ class Trace(NamedTuple):
         1 if it ends with the first stop of a load that counts, or once its days repeat.
     `clock` : Hours, midnight [h], stretch, steps, steps without progress.
     `hours` [h], shape (N,); `charge` [1], (N, S); `volts` [V] and `amps` [A], (N, R);
-    `drawn` by each load [A], (N, L). `events` : (hours, what, index, volts, charge, through the
-    start of load), shape (E, 6).
+    `drawn` by each load [A], (N, L); these three with N = 0 where only charges are kept.
+    `events` : (hours, what, index, volts, charge, through the start of load), shape (E, 6).
     """
 
     counts: Ints
@@ -91,7 +91,13 @@ class Trace(NamedTuple):
 
 
 def new_trace(
-    rails: int, loads: int, stores: int, *, kept: bool = True, stops_only: bool = False
+    rails: int,
+    loads: int,
+    stores: int,
+    *,
+    kept: bool = True,
+    stops_only: bool = False,
+    charge_only: bool = False,
 ) -> Trace:
     """An empty trace with space for points and events, or for none of them.
 
@@ -100,6 +106,7 @@ def new_trace(
     rails, loads, stores : Numbers of rows, R, L and S, >= 0.
     kept : Whether points and events are kept at all.
     stops_only : Whether it ends with the first stop of a load that counts.
+    charge_only : Whether of each point only its time and the charges are kept.
 
     Returns
     -------
@@ -111,14 +118,15 @@ def new_trace(
     (0,)
     """
     points = MAX_POINTS if kept else 0
+    whole = 0 if charge_only else points
     return Trace(
         np.array([0, 0, CONVERGED, 1, 0, 0, int(stops_only)]),
         np.zeros(5),
         np.empty(points),
         np.empty((points, stores)),
-        np.empty((points, rails)),
-        np.empty((points, rails)),
-        np.empty((points, loads)),
+        np.empty((whole, rails)),
+        np.empty((whole, rails)),
+        np.empty((whole, loads)),
         np.empty((MAX_EVENTS if kept else 0, 6)),
     )
 
@@ -157,7 +165,7 @@ def begin(rails: Records, loads: Records, stores: Records, trace: Trace) -> None
         load = loads[i]
         load.latch, load.back_h, load.stop_h = IN, LONG_AGO, np.inf
         load.why, load.outs, load.wear, load.stop_why, load.stop_by = 0, 0, 0.0, 0, -1
-        load.started, load.starts, load.fails = 0, 0, 0
+        load.started, load.starts, load.fails, load.start_room = 0, 0, 0, np.inf
         load.used, load.waited, load.adapter, load.cable = 0.0, 0.0, 0.0, 0.0
         load.served_h, load.scheduled_h = 0.0, 0.0
     for s in range(len(stores)):
@@ -203,8 +211,11 @@ def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours:
         trace.counts[EVERY] *= 2
     n = trace.counts[POINTS]
     trace.hours[n] = hours
+    trace.counts[POINTS] = n + 1
     for s in range(len(stores)):
         trace.charge[n, s] = stores[s].charge
+    if not len(trace.volts):
+        return
     for r in range(len(rails)):
         off = rails[r].state == OFF
         trace.volts[n, r] = 0.0 if off else rails[r].volts
@@ -212,7 +223,6 @@ def record(rails: Records, loads: Records, stores: Records, trace: Trace, hours:
         trace.amps[n, r] = 0.0 if off or rails[r].passes else rails[r].amps
     for i in range(len(loads)):
         trace.drawn[n, i] = loads[i].amps if loads[i].watts > 0.0 else 0.0
-    trace.counts[POINTS] = n + 1
 
 
 @inlined
@@ -223,6 +233,8 @@ def _keep(
     trace.hours[new] = trace.hours[old]
     for s in range(len(stores)):
         trace.charge[new, s] = trace.charge[old, s]
+    if not len(trace.volts):
+        return
     for r in range(len(rails)):
         trace.volts[new, r], trace.amps[new, r] = trace.volts[old, r], trace.amps[old, r]
     for i in range(len(loads)):
