@@ -177,14 +177,13 @@ def decisive(lowered: LoweredDesign, stops: Floats) -> Floats:
     return found
 
 
-def charge_band(lowered: LoweredDesign, at_h: Floats, most: int = DRAWS) -> tuple[int, Floats]:
+def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
     """Tenths of the charge over time, from Monte Carlo draws of the uncertain inputs.
 
     Parameters
     ----------
     lowered : The design as arrays.
     at_h : Times, rising. [h], shape (T,)
-    most : Draws at most, >= 16.
 
     Returns
     -------
@@ -198,7 +197,7 @@ def charge_band(lowered: LoweredDesign, at_h: Floats, most: int = DRAWS) -> tupl
     >>> bool(tenths[0, 0, 0] < 0.5 < tenths[2, 0, 0])  # 50 of 100 Ah, more or less
     True
     """
-    draws = min(draws_for(lowered), most)
+    draws = draws_for(lowered)
     running = [_threads().submit(_charges, lowered, at_h, part) for part in _drawn(lowered, draws)]
     charges = np.concatenate([part.result() for part in running])
     return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)

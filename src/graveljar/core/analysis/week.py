@@ -1,12 +1,12 @@
 """A week hour by hour: what each source brings, where it goes, and how full the stores are."""
 
 from dataclasses import dataclass, replace
-from typing import Any, Final
+from typing import Final
 
 import numpy as np
 
 from graveljar.core.analysis.simulation import answered
-from graveljar.core.kernel.records import LINK, Floats
+from graveljar.core.kernel.records import LINK, Flags, Floats, Records
 from graveljar.core.kernel.timestep import go_on
 from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import new_trace
@@ -102,20 +102,25 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
     monday = from_monday(lowered)
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), kept=False)
-    counted, charge = [], [stores["begin"].copy()]
-    counted.append(_counters(lowered, rails, loads, stores, fresh=True))
+    begin = stores["begin"].copy()
+    after: list[tuple[bytes, bytes, bytes]] = []
     for hour in range(hours):
         walk = go_on if hour else march
         walk(rails, loads, stores, monday.week, float(hour + 1), trace)
         answered(trace)
-        counted.append(_counters(lowered, rails, loads, stores))
-        charge.append(stores["charge"].copy())
-    parts = [np.diff(np.array([x[n] for x in counted]), axis=0) for n in range(6)]
+        # As bytes: NumPy copies records field by field.
+        after.append((rails.tobytes(), loads.tobytes(), stores.tobytes()))
+    rails_h, loads_h, stores_h = (
+        np.frombuffer(b"".join(x[n] for x in after), records.dtype).reshape(hours, len(records))
+        for n, records in enumerate((rails, loads, stores))
+    )
+    parts = [_each_hour(x) for x in _counters(lowered, rails_h, loads_h, stores_h)]
     brought, passed, used, lost, before, released = parts
+    charge = np.concatenate([begin[None], stores_h["charge"]])
     missed = loads["stop_h"].copy()
     return Week(
-        lowered, brought, passed, used, lost, before, released, np.array(charge),
-        missed, _left_at(lowered, np.array(charge), missed),
+        lowered, brought, passed, used, lost, before, released, charge,
+        missed, _left_at(lowered, charge, missed),
     )  # fmt: skip
 
 
@@ -208,23 +213,31 @@ def _left_at(lowered: LoweredDesign, charge: Floats, missed: Floats) -> Floats:
     return found
 
 
+def _each_hour(counted: Floats) -> Floats:
+    """What came in each hour, from what had been counted after it. Shapes (H,) or (H, N)"""
+    return np.diff(counted, axis=0, prepend=np.zeros_like(counted[:1]))
+
+
 def _counters(
-    lowered: LoweredDesign, rails: Any, loads: Any, stores: Any, *, fresh: bool = False
-) -> tuple[Floats, Floats, Floats, float, float, Floats]:
-    """What has been counted until now. [Wh]"""
+    lowered: LoweredDesign, rails: Records, loads: Records, stores: Records
+) -> tuple[Floats, Floats, Floats, Floats, Floats, Floats]:
+    """What had been counted after each hour, from the records as they were then. [Wh]"""
     links = len(lowered.rails)
-    brought = rails["got"][links:] - rails["idle"][links:] - rails["conversion"][links:]
-    passed = rails["got"][:links].copy()
+    brought = (rails["got"] - rails["idle"] - rails["conversion"])[:, links:]
+    passed = rails["got"][:, :links]
     used = loads["used"] + loads["waited"]
-    if fresh:
-        return 0.0 * brought, 0.0 * passed, 0.0 * used, 0.0, 0.0, 0.0 * stores["released"]
     heat = rails["idle"] + rails["conversion"] + rails["cable"]
-    source = stores["endless"] == 1
+    source = lowered.store_records["endless"] == 1
     # A link, or a rail that a source feeds without a store between.
     store_of = lowered.rail_records["store"]
-    first = (rails["kind"] == LINK) | source[store_of]
-    on_source = source[store_of[loads["rail"]]]
+    first = (lowered.rail_records["kind"] == LINK) | source[store_of]
+    on_source = source[store_of[lowered.load_records["rail"]]]
     wasted, inside = loads["cable"] + loads["adapter"], stores["inside"] + stores["rate_wh"]
-    before = heat[first].sum() + wasted[on_source].sum() + inside[source].sum()
-    lost = heat[~first].sum() + wasted[~on_source].sum() + inside[~source].sum()
-    return brought, passed, used, float(lost), float(before), stores["released"].copy()
+
+    def together(here: Flags, there: Flags, within: Flags) -> Floats:
+        rest = wasted[:, there].sum(axis=1) + inside[:, within].sum(axis=1)
+        total: Floats = heat[:, here].sum(axis=1) + rest
+        return total
+
+    lost, before = together(~first, ~on_source, ~source), together(first, on_source, source)
+    return brought, passed, used, lost, before, stores["released"]

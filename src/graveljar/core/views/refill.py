@@ -35,8 +35,6 @@ from graveljar.core.views.series import Column
 DAY_NAMES: Final = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
 # A change of charge a day that is worth no word. Ours. [1]
 EVEN: Final = 0.002
-# Draws of a band that runs a whole week each time. Ours.
-MAX_DRAWS: Final = 64
 # A store within so little of the charge at which its charger ends is full. Ours. [1]
 FULL_WITHIN: Final = 0.01
 
@@ -124,7 +122,7 @@ def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
     balanced, week = keeps_up(both, held_places(context)), first_hours(both, HOURS)
     store = context.network.stores[place]
     at_h = np.arange(HOURS + 1, dtype=np.float64)
-    draws, tenths = charge_band(from_monday(lowered), at_h, MAX_DRAWS)
+    draws, tenths = charge_band(from_monday(lowered), at_h)
     inflows, outflows = tuple(_inflows(context, week)), tuple(_outflows(context, week))
     short_wh = _short_a_day(context, week)
     trend, headline = _trend(context, week, place, balanced=balanced)
