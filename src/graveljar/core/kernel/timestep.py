@@ -4,15 +4,16 @@ from typing import Final
 
 import numpy as np
 
-from graveljar.core.kernel.accounting import MEAN_H, account, keep_middle, peukert
+from graveljar.core.kernel.accounting import MEAN_H, account, keep_middle
 from graveljar.core.kernel.compiled import compiled, inlined
-from graveljar.core.kernel.conditions import open_circuit, piece, weather
+from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.limits import tightest, worst_miss
-from graveljar.core.kernel.link_balance import FULL_HAIR, balance
+from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED
 from graveljar.core.kernel.protection import fall_asleep, next_return, steady, unlock
-from graveljar.core.kernel.records import OFF, DayProfile, Records
+from graveljar.core.kernel.records import DayProfile, Records
 from graveljar.core.kernel.starting import start_up, starts_far, starts_hold
+from graveljar.core.kernel.step_length import mended, move, plan, reach, set_rates, stretched
 from graveljar.core.kernel.stops import mark_stops
 from graveljar.core.kernel.trace import (
     CONVERGED,
@@ -35,16 +36,10 @@ from graveljar.core.kernel.trace import (
 )
 from graveljar.core.kernel.wear import wear, wear_out
 
-# A step moves no store's charge by more than this share, nor past a corner of its curve.
-MAX_STEP: Final = 0.04
-# The same while a store takes less and less, near full.
-TAPER_STEP: Final = 0.005
 MAX_STEPS: Final = 1_000_000
 HALVINGS: Final = 26
 # Room above every cut-out, also at a start, at which a step's end need not be looked at. [1]
 FAR: Final = 0.02
-# Current over capacity that is rounding. [1/h]
-NO_AMPS: Final = 1e-10
 # Charges closer than this are one. [1]
 SAME_CHARGE: Final = 1e-6
 # Times closer than this are one. [h]
@@ -243,76 +238,6 @@ def _any_on(stores: Records) -> bool:
 
 
 @compiled
-def _set_rates(rails: Records, stores: Records, ahead_h: float) -> None:
-    """Share of its charge each store loses in an hour; lead-acid more at high currents.
-
-    Less than 0 while it is charged. `ahead_h` is how far into a step the currents are.
-    """
-    for s in range(len(stores)):
-        store = stores[s]
-        store.rate = 0.0
-        if rails[s].state == OFF or store.endless:
-            continue
-        amps = rails[s].amps
-        full = amps < 0.0 and store.charge >= 1.0 - FULL_HAIR
-        if full or abs(amps) <= NO_AMPS * store.ah:
-            # What is left of the balance is rounding.
-            continue
-        counted = amps * (peukert(stores, s, amps, ahead_h) if amps > 0.0 else store.ah_give)
-        store.rate = counted / store.ah
-
-
-@compiled
-def _reach(stores: Records, day: DayProfile, hours_left: float) -> tuple[int, float]:
-    """The store that bounds the next step, and the charge it gives; (-1, 0): time does."""
-    lead, gap, dt = -1, 0.0, hours_left
-    for s in range(len(stores)):
-        rate = abs(stores[s].rate)
-        if rate <= 0.0:
-            continue
-        stores[s].room = _room(stores, day, s)
-        room = min(stores[s].room, MAX_STEP)
-        if room < dt * rate:
-            dt, lead, gap = room / rate, s, room
-    if lead >= 0 and stores[lead].rate < 0.0:
-        gap = -gap
-    return lead, gap
-
-
-@compiled
-def _room(stores: Records, day: DayProfile, s: int) -> float:
-    """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
-    store, x = stores[s], day.curve[s, :, 0]
-    if store.rate > 0.0:
-        # Below its floor, which rose in the cold, only what it draws itself is left.
-        floor = store.least if store.charge > store.least else 0.0
-        return float(store.charge - max(x[piece(x, store.charge)], floor))
-    k = 1
-    while k < len(x) - 1 and x[k] <= store.charge + 1e-12:
-        k += 1
-    top = x[k]
-    k = piece(day.charging[s, :, 0], store.charge + 2e-12) + 1
-    top = min(top, day.charging[s, k, 0], 1.0)
-    if store.charge < store.full_at - 1e-12:
-        top = min(top, store.full_at)
-    if store.charge < store.taper - 1e-12:
-        return float(min(top, store.taper) - store.charge)
-    return float(max(min(top - store.charge, TAPER_STEP), 0.0))
-
-
-@compiled
-def _plan(stores: Records, lead: int, gap: float, dt: float) -> float:
-    """Set how far each store goes in a step; gives its length. [h]"""
-    if lead >= 0:
-        dt = gap / stores[lead].rate
-    for s in range(len(stores)):
-        stores[s].change = stores[s].rate * dt
-    if lead >= 0:
-        stores[lead].change = gap
-    return dt
-
-
-@compiled
 def _step(
     rails: Records,
     loads: Records,
@@ -326,25 +251,25 @@ def _step(
     """One step from a steady state; gives the hours at its end."""
     for s in range(len(stores)):
         stores[s].before = stores[s].charge
-    _set_rates(rails, stores, 0.0)
-    lead, gap = _reach(stores, day, until - hours)
+    set_rates(rails, stores, 0.0)
+    lead, gap = reach(stores, day, until - hours)
     first = stores[max(lead, 0)].rate
     _, _, room_before = tightest(rails, loads, stores, False)
-    dt = _plan(stores, lead, gap, until - hours)
+    dt = plan(stores, lead, gap, until - hours)
     if not _holds_at(rails, loads, stores, day, 0.5, False):
         # What does not hold in the middle does not at the end: the event lies before it.
         return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     keep_middle(rails, loads, stores)
-    _set_rates(rails, stores, 0.5 * dt)
-    lead, dt = _mended(stores, lead, gap, dt, until - hours, first)
+    set_rates(rails, stores, 0.5 * dt)
+    lead, dt = mended(stores, lead, gap, dt, until - hours, first)
     _, _, room = tightest(rails, loads, stores, False)
-    dt = _plan(stores, lead, gap, dt)
+    dt = plan(stores, lead, gap, dt)
     nearing = 4.0 * (room_before - room)
     far = room > FAR and room > nearing and starts_far(loads, max(nearing, FAR))
     if lead < 0 and far and not len(trace.volts):
         # Far from any cut-out and hardly nearing it: the end holds if the middle does.
         for s in range(len(stores)):
-            _move(stores, s, 1.0)
+            move(stores, s, 1.0)
         account(rails, loads, stores, day, m, dt)
         end = min(hours + dt, until)
         record(rails, loads, stores, trace, end)
@@ -354,66 +279,18 @@ def _step(
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
         middle = stores[lead].rate
-        _set_rates(rails, stores, dt)
+        set_rates(rails, stores, dt)
         last = stores[lead].rate
         if last * gap > 0.0:
             took = gap * (1.0 / first + 4.0 / middle + 1.0 / last) / 6.0
         else:
             # Full at its end: by the middle.
             took = gap / middle
-        dt = took * _stretched(stores, lead, took / dt)
+        dt = took * stretched(stores, lead, took / dt)
     account(rails, loads, stores, day, m, dt)
     end = min(hours + dt, until)
     record(rails, loads, stores, trace, end)
     return end
-
-
-@compiled
-def _mended(
-    stores: Records, lead: int, gap: float, dt: float, hours_left: float, first: float
-) -> tuple[int, float]:
-    """What bounds a step, and its length, by the rates in its middle. [h]"""
-    if lead < 0:
-        return lead, dt
-    rate = stores[lead].rate
-    if 0.0 < gap * rate < np.inf:
-        # Slower than it seemed at first: it does not get as far before time is up.
-        return (-1, hours_left) if gap / rate > hours_left else (lead, dt)
-    if gap < 0.0 and stores[lead].before - gap >= stores[lead].full_at - FULL_HAIR:
-        # All but full: the little that is missing by the rate at its begin.
-        stores[lead].rate = first
-        return lead, dt
-    # It turned from giving to taking: too fast for a step of this length.
-    return -1, 0.5 * dt
-
-
-@compiled
-def _stretched(stores: Records, lead: int, by: float) -> float:
-    """Let the other stores go on as long as the one that bounds a step does.
-
-    Where one would pass what bounds itself, only a share of the step is gone; gives that share.
-    """
-    share = 1.0
-    for s in range(len(stores)):
-        store = stores[s]
-        if s == lead or store.change == 0.0:
-            continue
-        store.change *= by
-        way = store.before - store.charge
-        if way * store.change > 0.0 and abs(store.change) > max(store.room, abs(way)):
-            share = min(share, max(store.room, abs(way)) / abs(store.change))
-    for s in range(len(stores)):
-        stores[s].change *= share
-        _move(stores, s, 1.0)
-    return share
-
-
-@compiled
-def _move(stores: Records, s: int, share: float) -> None:
-    """Set a store's charge a share of the way through a step."""
-    store = stores[s]
-    charge = store.before - share * store.change
-    store.charge = 1.0 if charge > 1.0 - 0.1 * FULL_HAIR else max(charge, 0.0)
 
 
 @compiled
@@ -425,7 +302,7 @@ def _holds_at(
     With `starts`, also what may start at any moment.
     """
     for s in range(len(stores)):
-        _move(stores, s, share)
+        move(stores, s, share)
     open_circuit(stores, day)
     if balance(rails, loads, stores) != SOLVED:
         return False
@@ -454,7 +331,7 @@ def _to_event(
             high = share
     _holds_at(rails, loads, stores, day, 0.5 * low, False)
     keep_middle(rails, loads, stores)
-    _set_rates(rails, stores, 0.5 * dt * low)
+    set_rates(rails, stores, 0.5 * dt * low)
     took, most = dt * low, 0
     for s in range(len(stores)):
         if abs(stores[s].change) > abs(stores[most].change):
@@ -467,5 +344,5 @@ def _to_event(
         _holds_at(rails, loads, stores, day, low, False)
         record(rails, loads, stores, trace, hours + took)
     for s in range(len(stores)):
-        _move(stores, s, high)
+        move(stores, s, high)
     return hours + took
