@@ -21,7 +21,8 @@ BeginningHave: Final[TypeAdapter[Have]] = TypeAdapter(Have)
 PLAIN: Final = (
     "evaluate?quick=true", "evaluate", "cables.csv?what=joints", "cables/schools", "refill/balance",
     "refill/year", "readings/checklist", "readings/figures", "readings/band-causes",
-    "options/levers", "options/sweeps", "options/mend", "options/variants", "sheet",
+    "options/levers", "options/sweeps?against=batteries", "options/mend", "options/variants",
+    "sheet",
 )  # fmt: skip
 HELD: Final[dict[str, dict[str, Any]]] = {
     "course": {"until_h": None},
@@ -34,8 +35,9 @@ HELD: Final[dict[str, dict[str, Any]]] = {
 }
 # Some seconds each: left to `scripts/attack`.
 HEAVY: Final = {
-    "evaluate", "options/levers", "options/sweeps", "options/mend", "options/variants",
-    "readings/band-causes", "refill/balance", "refill/year", "sheet", "sheet/print",
+    "evaluate", "options/levers", "options/sweeps?against=batteries", "options/mend",
+    "options/variants", "readings/band-causes", "refill/balance", "refill/year", "sheet",
+    "sheet/print",
 }  # fmt: skip
 BEGINNINGS: Final[tuple[dict[str, Any], ...]] = (
     {"have": "nothing", "goal_h": 24},

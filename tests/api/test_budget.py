@@ -27,7 +27,7 @@ def renamed(name: str) -> dict[str, Any]:
     [
         ("/api/evaluate", renamed("slow")),
         ("/api/course", {"design": renamed("slow")}),
-        ("/api/options/sweeps", renamed("slow")),
+        ("/api/options/sweeps?against=batteries", renamed("slow")),
         ("/api/refill", {"design": renamed("slow"), "fill_from": 0.2}),
         ("/api/readings/figures", renamed("slow")),
     ],

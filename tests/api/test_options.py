@@ -16,7 +16,7 @@ from graveljar.core.context import Context
 from graveljar.core.planning.comparison import side_of, variants_of
 from graveljar.core.planning.improvements import levers_of
 from graveljar.core.planning.search import Progress, SearchAsk, Searched, SearchPart, search
-from graveljar.core.planning.sensitivity import sweeps_of
+from graveljar.core.planning.sensitivity import sweep_of
 from graveljar.core.planning.shelf import AnyPart, Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
@@ -110,9 +110,9 @@ def test_levers_and_sweeps_are_those_of_the_core(web: TestClient) -> None:
     shelf = [Candidate(part.name, part) for part in starting_shelf()]
     levers = web.post("/api/options/levers", json=document).json()
     assert [x["label"] for x in levers] == [x.label for x in levers_of(VAN, shelf)]
-    sweeps = web.post("/api/options/sweeps", json=document).json()
-    assert [(x["against"], [p["hours"] for p in x["points"]]) for x in sweeps] == [
-        (x.against, [p.hours for p in x.points]) for x in sweeps_of(VAN)
+    sweep = web.post("/api/options/sweeps?against=temperature", json=document).json()
+    assert [x["hours"] for x in sweep["points"]] == [
+        x.hours for x in sweep_of(VAN, "temperature").points
     ]
 
 

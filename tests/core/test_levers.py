@@ -10,7 +10,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.model.patch import apply
 from graveljar.core.planning.improvements import Lever, levers_of
-from graveljar.core.planning.sensitivity import sweeps_of
+from graveljar.core.planning.sensitivity import AGAINST, sweep_of
 from graveljar.core.planning.shelf import Candidate
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
@@ -163,21 +163,21 @@ def test_a_measurement_buys_no_hours_but_narrows_the_band() -> None:
 
 def test_an_empty_design_has_no_levers_and_nothing_to_sweep_but_itself() -> None:
     assert levers_of(design(), SHELF) == ()
-    assert {x.against for x in sweeps_of(design())} == {"batteries", "temperature"}
+    assert [x for x in AGAINST if sweep_of(design(), x).points] == ["batteries", "temperature"]
 
 
 def test_sweeps_agree_with_the_design_at_each_value() -> None:
     made = demo_designs()["puppet-van"]
-    for sweep in sweeps_of(made):
+    sweeps = {x: sweep_of(made, x) for x in AGAINST}
+    for sweep in sweeps.values():
         values = [point.value for point in sweep.points]
         assert values == sorted(values)
         present = next(point for point in sweep.points if point.present)
         assert present.hours == evaluate(made).verdict.hours
-    counts = next(x for x in sweeps_of(made) if x.against == "batteries")
     document: Any = made.model_dump(mode="json")
     document["stores"][0]["parallel"] = 5
     five = evaluate(Design.model_validate(document))
-    point = next(x for x in counts.points if x.value == 5)
+    point = next(x for x in sweeps["batteries"].points if x.value == 5)
     assert (point.hours, point.p10, point.p90) == (
         five.verdict.hours, five.band.p10, five.band.p90,
     )  # fmt: skip
@@ -186,13 +186,13 @@ def test_sweeps_agree_with_the_design_at_each_value() -> None:
 def test_the_goal_is_read_off_where_it_is_met_for_good() -> None:
     """100 W on 100 Ah LFP less a tenth kept back: about 11.5 h each; 30 h need three."""
     made = design(load(100.0, hours_per_day=24.0, priority="must"), goal={"hours": 30.0})
-    sweep = next(x for x in sweeps_of(made) if x.against == "batteries")
+    sweep = sweep_of(made, "batteries")
     assert sweep.meets_from == 3
-    warm = next(x for x in sweeps_of(made) if x.against == "temperature")
+    warm = sweep_of(made, "temperature")
     assert warm.meets_from is None
     colder = [point.hours or 0.0 for point in warm.points]
     assert colder == sorted(colder)
-    less = next(x for x in sweeps_of(made) if x.against == "largest load")
+    less = sweep_of(made, "largest load")
     assert [point.meets_goal for point in less.points] == sorted(
         (point.meets_goal for point in less.points), reverse=True
     )

@@ -27,7 +27,7 @@ from graveljar.core.planning.search import (
     Step,
 )
 from graveljar.core.planning.search.front import ParetoFront
-from graveljar.core.planning.sensitivity import Sweep, sweeps_of
+from graveljar.core.planning.sensitivity import Against, Sweep, sweep_of
 from graveljar.core.planning.shelf import Candidate
 
 router = APIRouter(prefix="/api/options", route_class=BoundedRoute, responses=PROBLEMS)
@@ -88,9 +88,9 @@ def post_mend(design: Design) -> Mend:
 
 
 @router.post("/sweeps")
-def post_sweeps(design: Design) -> list[Sweep]:
-    """Hours against the number of batteries, the temperature, the largest load's hours."""
-    return list(sweeps_of(design))
+def post_sweep(design: Design, against: Against) -> Sweep:
+    """Hours against the number of batteries, the temperature, or the largest load's hours."""
+    return sweep_of(design, against)
 
 
 @router.post("/wake", status_code=204)

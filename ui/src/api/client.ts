@@ -22,6 +22,7 @@ import type {
   SearchBody,
   SearchLine,
   ShelfPart,
+  Sweep,
 } from "./types";
 
 export { Conflict, Late, Refused, Unreachable } from "./answered";
@@ -238,8 +239,11 @@ export const api = {
     taken(client.POST("/api/options/mend", { body: design, signal })),
   levers: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/options/levers", { body: design, signal })),
-  sweeps: (design: Design, signal: AbortSignal) =>
-    taken(client.POST("/api/options/sweeps", { body: design, signal })),
+  /** Hours against one thing. */
+  sweep: (design: Design, against: Sweep["against"], signal: AbortSignal) =>
+    taken(
+      client.POST("/api/options/sweeps", { body: design, params: { query: { against } }, signal }),
+    ),
   /** Somebody looks at the options: the workers of a search begin. */
   wake: () => taken(client.POST("/api/options/wake")),
   /** The schools of the trade as variants of a design. */

@@ -934,10 +934,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Sweeps
-         * @description Hours against the number of batteries, the temperature, the largest load's hours.
+         * Post Sweep
+         * @description Hours against the number of batteries, the temperature, or the largest load's hours.
          */
-        post: operations["post_sweeps_api_options_sweeps_post"];
+        post: operations["post_sweep_api_options_sweeps_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -11558,9 +11558,11 @@ export interface operations {
             };
         };
     };
-    post_sweeps_api_options_sweeps_post: {
+    post_sweep_api_options_sweeps_post: {
         parameters: {
-            query?: never;
+            query: {
+                against: "batteries" | "temperature" | "largest load";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11577,7 +11579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Sweep"][];
+                    "application/json": components["schemas"]["Sweep"];
                 };
             };
             /** @description Client Error */

@@ -130,7 +130,7 @@ def plan(stores: Records, lead: int, gap: float, dt: float) -> float:
     >>> from graveljar.core.lowering.example import arrays
     >>> rails, loads, stores, day, trace = arrays()
     >>> stores[0].rate = 0.05
-    >>> round(plan(stores, 0, 0.02, 24.0), 9)
+    >>> round(float(plan(stores, 0, 0.02, 24.0)), 9)
     0.4
     """
     if lead >= 0:

@@ -1,10 +1,10 @@
 """Hours against one thing at a time: batteries, temperature, the largest load's hours."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from graveljar.core.analysis.band import band_of
+from graveljar.core.analysis.band import begin_band
 from graveljar.core.analysis.bank_sizing import MAX_PARALLEL
 from graveljar.core.context import Context
 from graveljar.core.model import Anytime, Design
@@ -42,45 +42,58 @@ class Sweep:
     meets_from: float | None
 
 
-def sweeps_of(design: Design) -> tuple[Sweep, ...]:
-    """All that there is something to say of."""
-    return tuple(sweep for sweep in _sweeps(design) if len(sweep.points) > 1)
+def sweep_of(design: Design, against: Against) -> Sweep:
+    """Hours against one thing; without points where the design has no such thing."""
+    return _SWEEPS[against](Context(design)) or Sweep(against, "design", "", (), None)
 
 
-def _sweeps(design: Design) -> Iterator[Sweep]:
-    context = Context(design)
+def _against_batteries(context: Context) -> Sweep | None:
     bank = next(iter(context.network.banks), None)
-    if bank is not None:
-        at = f"{context.network.store_path(bank)}/parallel"
-        counts = sorted({bank.parallel, *range(1, min(2 * bank.parallel + 4, MAX_PARALLEL) + 1)})
-        edits = [(float(n), (Edit("replace", at, n),)) for n in counts]
-        yield _sweep(design, "batteries", bank.id, "strings", edits, float(bank.parallel))
-    setting = design.setting
-    if setting.ambient_by_hour is None:
-        now_c = setting.ambient_c
-        warm = [
-            (c, (Edit("replace", "/setting/ambient_c", c),))
-            for c in sorted({now_c, *TEMPERATURES_C})
-        ]
-        yield _sweep(design, "temperature", "design", "°C", warm, now_c)
-    largest = max(
-        (
-            x
-            for x in design.loads
-            if isinstance(x.when, Anytime) and x.id in context.analysis.day.loads
-        ),
-        key=lambda load: context.analysis.day.loads[load.id].at_bank_wh,
-        default=None,
-    )
-    if largest is not None:
-        now_h, at = largest.when.hours, f"{context.network.load_path(largest)}/when/hours"
-        spans = sorted({min(round(now_h * share, 4), 24.0) for share in SHARES})
-        hours = [(h, (Edit("replace", at, h),)) for h in spans]
-        yield _sweep(design, "largest load", largest.id, "h a day", hours, now_h)
+    if bank is None:
+        return None
+    at = f"{context.network.store_path(bank)}/parallel"
+    counts = sorted({bank.parallel, *range(1, min(2 * bank.parallel + 4, MAX_PARALLEL) + 1)})
+    edits = [(float(n), (Edit("replace", at, n),)) for n in counts]
+    return _sweep(context, "batteries", bank.id, "strings", edits, float(bank.parallel))
+
+
+def _against_temperature(context: Context) -> Sweep | None:
+    setting = context.network.design.setting
+    if setting.ambient_by_hour is not None:
+        return None
+    now_c = setting.ambient_c
+    warm = [
+        (c, (Edit("replace", "/setting/ambient_c", c),)) for c in sorted({now_c, *TEMPERATURES_C})
+    ]
+    return _sweep(context, "temperature", "design", "°C", warm, now_c)
+
+
+def _against_largest_load(context: Context) -> Sweep | None:
+    known = context.analysis.day.loads
+    spans = {
+        load: load.when.hours
+        for load in context.network.design.loads
+        if isinstance(load.when, Anytime) and load.id in known
+    }
+    largest = max(spans, key=lambda load: known[load.id].at_bank_wh, default=None)
+    if largest is None:
+        return None
+    now_h, at = spans[largest], f"{context.network.load_path(largest)}/when/hours"
+    values = sorted({min(round(now_h * share, 4), 24.0) for share in SHARES})
+    hours = [(h, (Edit("replace", at, h),)) for h in values]
+    return _sweep(context, "largest load", largest.id, "h a day", hours, now_h)
+
+
+_SWEEPS: Final[dict[Against, Callable[[Context], Sweep | None]]] = {
+    "batteries": _against_batteries,
+    "temperature": _against_temperature,
+    "largest load": _against_largest_load,
+}
+AGAINST: Final = tuple(_SWEEPS)
 
 
 def _sweep(
-    design: Design,
+    context: Context,
     against: Against,
     subject: str,
     unit: str,
@@ -88,7 +101,7 @@ def _sweep(
     now: float,
 ) -> Sweep:
     points = tuple(
-        _at(apply(design, edit), value, present=abs(value - now) < 1e-9) for value, edit in edits
+        _at(context, edit, value, present=abs(value - now) < 1e-9) for value, edit in edits
     )
     falling = against == "largest load"
     meets_from = None
@@ -99,9 +112,11 @@ def _sweep(
     return Sweep(against, subject, unit, points, meets_from)
 
 
-def _at(design: Design, value: float, *, present: bool) -> SweepPoint:
-    context = Context(design)
-    band = band_of(context.analysis.lowered)
-    hours = context.analysis.run.hours
-    meets = context.analysis.run.meets(design.goal.hours)
-    return SweepPoint(value, hours, band.p10, band.p90, meets, present)
+def _at(context: Context, edits: tuple[Edit, ...], value: float, *, present: bool) -> SweepPoint:
+    after = context if present else Context(apply(context.network.design, edits))
+    band = begin_band(after.analysis.lowered)
+    # Beside the draws on their threads.
+    run = after.analysis.run
+    found = band()
+    meets = run.meets(after.network.design.goal.hours)
+    return SweepPoint(value, run.hours, found.p10, found.p90, meets, present)

@@ -3,6 +3,7 @@
 import hashlib
 import logging
 from typing import Final
+from weakref import WeakKeyDictionary
 
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
@@ -46,10 +47,21 @@ RULES: Final[tuple[Rule, ...]] = (
 
 LOG: Final = logging.getLogger(__name__)
 _ORDER: Final = {"stop": 0, "fix": 1, "watch": 2, "note": 3}
+_JUDGED: Final[WeakKeyDictionary[Context, tuple[Finding, ...]]] = WeakKeyDictionary()
 
 
 def judge(context: Context) -> tuple[Finding, ...]:
-    """All findings, the gravest first. A rule that fails costs its findings, and is said."""
+    """All findings, the gravest first, worked out once for each context.
+
+    A rule that fails costs its findings, and is said.
+    """
+    findings = _JUDGED.get(context)
+    if findings is None:
+        findings = _JUDGED[context] = _judge(context)
+    return findings
+
+
+def _judge(context: Context) -> tuple[Finding, ...]:
     found: list[Finding] = []
     for rule in RULES:
         heed()

@@ -13,25 +13,57 @@ const W = 400;
 const H = 230;
 const PAD = { left: 48, right: 12, top: 14, bottom: 34 };
 
-/** Hours against batteries, warmth and the largest load: the band, and where the goal is met. */
+/** What hours are shown against, with the title and what to say where there is nothing to vary. */
+const AGAINST = [
+  ["batteries", "Against batteries in parallel", "There is no bank of batteries here."],
+  ["temperature", "Against the temperature", "Temperatures are given hour by hour here."],
+  ["largest load", "Against the hours of the largest load", "No load here may run at any time."],
+] as const;
+
+/** Hours against batteries, warmth and the largest load: each as soon as it is worked out. */
 export function Sweeps() {
+  return (
+    <div className="grid grid-cols-1 gap-6 lg:grid-cols-2 xl:grid-cols-3">
+      {AGAINST.map(([against, title, nothing]) => (
+        <OneSweep key={against} against={against} title={title} nothing={nothing} />
+      ))}
+    </div>
+  );
+}
+
+interface OneSweepProps {
+  against: Sweep["against"];
+  title: string;
+  /** Said where the design has no such thing. */
+  nothing: string;
+}
+
+function OneSweep({ against, title, nothing }: OneSweepProps) {
   const design = useDesign((state) => state.document);
-  const answer = useAnswer("sweeps", api.sweeps);
+  // One name: they are asked one after another.
+  const answer = useAnswer("sweeps", (made, signal) => api.sweep(made, against, signal), {
+    key: [against],
+  });
   if (!design) return null;
   return (
-    <Answered
-      answer={answer}
-      loading="Running every value, with its band"
-      failed="The pictures cannot be worked out"
-    >
-      {(sweeps) => (
-        <div className="grid grid-cols-1 gap-6 lg:grid-cols-2 xl:grid-cols-3">
-          {sweeps.map((sweep) => (
-            <SweepPicture key={sweep.against} sweep={sweep} design={design} />
-          ))}
-        </div>
-      )}
-    </Answered>
+    <section aria-label={title}>
+      <Answered
+        answer={answer}
+        loading={`${title}: running every value, with its band`}
+        failed="The picture cannot be worked out"
+      >
+        {(sweep) =>
+          sweep.points.length > 1 ? (
+            <SweepPicture sweep={sweep} design={design} />
+          ) : (
+            <>
+              <h3 className="font-head font-semibold">{title}</h3>
+              <p className="text-sm text-soft">{nothing}</p>
+            </>
+          )
+        }
+      </Answered>
+    </section>
   );
 }
 
