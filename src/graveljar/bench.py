@@ -6,7 +6,7 @@ import threading
 import time
 import urllib.request
 from collections.abc import Callable
-from typing import Any
+from typing import Any, Final
 
 import numpy as np
 import uvicorn
@@ -27,6 +27,9 @@ from graveljar.formats.mains_twins import SUFFIX
 from graveljar.formats.parts_csv import starting_shelf
 from graveljar.store.cluster import free_port
 
+# A season.
+DAYS: Final = 120
+
 
 def bench() -> dict[str, Any]:
     """Measure; times in milliseconds."""
@@ -40,6 +43,7 @@ def bench() -> dict[str, Any]:
     }
     found["two_stores_run_ms"] = run_ms(grown())
     found["runs_a_second_a_core"] = round(1000 / run_ms(sample(12, 48.0)))
+    found["120_days_two_sources_ms"] = run_ms(refilled(), DAYS * 24.0)
     found |= _through_http(design)
     found |= _growth()
     found |= _search()
@@ -96,13 +100,22 @@ def grown() -> Design:
     })  # fmt: skip
 
 
-def run_ms(design: Design) -> float:
+def refilled() -> Design:
+    """The same loads on a bank that the puppet van's roof panels and engine fill."""
+    plain = sample(12, 72.0).model_dump(mode="json")
+    van = demo_designs()["puppet-van"].model_dump(mode="json")
+    stores = [*plain["stores"], *(x for x in van["stores"] if x["kind"] != "bank")]
+    kept = {name: van[name] for name in ("links", "week", "setting")}
+    return Design.model_validate(plain | kept | {"stores": stores})
+
+
+def run_ms(design: Design, hours: float | None = None) -> float:
     """A run of the engine by itself. [ms]"""
     lowered = lower(Network(design))
     rails, loads, stores = lowered.fresh_records()
     nothing = new_trace(len(rails), len(loads), len(stores), kept=False)
-    horizon_h = horizon_of(lowered)
-    return _typical_ms(lambda: run(rails, loads, stores, lowered.day, horizon_h, nothing), 200)
+    horizon_h = hours or horizon_of(lowered)
+    return _typical_ms(lambda: run(rails, loads, stores, lowered.week, horizon_h, nothing), 200)
 
 
 def _typical_ms(work: Callable[[], Any], times: int = 30) -> float:
@@ -116,22 +129,26 @@ def _typical_ms(work: Callable[[], Any], times: int = 30) -> float:
 
 
 def _through_http(design: Design) -> dict[str, float]:
-    """Evaluations over loopback, whole and quick, each of another document. [ms]"""
+    """Evaluations and a week with its band over loopback, each of another document. [ms]"""
     port = free_port()
     server = uvicorn.Server(uvicorn.Config(create_app(), port=port, log_level="error"))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:
         time.sleep(0.01)
-    document = design.model_dump(mode="json")
     found = {}
-    for name, query in (("evaluate", ""), ("quick", "?quick=true")):
+    for name, path, made in (
+        ("evaluate", "evaluate", design),
+        ("quick", "evaluate?quick=true", design),
+        ("week", "refill", refilled()),
+    ):
+        document = made.model_dump(mode="json")
         spent = []
         for n in range(60):
             document["loads"][0]["demand"]["watts"] = 10.0 + n / 10
             request = urllib.request.Request(
-                f"http://127.0.0.1:{port}/api/evaluate{query}",
-                json.dumps(document).encode(),
+                f"http://127.0.0.1:{port}/api/{path}",
+                json.dumps({"design": document} if path == "refill" else document).encode(),
                 {"Content-Type": "application/json"},
             )
             start = time.perf_counter()

@@ -14,6 +14,7 @@ from graveljar.api.app import create_app
 from graveljar.bench import sample
 from graveljar.cli import main, schema_of
 from graveljar.core.evaluate import evaluate
+from graveljar.core.model.design import VERSION
 from tests.reference.random_designs import random_design
 
 SCHEMA = Draft202012Validator(schema_of("evaluation"))
@@ -82,6 +83,36 @@ def test_an_answer_that_was_kept_is_the_answer_and_its_edits_fit_what_was_sent(
     warmer = web.post("/api/evaluate", json=sent | {"setting": {"ambient_c": 20.0}})
     frozen, mild = ({x["code"] for x in one.json()["findings"]} for one in (first, warmer))
     assert "bank.lithium_in_frost" in frozen - mild
+
+
+def _in_design(**parts: Any) -> Any:
+    return {"format": "gravel-jar/design", "version": VERSION} | parts
+
+
+def _port(**fields: Any) -> Any:
+    return _in_design(stores=[{"kind": "station", "outlets": [{"kind": "dc", "id": "p"} | fields]}])
+
+
+@pytest.mark.parametrize(
+    ("document", "fits"),
+    [
+        (_port(volts=5.0), True),
+        (_port(gives="sagging", volts=None), True),
+        (_port(gives="sagging"), False),
+        (_port(gives="sagging", volts=12.0), False),
+        (_port(volts=None), False),
+        (_port(cut_v=1e-9), False),
+        (_in_design(setting={"ambient_c": 0.0}), True),
+        (_in_design(setting={"ambient_c": 1e-9}), False),
+        (_in_design(stores=[{"leads": {"longest_m": 2.0, "cable": {"length_m": 1.0}}}]), True),
+        (_in_design(stores=[{"leads": {"longest_m": 2.0}}]), False),
+    ],
+)
+def test_the_schema_accepts_what_the_program_does(
+    web: TestClient, document: Any, fits: bool
+) -> None:
+    assert DESIGN_SCHEMA.is_valid(document) == fits
+    assert (web.post("/api/evaluate?quick=true", json=document).status_code == 200) == fits
 
 
 def _feeds(*pairs: tuple[str, str]) -> Any:

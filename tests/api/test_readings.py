@@ -2,7 +2,7 @@
 
 import csv
 import io
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any
 from uuid import uuid4
 
@@ -87,24 +87,24 @@ def test_a_picture_is_kept_with_nothing_but_the_picture(
 
 
 @pytest.mark.parametrize(
-    ("content", "status", "words"),
+    ("made", "status", "words"),
     [
-        (b"<svg onload='x'/>", 400, "no picture in PNG or JPEG"),
-        (_picture("GIF"), 400, "no picture in PNG or JPEG"),
-        (_picture("PNG")[:60], 400, "no picture in PNG or JPEG"),
-        (_picture("PNG", (8_000, 6_000)), 400, "more than 40000000 pixels"),
-        (b"x" * 4_000_001, 413, "at most 4000000 bytes"),
+        (lambda: b"<svg onload='x'/>", 400, "no picture in PNG or JPEG"),
+        (lambda: _picture("GIF"), 400, "no picture in PNG or JPEG"),
+        (lambda: _picture("PNG")[:60], 400, "no picture in PNG or JPEG"),
+        (lambda: _picture("PNG", (8_000, 6_000)), 400, "more than 40000000 pixels"),
+        (lambda: b"x" * 4_000_001, 413, "at most 4000000 bytes"),
     ],
     ids=["svg", "gif", "cut off", "too many pixels", "too large"],
 )
 def test_what_is_no_picture_is_refused(
-    web: TestClient, content: bytes, status: int, words: str
+    web: TestClient, made: Callable[[], bytes], status: int, words: str
 ) -> None:
     # A page was printed before: what sets the type would let cut-off pictures pass.
     as_pdf("<p>sheet</p>")
     url = _design(web)
     one = f"{url}/{web.post(url, json={'reading': VOLTS}).json()['id']}/picture"
-    refused = web.put(one, content=content)
+    refused = web.put(one, content=made())
     assert (refused.status_code, words in refused.text) == (status, True), refused.text
     good = web.put(one.replace(one.split("/")[-2], str(uuid4())), content=_picture("PNG"))
     assert good.json()["code"] == "reading_not_found"

@@ -1,5 +1,6 @@
 """Edits that leave the core point at things by place, and say by id which thing is meant."""
 
+from functools import cache
 from typing import Any
 
 import jsonpatch
@@ -24,7 +25,14 @@ def offered(document: Design) -> list[tuple[Edit, ...]]:
     return sets
 
 
-DEMOS = {name: (document, offered(document)) for name, document in demo_designs().items()}
+NAMES = tuple(sorted(demo_designs()))
+
+
+@cache
+def demo(name: str) -> tuple[Design, list[tuple[Edit, ...]]]:
+    """A demo design with all edits that it is offered."""
+    document = demo_designs()[name]
+    return document, offered(document)
 
 
 def operations(edits: tuple[Edit, ...]) -> Any:
@@ -35,10 +43,10 @@ def operations(edits: tuple[Edit, ...]) -> Any:
 
 
 @settings(max_examples=60, deadline=None)
-@given(name=st.sampled_from(sorted(DEMOS)), data=st.data())
+@given(name=st.sampled_from(NAMES), data=st.data())
 def test_an_edit_never_lands_on_another_thing(name: str, data: st.DataObject) -> None:
     """When a load went and others changed places, it is made on the thing meant or not at all."""
-    document, sets = DEMOS[name]
+    document, sets = demo(name)
     edits = data.draw(st.sampled_from(sets))
     shuffled = document.model_dump(mode="json")
     shuffled["loads"] = data.draw(st.permutations(shuffled["loads"]))[1:]
@@ -56,8 +64,8 @@ def test_an_edit_never_lands_on_another_thing(name: str, data: st.DataObject) ->
 
 def test_every_edit_of_a_thing_in_a_list_says_which_is_meant() -> None:
     """No set of edits without a test, unless it only adds, or is of the design as a whole."""
-    for _, sets in DEMOS.values():
-        for edits in sets:
+    for name in NAMES:
+        for edits in demo(name)[1]:
             places = [
                 e for e in edits if e.op != "test" and any(x.isdigit() for x in e.path.split("/"))
             ]

@@ -3,7 +3,6 @@
 from typing import Any
 
 import numpy as np
-import pybamm
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -67,6 +66,8 @@ def test_a_simulator_of_batteries_agrees(
     chemistry: ChemistryKey, amps: float, begin: float
 ) -> None:
     """PyBaMM, an equivalent circuit of one resistance, at constant current and constant volts."""
+    import pybamm  # noqa: PLC0415
+
     found, bank = charged(chemistry, amps, begin)
     kind, rest, charger = CHARGING[chemistry], bank_label(bank), usual(bank, amps)
     shares, volts = (np.array(x) for x in zip(*kind.curve, strict=True))

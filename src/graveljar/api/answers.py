@@ -3,6 +3,7 @@
 A design evaluates the same always, so an answer kept is the answer.
 """
 
+from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Final
 
@@ -22,6 +23,14 @@ _EVALUATION: Final = TypeAdapter(Evaluation)
 _COURSE: Final = TypeAdapter(Course)
 
 
+@dataclass(frozen=True)
+class _Sent:
+    """A design as it was sent: known by what stands in it."""
+
+    document: str
+    design: Design = field(compare=False)
+
+
 def evaluation_json(design: Design, *, quick: bool) -> bytes:
     """The evaluation of a design, written out."""
     return _evaluation(_sent(design), quick)
@@ -32,16 +41,16 @@ def course_json(design: Design, until_h: float | None) -> bytes:
     return _course(_sent(design), until_h)
 
 
-def _sent(design: Design) -> str:
+def _sent(design: Design) -> _Sent:
     # Only what was sent: edits point into that.
-    return design.model_dump_json(exclude_unset=True)
+    return _Sent(design.model_dump_json(exclude_unset=True), design)
 
 
 @lru_cache(MAX_EVALUATIONS)
-def _evaluation(document: str, quick: bool) -> bytes:
-    return _EVALUATION.dump_json(evaluate(Design.model_validate_json(document), quick=quick))
+def _evaluation(sent: _Sent, quick: bool) -> bytes:
+    return _EVALUATION.dump_json(evaluate(sent.design, quick=quick))
 
 
 @lru_cache(MAX_COURSES)
-def _course(document: str, until_h: float | None) -> bytes:
-    return _COURSE.dump_json(course_of(Context(Design.model_validate_json(document)), until_h))
+def _course(sent: _Sent, until_h: float | None) -> bytes:
+    return _COURSE.dump_json(course_of(Context(sent.design), until_h))

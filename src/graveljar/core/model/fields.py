@@ -2,8 +2,16 @@
 
 from typing import Annotated, Any, Final, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, field_validator, model_validator
-from pydantic_core import PydanticCustomError
+from pydantic import (
+    BaseModel,
+    ConfigDict,
+    Field,
+    GetJsonSchemaHandler,
+    field_validator,
+    model_validator,
+)
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, PydanticCustomError
 
 # Anything smaller is a slip of the pen, and would run sums out of their range.
 MIN_POSITIVE: Final = 1e-6
@@ -49,6 +57,27 @@ class Part(BaseModel):
                 "too_small", "must be 0 or at least {least}", {"least": f"{MIN_POSITIVE:f}"}
             )
         return value
+
+    @classmethod
+    def __get_pydantic_json_schema__(
+        cls, schema: CoreSchema, handler: GetJsonSchemaHandler
+    ) -> JsonSchemaValue:
+        """The schema says what is refused: numbers that vanish too."""
+        made = handler(schema)
+        for field in handler.resolve_ref_schema(made).get("properties", {}).values():
+            for one in (field, *field.get("anyOf", ())):
+                if one.get("type") == "number":
+                    _state_least(one)
+        return made
+
+
+def _state_least(number: dict[str, Any]) -> None:
+    """Add to a number's schema that it is 0 or at least so much."""
+    if number.get("exclusiveMinimum") == 0:
+        del number["exclusiveMinimum"]
+        number["minimum"] = MIN_POSITIVE
+    elif number.get("minimum", 0) <= 0:
+        number["not"] = {"exclusiveMinimum": 0, "exclusiveMaximum": MIN_POSITIVE}
 
 
 class ShelfCopy(Part):

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from graveljar.core.model.fields import (
@@ -57,6 +57,14 @@ class DcPort(Part):
     `selects_v` are the volts that a switch on it offers, the set `volts` among them; `cut_v` is
     where a sagging port switches off on its own. [V]
     """
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "if": {"properties": {"gives": {"const": "sagging"}}, "required": ["gives"]},
+            "then": {"properties": {"volts": {"type": "null"}}, "required": ["volts"]},
+            "else": {"properties": {"volts": {"type": "number"}}},
+        }
+    )
 
     kind: Literal["dc"] = "dc"
     id: Id

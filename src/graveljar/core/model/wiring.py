@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 from pydantic_core import PydanticCustomError
 
 from graveljar.core.model.fields import Amps, MilliOhm, Part, Volts
@@ -79,6 +79,13 @@ class BankLeads(Joined):
     leads are not of one length [m]. All of the bank's current passes `disconnect`, bus bar
     and shunt.
     """
+
+    model_config = ConfigDict(
+        json_schema_extra={
+            "if": {"properties": {"longest_m": {"type": "number"}}, "required": ["longest_m"]},
+            "then": {"properties": {"cable": {"type": "object"}}, "required": ["cable"]},
+        }
+    )
 
     longest_m: Metres | None = None
     disconnect: Disconnect | None = None

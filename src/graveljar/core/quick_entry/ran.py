@@ -4,8 +4,6 @@ import re
 from dataclasses import dataclass
 from typing import Final
 
-from scipy.optimize import brentq
-
 from graveljar.core.components.battery import bank_label
 from graveljar.core.components.stage_loss import loss_of
 from graveljar.core.model import Bank, Design, Inverter, Station, Supply
@@ -59,6 +57,9 @@ class Ran:
 
 def _before(inverter: Inverter, given_w: float) -> float | None:
     """What leaves an inverter while so much goes into it; None if its idle draw is more. [W]"""
+    # A part of a second to load, for this alone: a start must not wait for it.
+    from scipy.optimize import brentq  # noqa: PLC0415
+
     loss = loss_of(inverter)
     if given_w <= loss.p0:
         return None

@@ -3,7 +3,6 @@
 from typing import Any, Final
 
 import numpy as np
-from scipy.optimize import least_squares
 
 from graveljar.core.components.battery import bank_label, chemistry_of, resistance_factor
 from graveljar.core.context import Context
@@ -87,6 +86,9 @@ class _Data:
 
     def fit(self) -> tuple[Floats, Floats]:
         """The best figures, and their standard deviations by chance."""
+        # A part of a second to load, for this alone: a start must not wait for it.
+        from scipy.optimize import least_squares  # noqa: PLC0415
+
         label = self.label
         start_v = self.volts[: max(len(self.volts) // 50, 1)].mean()
         begin = float(np.interp(start_v + self.amps[0] * label.resistance_ohm, *self.curve[::-1]))

@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.optimize import isotonic_regression
 
 from graveljar.core.components.battery import bank_label, chemistry_of
 from graveljar.core.context import Context
@@ -50,6 +49,9 @@ def fit_curve(context: Context, bank: Bank, rows: Discharge, taken: LogTaken) ->
     Volts under load plus amps times resistance (Ohm's law), over the charge that was drawn; made
     to rise by isotonic regression.
     """
+    # A part of a second to load, for this alone: a start must not wait for it.
+    from scipy.optimize import isotonic_regression  # noqa: PLC0415
+
     why = _why_not(bank, rows)
     if why:
         return FittedFigure("Own curve, furthest from its kind", "V", 0, 0, 0, 0.0, told=False,

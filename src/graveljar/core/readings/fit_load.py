@@ -6,7 +6,6 @@ from itertools import pairwise
 from typing import Final
 
 import numpy as np
-from scipy.signal import medfilt
 
 from graveljar.core.components.load import day_wh, one_start_w, one_w
 from graveljar.core.context import Context
@@ -81,6 +80,9 @@ def _levels(watts: Floats) -> _Levels:
 
     A start is one row, and no level: it is left out, unless rows are so few that all are single.
     """
+    # A part of a second to load, for this alone: a start must not wait for it.
+    from scipy.signal import medfilt  # noqa: PLC0415
+
     middle = _threshold(medfilt(watts, 3))
     if middle is None and (single := _threshold(watts)) is not None:
         middle = single if np.mean(watts > single) > MIN_ON else None
