@@ -31,7 +31,7 @@ def working(page: Page) -> None:
 def refill(page: Page) -> None:
     """The week, with what would balance it."""
     page.visit(f"d/{page.id}/refill")
-    page.long_until(lambda: page.all("[data-balance]"), "what would balance it")
+    page.long_until(lambda: page.count("[data-balance]"), "what would balance it")
 
 
 def run(page: Page) -> None:
@@ -59,7 +59,7 @@ def options(page: Page) -> None:
     """Whole systems from the shelf, the first of them opened."""
     page.visit(f"d/{page.id}/options")
     page.find("[data-option=size] button[class*=bg-river]").click()
-    page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
+    page.long_until(lambda: page.count("[data-part=done]"), "the end of the search")
     page.find("[data-found] button").click()
 
 
@@ -73,7 +73,7 @@ def sides(page: Page) -> None:
 
 
 def _more_than(page: Page, before: int) -> bool:
-    return len(page.all("[data-reading-of]")) > before
+    return page.count("[data-reading-of]") > before
 
 
 def bench(page: Page) -> None:
@@ -87,7 +87,7 @@ def bench(page: Page) -> None:
         page.find(f'[data-check^="{check} "]').click()
         for label, value in figures.items():
             page.fill(f"Reading: {label}", value)
-        before = len(page.all("[data-reading-of]"))
+        before = page.count("[data-reading-of]")
         page.click("Keep the reading")
         page.until(partial(_more_than, page, before), "kept")
     page.find("[data-part=adopt]")
@@ -122,7 +122,7 @@ def main() -> None:
                 page.visit("" if path == "designs" else path)
                 page.find("[data-design], [data-shelf]")
                 if path == "designs":
-                    page.until(lambda: len(page.all("[data-part=lasts]")) > 3, "the cards")
+                    page.until(lambda: page.count("[data-part=lasts]") > 3, "the cards")
                 take(page, path)
             for name, prepare in VAN.items():
                 page.open(server.demo("puppet-van"))

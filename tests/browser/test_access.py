@@ -62,7 +62,7 @@ def _dialogs(page: Page, server: Server) -> Iterator[tuple[str, str]]:
             page.find("[data-part=version]")
         yield name, DIALOG
         page.press(Keys.ESCAPE)
-        page.until(lambda: not page.all(DIALOG), "closed")
+        page.until(lambda: not page.count(DIALOG), "closed")
 
 
 def _views(page: Page, server: Server) -> Iterator[tuple[str, str]]:
@@ -136,7 +136,7 @@ def test_the_page_never_scrolls_sideways(page: Page, server: Server, width: int)
     page.visit(f"d/{page.id}/plan")
     shown = page.find("[href='#verdict']" if width < 1024 else "[data-part=hours]")
     assert shown.is_displayed(), "the verdict is in sight"
-    assert "8 h 30 min" in shown.text
+    assert "8 h 30 min" in page.read(shown)
     page.open(server.demo("ticket-booth"))
     for key in "267":
         page.panel(key)
@@ -150,7 +150,7 @@ def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:
     page.panel("?")
     page.says("[role=dialog]", "to quick entry")
     page.press(Keys.ESCAPE)
-    page.until(lambda: not page.all("[role=dialog]"), "closed")
+    page.until(lambda: not page.count("[role=dialog]"), "closed")
     page.labelled("Keys").send_keys(Keys.ENTER)
     page.find("[role=dialog]")
     page.press(Keys.ESCAPE)
@@ -166,7 +166,7 @@ def test_settings_are_kept_in_the_browser_and_change_no_design(page: Page, serve
     page.press(Keys.ESCAPE)
     page.says("header", "46 °F")
     page.panel("2")
-    assert page.labelled("Ambient temperature").get_attribute("value") == "46"
+    assert page.labelled("Ambient temperature").get_property("value") == "46"
     page.driver.refresh()
     page.says("header", "46 °F")
     assert page.driver.execute_script("return document.documentElement.dataset.theme") == "dark"
@@ -177,7 +177,7 @@ def test_settings_are_kept_in_the_browser_and_change_no_design(page: Page, serve
 @pytest.mark.parametrize("path", ["", "api/docs"])
 def test_nothing_is_asked_of_anywhere_else(page: Page, path: str) -> None:
     page.driver.get(page.server.address + path)
-    page.until(lambda: "Gravel Jar" in page.find("body").text, "the page")
+    page.until(lambda: "Gravel Jar" in page.text("body"), "the page")
     names: list[Any] = json.loads(
         page.driver.execute_script(
             "return JSON.stringify(performance.getEntriesByType('resource').map((x) => x.name))"

@@ -54,10 +54,12 @@ class Entries:
 def hours(page: Page) -> float:
     """The verdict, in hours."""
     page.saved()
-    page.until(lambda: page.find("[data-verdict]").get_attribute("data-stale") == "false", "fresh")
+    page.until(
+        lambda: page.find("[data-verdict]").get_dom_attribute("data-stale") == "false", "fresh"
+    )
 
     def said() -> str:
-        return page.find("[data-part=hours]").text
+        return page.text("[data-part=hours]")
 
     page.until(lambda: re.search(r"\d", said()), "hours")
     found = {unit: float(n) for n, unit in re.findall(r"(\d+) (day|h|min)", said())}
@@ -170,7 +172,7 @@ def _van_from_zero_to_sized_and_saved(enter: Entries) -> None:
     enter.count += 4
     page.click("Options")
     page.find("[data-option=size] button[class*=bg-river]").click()
-    page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
+    page.long_until(lambda: page.count("[data-part=done]"), "the end of the search")
     page.find("[data-pick~=cheapest]").click()
     page.click("Make it the design")
     page.until(lambda: page.saved()["stores"][0]["battery"]["name"] != "Battery, to be sized", "it")
@@ -219,15 +221,15 @@ def test_designs_are_found_by_name_and_seen_at_a_glance(page: Page) -> None:
     page.visit("")
     page.fill("Search designs", "booth market")
     cards = page.until(lambda: page.all("[data-design]"), "found")
-    assert {x.get_attribute("data-design") for x in cards} == {"Ticket booth, market days"}
+    assert {x.get_dom_attribute("data-design") for x in cards} == {"Ticket booth, market days"}
     page.says("[data-design]", "36 V arrive at Booth station")
     page.says("[data-design] [data-part=lasts]", "h")
     page.fill("Search designs", "no such thing")
     page.says("[data-part=no-designs]", "No design has")
     page.click("Show all")
-    page.until(lambda: len(page.all("[data-design]")) > 1, "all of them")
+    page.until(lambda: page.count("[data-design]") > 1, "all of them")
     page.choose("Order of the designs", "by name")
-    names = [x.get_attribute("data-design") or "" for x in page.all("[data-design]")]
+    names = page.attributes("[data-design]", "data-design")
     assert names == sorted(names, key=str.lower)
 
 

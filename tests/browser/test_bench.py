@@ -22,7 +22,7 @@ def choose(page: Page, check: str) -> None:
 
     def chosen() -> bool:
         page.find(f'[data-check="{check}"]').click()
-        return bool(page.all(f'[data-check="{check}"][aria-current=true]'))
+        return bool(page.count(f'[data-check="{check}"][aria-current=true]'))
 
     page.until(chosen, check)
 
@@ -78,15 +78,15 @@ def test_too_many_volts_are_found_and_a_measured_converter_counts(
     picture = page.find("[data-reading-of] img")
     page.until(lambda: picture.get_property("naturalWidth") == 60, "the picture is drawn")
     page.click("Remove the picture")
-    page.until(lambda: not page.all("[data-reading-of] img"), "removed")
+    page.until(lambda: not page.count("[data-reading-of] img"), "removed")
 
     # Taken away, and back with one press; another window sees it.
     page.find("[aria-label^='Remove the reading of Boost converter']").click()
-    page.until(lambda: len(page.all("[data-reading-of]")) == 1, "one less")
+    page.until(lambda: page.count("[data-reading-of]") == 1, "one less")
     page.find("li[data-state=open] button").send_keys(Keys.ENTER)
-    page.until(lambda: len(page.all("[data-reading-of]")) == 2, "back")
+    page.until(lambda: page.count("[data-reading-of]") == 2, "back")
     page.driver.refresh()
-    page.until(lambda: len(page.all("[data-reading-of]")) == 2, "kept")
+    page.until(lambda: page.count("[data-reading-of]") == 2, "kept")
 
 
 def test_on_a_phone_a_reading_that_says_nothing_says_why(page: Page, server: Server) -> None:
@@ -159,7 +159,7 @@ def test_a_log_is_confirmed_read_in_and_teaches_the_plan(
     page.click("Bench book")
     page.find("[data-both=visitors-lamp][data-counts=measured]")
     page.find("[aria-label='Remove the log night']").click()
-    page.until(lambda: not page.all("[data-log]"), "removed")
+    page.until(lambda: not page.count("[data-log]"), "removed")
     page.find("li[data-state=open] button").send_keys(Keys.ENTER)
     page.find("[data-log]")
 

@@ -42,9 +42,9 @@ def _type_the_van(page: Page) -> None:
     page.until(lambda: page.focused("#quick-entry"), "quick entry")
     for n, line in enumerate(VAN, 1):
         page.press(line)
-        page.until(lambda: page.all("[data-reading=complete]"), line)
+        page.until(lambda: page.count("[data-reading=complete]"), line)
         page.press(Keys.ENTER)
-        page.until(lambda n=n: len(page.all("tr[data-load]")) == n, line)  # type: ignore[misc]
+        page.until(lambda n=n: page.count("tr[data-load]") == n, line)  # type: ignore[misc]
     # Nothing gives mains or 24 V yet: these wait on no rail.
     assert {x["id"] for x in page.saved()["loads"] if x["rail"] is None} == {
         "interval-kettle", "haze-machine", "stage-bar", "amplifier", "lighting-laptop"}  # fmt: skip
@@ -61,7 +61,7 @@ def _add_its_rails(page: Page) -> None:
         page.says("[data-part=says]", "fits")
         page.tab_to("[data-dialog=add] [type=submit]")
         page.press(Keys.ENTER)
-        page.until(lambda: not page.all("[data-dialog]"), what)
+        page.until(lambda: not page.count("[data-dialog]"), what)
 
 
 def test_the_puppet_van_is_built_from_nothing_by_keyboard_alone(page: Page) -> None:
@@ -113,12 +113,12 @@ def test_the_stranded_fan_is_found_previewed_fixed_and_undone(page: Page, server
     assert page.drawn('[data-thing="roof-fan"]', "data-changed") == "true"
     # Before and after on the same drawing; nothing is taken yet.
     page.find("[data-part=preview] [aria-pressed=false]").click()
-    page.until(lambda: not page.all('.drawing [data-thing="regulator"]'), "before")
+    page.until(lambda: not page.count('.drawing [data-thing="regulator"]'), "before")
     page.find("[data-part=preview] [aria-pressed=false]").click()
     page.find('.drawing [data-thing="regulator"]')
     assert page.text("[data-part=hours]") == "8 h 30 min"
     page.press(Keys.ESCAPE)
-    page.until(lambda: not page.all('[data-thing="regulator"]'), "let go")
+    page.until(lambda: not page.count('[data-thing="regulator"]'), "let go")
     assert page.saved() == before
     page.labelled(f"Preview: {_regulator(page)}").click()
     page.until(lambda: page.button("Apply").is_enabled(), "worked out")
@@ -169,10 +169,10 @@ def test_loads_are_chosen_and_moved_together(page: Page, server: Server) -> None
     page.until(lambda: page.saved() == document, "as before")
     page.labelled("Choose all loads").click()
     page.panel(Keys.DELETE)
-    page.until(lambda: page.all("tr[data-load]") == [], "all deleted")
+    page.until(lambda: not page.count("tr[data-load]"), "all deleted")
     page.says(".drawing", "Van bank")
     page.undo()
-    page.until(lambda: len(page.all("tr[data-load]")) == 7, "back")
+    page.until(lambda: page.count("tr[data-load]") == 7, "back")
 
 
 def test_removing_a_rail_asks_where_its_loads_go(page: Page, server: Server) -> None:
@@ -211,7 +211,7 @@ def test_the_drawing_shows_moments_and_the_worst(page: Page, server: Server) -> 
     add_up()
     assert amps("interval-kettle load") == 0
     page.click("Next moment")
-    page.until(lambda: "18:00" in page.labelled("Drawn at").text, "the next")
+    page.until(lambda: "18:00" in page.read(page.labelled("Drawn at")), "the next")
     page.choose("Drawn at", "worst case")
     page.until(lambda: amps("bank out") > busiest, "the worst start")
     page.find("[data-part=words] summary").click()

@@ -117,9 +117,9 @@ def test_all_proposals_are_taken_at_once_and_the_drawing_carries_them(
     page.open(server.demo("set-building-trailer"))
     assert "(" in page.text(".drawing [data-wire=inverter]")
     cables(page)
-    assert page.all("tr[data-chosen=true]") == []
+    assert not page.count("tr[data-chosen=true]")
     page.click("Apply all suggestions")
-    page.until(lambda: not page.all("tr[data-chosen=false]"), "all chosen")
+    page.until(lambda: not page.count("tr[data-chosen=false]"), "all chosen")
     page.says("main", "Nothing left to suggest")
     saved = page.saved()
     assert all(stage["cable"]["size"] and stage["fuse"] for stage in saved["stages"])
@@ -163,9 +163,9 @@ def test_tables_are_copied_as_csv(page: Page, server: Server) -> None:
     cables(page)
     tables = (("Runs as CSV", "run", "tr[data-cable]"), ("Cut list", "item", "[data-cut]"))
     for button, column, row in tables:
-        said = f"Copied {len(page.all(row))} "
+        said = f"Copied {page.count(row)} "
         rows = list(csv.DictReader(io.StringIO(page.copied(button, said))))
-        assert len(rows) == len(page.all(row))
+        assert len(rows) == page.count(row)
         assert all(x[column] for x in rows)
 
 
@@ -185,7 +185,7 @@ def test_a_caution_is_read_comes_back_and_hides_nothing(page: Page, server: Serv
     page.find(f"{caution}[data-acknowledged=true]")
     # Tied to one inverter; another one is something new.
     page.build("an inverter")
-    page.until(lambda: page.all(f"{caution}[data-acknowledged=false]"), "it is back")
+    page.until(lambda: page.count(f"{caution}[data-acknowledged=false]"), "it is back")
     page.says(caution, "new since you read it")
     page.undo()
     page.find(f"{caution}[data-acknowledged=true]")

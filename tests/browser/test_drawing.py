@@ -38,7 +38,7 @@ def test_arrow_keys_follow_the_current_and_keys_act_on_what_is_selected(
         page.press(key)
         page.until(lambda to=leads_to: _selected(page) == to, leads_to)  # type: ignore[misc]
     # One thing at a time can be reached with Tab.
-    assert len(page.all('.drawing [data-thing][tabindex="0"]')) == 1
+    assert page.count('.drawing [data-thing][tabindex="0"]') == 1
     page.press(Keys.END, Keys.ARROW_UP)
     page.until(lambda: _selected(page) == "roof-fan", "the fan")
     page.press("r")
@@ -96,7 +96,7 @@ def test_each_bank_of_several_is_drawn_and_edited_by_itself(page: Page, server: 
     page.visit(f"d/{page.id}/run")
     page.choose("Volts of", "Spare bank")
     page.says("[data-pane=volts]", "Spare bank")
-    page.until(lambda: not page.all("[data-cut*='Roof fan']"), "its own lines")
+    page.until(lambda: not page.count("[data-cut*='Roof fan']"), "its own lines")
 
 
 def test_what_is_seldom_on_a_label_can_be_said(page: Page, server: Server) -> None:
@@ -131,7 +131,7 @@ def test_what_is_seldom_on_a_label_can_be_said(page: Page, server: Server) -> No
     page.until(lambda: page.saved()["loads"][3]["cable_mohm"] == 15, "the cable")
     assert page.saved()["loads"][3]["draw"] == "resistive"
     # Mains appliances have mains rails to choose from, and none.
-    assert "24 V" not in page.labelled("Amplifier: rail").text
+    assert "24 V" not in page.read(page.labelled("Amplifier: rail"))
     page.choose("Amplifier: rail", "not connected yet")
     page.until(lambda: page.saved()["loads"][3]["rail"] is None, "off its rail")
     page.says(".drawing", "not connected yet")

@@ -56,16 +56,18 @@ def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server:
     page.fill("Maker's module energy", "512")
     page.fill("Maker's module price", "400")
     page.find("[data-route=module]")
-    ways = [row.get_attribute("data-route") for row in page.all("[data-route]")]
+    ways = [row.get_dom_attribute("data-route") for row in page.all("[data-route]")]
     assert ways == ["present", "straight", "boost", "matched", "series", "module", "bigger"]
-    assert page.find("[data-route=series]").get_attribute("data-fits") == "false"
+    assert page.find("[data-route=series]").get_dom_attribute("data-fits") == "false"
     page.find('[data-route=module] [data-figure="route.price_a_wh"]').click()
     # 400 for 512 Wh of which 95 % come out, colder than 25 °C.
     page.says("[data-working]", "400")
     page.press(Keys.ESCAPE)
     page.choose("Sort routes", "cheapest for a Wh")
     # What is at hand costs nothing a Wh: the boost's 75 come first of what is to be bought.
-    page.until(lambda: page.all("[data-route]")[0].get_attribute("data-route") == "boost", "sorted")
+    page.until(
+        lambda: page.all("[data-route]")[0].get_dom_attribute("data-route") == "boost", "sorted"
+    )
     page.click("Use")
     page.clears("link.above_maximum")
     page.says(".drawing", "Boost 24 V 15 A")
@@ -113,14 +115,14 @@ def test_a_stations_parts_are_typed_from_its_label(page: Page, server: Server) -
     page.fill("Station: DC input: most volts", "5")
     page.says("[data-standing=stale]", "must have its least volts below its most volts")
     page.fill("Station: DC input: most volts", "40")
-    page.until(lambda: not page.all("[data-standing=stale]"), "taken")
+    page.until(lambda: not page.count("[data-standing=stale]"), "taken")
     page.click("+ USB-C, 60 W")
-    page.until(lambda: len(page.all("[data-outlet]")) == 4, "an outlet more")
+    page.until(lambda: page.count("[data-outlet]") == 4, "an outlet more")
     port = page.saved()["stores"][0]["outlets"][3]
     assert (port["volts"], port["amps"], port["plug"]) == (20, 3, "USB")
     # New sockets give the volts of the mains there.
     page.click("+ Mains sockets")
-    page.until(lambda: len(page.all("[data-outlet]")) == 5, "sockets more")
+    page.until(lambda: page.count("[data-outlet]") == 5, "sockets more")
     assert page.saved()["stores"][0]["outlets"][4]["volts"] == 120
 
 

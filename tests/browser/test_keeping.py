@@ -53,14 +53,14 @@ def test_two_tabs_on_one_design_get_a_choice(
     page.driver.switch_to.window(first)
     page.fill("Name of the design", "Here")
     dialog = page.find("[data-dialog=conflict]")
-    assert "Nothing is overwritten until you choose" in dialog.text
+    assert "Nothing is overwritten until you choose" in page.read(dialog)
     page.says("[data-dialog=conflict] table", "name There Here")
     assert server.kept(page.id)["document"]["name"] == "There", "nothing overwritten in silence"
     page.button(choice).click()
-    page.until(lambda: not page.all("[data-dialog=conflict]"), "the dialog gone")
+    page.until(lambda: not page.count("[data-dialog=conflict]"), "the dialog gone")
     assert [page.saved()["name"]] == here
     page.visit("").find("[data-part=designs]")
-    names = {x.get_attribute("data-design") for x in page.all("[data-design]")}
+    names = set(page.attributes("[data-design]", "data-design"))
     assert set(elsewhere) <= names
     assert server.kept(page.id)["revision"] >= 2
 
@@ -83,8 +83,8 @@ def test_a_refused_value_says_why_and_holds_back_saving(
     page.fill(field, text)
     page.says('td [role="alert"]', said)
     page.says("[data-saving]", "not saved: a value is refused")
-    assert page.labelled(field).get_attribute("aria-invalid") == "true"
-    assert page.find("[data-verdict]").get_attribute("data-stale") == "true"
+    assert page.labelled(field).get_dom_attribute("aria-invalid") == "true"
+    assert page.find("[data-verdict]").get_dom_attribute("data-stale") == "true"
     assert page.text("[data-part=hours]") == hours
     assert server_document(page) == before
     page.undo()
@@ -112,8 +112,8 @@ def test_designs_are_made_renamed_duplicated_deleted_and_brought_back(
 ) -> None:
     page.visit("")
 
-    def names() -> list[str | None]:
-        return [x.get_attribute("data-design") for x in page.all("[data-design]")]
+    def names() -> list[str]:
+        return page.attributes("[data-design]", "data-design")
 
     page.until(lambda: VAN in names(), "the demo")
     page.find("[data-part=skip]").click()
@@ -152,7 +152,7 @@ def test_a_design_goes_out_and_comes_in_as_json(
     page.visit("")
     page.find("input[type=file]").send_keys(str(changed))
     page.until(lambda: "/plan" in page.driver.current_url, "opened")
-    assert page.labelled("Name of the design").get_attribute("value") == "Brought in"
+    assert page.labelled("Name of the design").get_property("value") == "Brought in"
 
 
 def test_a_design_is_put_away_found_by_its_tag_and_brought_back(page: Page) -> None:
@@ -163,12 +163,12 @@ def test_a_design_is_put_away_found_by_its_tag_and_brought_back(page: Page) -> N
     page.driver.switch_to.active_element.send_keys("loft", Keys.ENTER)
     page.says('[data-design="Plan for the attic"] [data-part=tags]', "loft")
     page.find("[aria-label='Search designs']").send_keys("loft")
-    page.until(lambda: len(page.all("[data-design]")) == 1, "the one with that word")
+    page.until(lambda: page.count("[data-design]") == 1, "the one with that word")
     page.find("[aria-label='Archive Plan for the attic']").send_keys(Keys.ENTER)
-    page.until(lambda: not page.all("[data-design]"), "put away")
+    page.until(lambda: not page.count("[data-design]"), "put away")
     page.choose("Which designs", "archived")
     page.find("[aria-label='Delete Plan for the attic']").send_keys(Keys.ENTER)
-    page.until(lambda: not page.all("[data-design]"), "deleted")
+    page.until(lambda: not page.count("[data-design]"), "deleted")
     page.choose("Which designs", "deleted")
     page.find("[aria-label='Restore Plan for the attic']").send_keys(Keys.ENTER)
     page.choose("Which designs", "archived")
@@ -196,11 +196,11 @@ def test_a_bad_file_is_refused_with_the_place(
     file = tmp_path / "bad.json"
     file.write_text(text)
     page.visit("").find("[data-part=designs], [data-part=no-designs]")
-    before = len(page.all("[data-design]"))
+    before = page.count("[data-design]")
     page.find("input[type=file]").send_keys(str(file))
     page.says("[role=alert]", "bad.json was not imported")
     page.until(lambda: said in page.text("[role=alert]").replace("\n", " "), said)
-    assert len(page.all("[data-design]")) == before
+    assert page.count("[data-design]") == before
 
 
 DROP = """

@@ -38,14 +38,14 @@ def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -
     options(page)
     size(page)
     # It streams in, and the page stays live meanwhile.
-    page.long_until(lambda: page.all("[data-found]"), "the first")
+    page.long_until(lambda: page.count("[data-found]"), "the first")
     page.fill("Most in parallel", "12")
-    page.long_until(lambda: page.all("[data-part=done]"), "the end of the search")
+    page.long_until(lambda: page.count("[data-part=done]"), "the end of the search")
     assert page.find("[data-part=cloud] ellipse").is_displayed()
     page.says("[data-pick~=cheapest]", "in parallel")
     cheapest = page.find("[data-found]")
-    assert "Cheapest" in cheapest.text
-    title = cheapest.find_element("css selector", "strong").text
+    assert "Cheapest" in page.read(cheapest)
+    title = page.read(cheapest.find_element("css selector", "strong"))
     cheapest.find_element("css selector", "button").click()
     page.says("[data-part=chosen]", "in parallel")
     page.click("Make it the design")
@@ -58,20 +58,22 @@ def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -
     assert all(load["rail"] for load in saved["loads"])
     page.visit(f"d/{page.id}/plan")
     page.says("#verdict", "✓ Meets the goal")
-    assert not page.all('[data-severity="stop"][data-finding], [data-severity="fix"][data-finding]')
+    assert not page.count(
+        '[data-severity="stop"][data-finding], [data-severity="fix"][data-finding]'
+    )
 
 
 def test_a_search_is_stopped_and_says_that_it_was(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
     options(page)
     size(page)
-    page.long_until(lambda: page.all("[data-found]"), "the first")
+    page.long_until(lambda: page.count("[data-found]"), "the first")
     page.find("[data-part=stop]").click()
     page.says("[data-part=stopped]", "may not be the best there is")
-    assert page.all("[data-found]")
+    assert page.count("[data-found]")
     # Another one can begin at once.
     size(page)
-    page.long_until(lambda: page.all("[data-part=done]"), "the second search")
+    page.long_until(lambda: page.count("[data-part=done]"), "the second search")
 
 
 def test_what_one_has_costs_nothing(page: Page, server: Server) -> None:
@@ -81,7 +83,7 @@ def test_what_one_has_costs_nothing(page: Page, server: Server) -> None:
     page.fill("Owned: LFP 12.8 V 280 Ah", "1")
     page.says("[data-part=have] summary", "You have: LFP 12.8 V 280 Ah")
     size(page)
-    page.long_until(lambda: page.all("[data-part=done]"), "the end")
+    page.long_until(lambda: page.count("[data-part=done]"), "the end")
     page.find("[data-found] button").click()
     page.says("[data-part=chosen]", "you have it")
     page.fill("Owned: LFP 12.8 V 280 Ah", "0")
@@ -107,7 +109,7 @@ def test_without_an_answer_it_explains(page: Page, server: Server, change: Any, 
     options(page)
     page.fill("Most in parallel", "1")
     size(page)
-    page.long_until(lambda: page.all("[data-part=none]"), "an explanation")
+    page.long_until(lambda: page.count("[data-part=none]"), "an explanation")
     page.says("[data-part=none]", words)
 
 
@@ -116,9 +118,9 @@ def test_a_lever_is_looked_at_taken_and_undone(page: Page, server: Server) -> No
     options(page, "What buys")
     # One more battery would bring up a danger: its main fuses do not break that short circuit.
     lever = page.find('[data-lever="regulator roof-fan"]')
-    assert "A regulator before Roof fan" in lever.text
-    assert not page.all('[data-lever="battery bank"]')
-    then = lever.text.split("then ")[1].split("\n")[0]
+    assert "A regulator before Roof fan" in page.read(lever)
+    assert not page.count('[data-lever="battery bank"]')
+    then = page.read(lever).split("then ")[1].split("\n")[0]
     page.find('[data-lever="regulator roof-fan"] [aria-label^=Preview]').click()
     # On the drawing of the Plan, before and after.
     page.says("[data-part=preview]", then)
@@ -156,8 +158,8 @@ def test_schools_stand_side_by_side_and_one_is_taken(page: Page, server: Server)
     for key in ("depth-80", "depth-100"):
         page.find(f'[data-variant="{key}"]').click()
         page.find(f'[data-side="{key}"]')
-    assert len(page.all("[data-side]")) == 4
-    assert not page.all('[data-side="ac-for-all"]')
+    assert page.count("[data-side]") == 4
+    assert not page.count('[data-side="ac-for-all"]')
     page.find('[data-side="regulator"] [aria-label^=Use]').click()
     page.until(lambda: any(x["id"] == "regulator" for x in page.saved()["stages"]), "taken")
     assert page.saved()["name"] == "Puppet van, winter tour"
@@ -173,7 +175,7 @@ def test_a_fork_is_kept_and_compared(page: Page, server: Server) -> None:
     page.says("body", "is kept as a design of its own")
     page.choose("Another design", "Hut with a larger battery")
     page.says("[data-part=sides]", "another of your designs")
-    assert len(page.all("[data-side]")) == 2
+    assert page.count("[data-side]") == 2
     # It is the same so far: nothing is marked.
     assert "≠" not in page.text("[data-part=sides] tbody")
 

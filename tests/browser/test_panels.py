@@ -182,7 +182,7 @@ def test_a_window_upside_down_is_refused_beside_its_fields(page: Page) -> None:
     page.fill("Inverter cut-out volts", "17")
     page.says('[data-panel=stages] [role="alert"]', "least volts below its most volts")
     page.fill("Inverter maximum volts", "18")
-    page.until(lambda: not page.all('[data-panel=stages] [role="alert"]'), "put right")
+    page.until(lambda: not page.count('[data-panel=stages] [role="alert"]'), "put right")
     page.finds("inverter.never_starts")
 
 
@@ -208,21 +208,21 @@ def test_many_loads_fold_in_the_drawing_and_stay_in_the_table(page: Page, server
     page.open(document)
     # Grouped by their rail, folded; opened by keyboard, and again.
     fold = page.find("[data-fold]")
-    assert "more loads" in fold.text
-    shown = len(page.all("[data-thing]"))
+    assert "more loads" in page.read(fold)
+    shown = page.count("[data-thing]")
     assert shown < 20
     fold.send_keys(Keys.ENTER)
-    page.until(lambda: len(page.all("[data-thing]")) > 60, "all of them")
+    page.until(lambda: page.count("[data-thing]") > 60, "all of them")
     page.find("[data-fold][aria-expanded=true]").send_keys(Keys.ENTER)
-    page.until(lambda: len(page.all("[data-thing]")) == shown, "folded again")
-    assert len(page.all("tr[data-load]")) == 63
+    page.until(lambda: page.count("[data-thing]") == shown, "folded again")
+    assert page.count("tr[data-load]") == 63
     page.fill("Lamp 40: watts", "11")
     page.until(lambda: page.saved()["loads"][43]["demand"]["watts"] == 11, "edited")
 
 
 def test_the_jar_names_its_stones(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
-    words = page.find("[data-jar] svg").get_attribute("aria-label") or ""
+    words = page.find("[data-jar] svg").get_dom_attribute("aria-label") or ""
     for part in ("of 3230 Wh usable", "Interval kettle 270 Wh", "idle 384 Wh"):
         assert part in words
     stone = page.all('[data-layer="stone"]')[2]
@@ -241,10 +241,10 @@ def test_volts_that_damage_are_told(page: Page) -> None:
     page.panel("2")
     page.fill("Batteries in series", "2")
     page.finds("converter.above_maximum")
-    assert "⬣ Stop" in page.find('[data-finding="converter.above_maximum"]').text
+    assert "⬣ Stop" in page.text('[data-finding="converter.above_maximum"]')
     strip = page.find('[data-thing="rail-5-v"]')
-    assert strip.get_attribute("data-severity") == "stop"
-    assert "29.2 V arrive" in (strip.get_attribute("aria-description") or "")
+    assert strip.get_dom_attribute("data-severity") == "stop"
+    assert "29.2 V arrive" in (strip.get_dom_attribute("aria-description") or "")
 
 
 def test_a_port_with_a_switch_and_a_plug_the_other_way_round(page: Page, server: Server) -> None:
@@ -275,7 +275,7 @@ def test_a_part_of_a_design_takes_what_its_label_says(page: Page, server: Server
     """Idle 0.9 A at 12 V are 10.8 W; what the label does not say stays as it was."""
     page.open(server.demo("puppet-van"))
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
-    page.until(lambda: page.all("[data-part=from-label]"), "its panel")
+    page.until(lambda: page.count("[data-part=from-label]"), "its panel")
     page.find("[data-part=from-label] summary").send_keys(Keys.ENTER)
     label = page.find('[aria-label="Label of the part"]')
     label.send_keys("Pure sine inverter DC 12V 10-15V, AC 230V 50Hz 2000W, surge 4000W, idle 0.9A")

@@ -18,7 +18,7 @@ def _refill(page: Page) -> None:
 
 def _spouts(page: Page) -> str:
     """What pours into the jar, in words."""
-    return str(page.find("[data-part=spouts] svg").get_attribute("aria-label"))
+    return str(page.find("[data-part=spouts] svg").get_dom_attribute("aria-label"))
 
 
 def test_a_van_with_sun_and_engine_over_a_rainy_week(page: Page, server: Server) -> None:
@@ -29,7 +29,7 @@ def test_a_van_with_sun_and_engine_over_a_rainy_week(page: Page, server: Server)
     page.says("[data-fill=vehicle]", "Van engine: 4 h")
     page.choose("Fill from", "50 %")
     page.says("[data-fill=vehicle]", "Van engine: 3 h")
-    page.until(lambda: page.all("[data-balance]"), "what would balance it", 60.0)
+    page.until(lambda: page.count("[data-balance]"), "what would balance it", 60.0)
     poured = _spouts(page)
     assert "Roof panels" in poured
     page.find("[aria-label='Wednesday, sun: good']").click()
@@ -56,7 +56,7 @@ def test_the_year_shows_which_months_keep_up_and_leads_there(page: Page, server:
     page.open(server.demo("tide-gauge-hut"))
     _refill(page)
     page.says("[data-part=year-says]", "keeps up")
-    assert len(page.all("[data-month]")) == 12
+    assert page.count("[data-month]") == 12
     page.find('[data-month="6"]').click()
     page.find('[data-month="6"][aria-pressed=true]')
     assert page.saved()["week"]["month"] == 6
@@ -68,7 +68,7 @@ def test_the_year_shows_which_months_keep_up_and_leads_there(page: Page, server:
 def test_what_balances_the_week_is_used_and_then_it_keeps_up(page: Page, server: Server) -> None:
     page.open(server.demo("puppet-van"))
     _refill(page)
-    page.until(lambda: page.all("[data-balance=engine]"), "what would balance it", 60.0)
+    page.until(lambda: page.count("[data-balance=engine]"), "what would balance it", 60.0)
     page.find("[data-balance=engine] button").click()
     page.says(HEADLINE, "Keeps up")
     page.says("[aria-label='What would balance it']", "no emptier than it began")
@@ -81,10 +81,10 @@ def test_batteries_and_panels_that_balance_are_used_together(page: Page, server:
     _refill(page)
     row = page.long_until(lambda: page.all("[data-pair]")[0], "batteries with panels")
     # Two batteries of 340 and eight panels of 100: as they stand on the starting shelf.
-    assert "1480" in row.text.replace("\u202f", "")
+    assert "1480" in page.read(row).replace("\u202f", "")
     row.find_element("css selector", "button").click()
     page.says(HEADLINE, "Keeps up")
-    page.long_until(lambda: "what is here" in page.find("[data-pair]").text, "what is here")
+    page.long_until(lambda: "what is here" in page.text("[data-pair]"), "what is here")
     assert page.saved()["stores"][1]["parallel"] == 4
     page.undo()
     page.says(HEADLINE, "Runs down")
@@ -150,7 +150,7 @@ def test_a_panel_is_entered_from_its_label(page: Page, server: Server, tmp_path:
     page.fill("Place: latitude", "52")
     page.fill("Place: tilt", "60")
     page.fill("Clearness: Feb", "50")
-    page.until(lambda: "50" in (page.labelled("Clearness: Feb").get_attribute("value") or ""), "50")
+    page.until(lambda: "50" in page.values('[aria-label="Clearness: Feb"]')[0], "50")
     page.until(lambda: page.button("Use these sun hours").is_enabled(), "worked out")
     page.click("Use these sun hours")
     # A tilted panel has more than the half of 2.3 to 2.7 that a clear sky gives on the flat.

@@ -20,12 +20,14 @@ def _run(page: Page, document: Any) -> Any:
 
 
 def _at(page: Page) -> float:
-    return float(page.find("[role=slider]").get_attribute("aria-valuenow") or 0)
+    return float(page.find("[role=slider]").get_dom_attribute("aria-valuenow") or 0)
 
 
 def _span(page: Page) -> float:
     chart = page.find("[role=slider]")
-    return float(chart.get_attribute("data-to") or 0) - float(chart.get_attribute("data-from") or 0)
+    return float(chart.get_dom_attribute("data-to") or 0) - float(
+        chart.get_dom_attribute("data-from") or 0
+    )
 
 
 def test_the_cursor_reads_every_value_by_keyboard(page: Page, server: Server) -> None:
@@ -41,7 +43,7 @@ def test_the_cursor_reads_every_value_by_keyboard(page: Page, server: Server) ->
     page.says("[data-part=at-cursor]", "day 1, 20:30")
     page.says("[aria-label='What happens']", "while Interval kettle runs (")
     page.says("[data-part=at-cursor]", "Interval kettle")
-    assert "20:30: " in (chart.get_attribute("aria-valuetext") or "")
+    assert "20:30: " in (chart.get_dom_attribute("aria-valuetext") or "")
     page.all("[data-happens]")[-1].click()
     page.says("[data-part=at-cursor]", "day 2")
     chart.send_keys(Keys.HOME)
@@ -71,24 +73,24 @@ def test_the_time_line_zooms_by_keys_wheel_and_drag(page: Page, server: Server) 
 
 def test_every_cut_off_line_flag_and_layer_is_named(page: Page, server: Server) -> None:
     _run(page, server.demo("puppet-van", alone=True))
-    lines = {x.get_attribute("data-cut") for x in page.all("[data-cut]")}
+    lines = set(page.attributes("[data-cut]", "data-cut"))
     # The labels of the demo: inverter 10.8 V, boost 9 V, fan 12.6 and back at 13.2 V.
     assert {"Sine inverter 1500 W 12 V cuts out 10.8 V", "Boost 24 V 10 A cuts out 9 V",
             "Roof fan cuts out on its feed 12.6 V", "Roof fan restarts on its feed 13.2 V",
             } <= lines  # fmt: skip
-    layers = [x.get_attribute("data-layer") for x in page.all("path[data-layer]")]
+    layers = page.attributes("path[data-layer]", "data-layer")
     # The lowest layer last: it lies over those above it.
     assert layers[-2:] == ["idle", "lost"]
     assert len(layers) == 2 + 7
     page.find("[data-pane=charge] [data-part=band]")
-    kinds = [x.get_attribute("data-flag") for x in page.all("[data-flag]")]
+    kinds = page.attributes("[data-flag]", "data-flag")
     assert "cuts out" in kinds
     assert "highest" in kinds
     page.says('[data-served="roof-fan"]', "after 8 h 30 min, 20:30")
     page.says('[data-served="interval-kettle"]', "–")
     page.choose("Volts of", "24 V rail")
     page.says("[data-pane=volts]", "Volts of the 24 V rail")
-    page.until(lambda: not page.all("[data-cut*='Roof fan']"), "other lines")
+    page.until(lambda: not page.count("[data-cut*='Roof fan']"), "other lines")
 
 
 def test_the_flow_holds_all_the_energy_and_says_why_some_is_left(
@@ -106,7 +108,7 @@ def test_the_flow_holds_all_the_energy_and_says_why_some_is_left(
     document["stages"] = []
     _run(page, document)
     page.says("aside", "Fridge cut out before it was empty")
-    words = page.find("[data-part=flow]").get_attribute("aria-label") or ""
+    words = page.find("[data-part=flow]").get_dom_attribute("aria-label") or ""
     parts = [float(x.rsplit(" ", 2)[1].replace(",", "")) for x in words.split("; ")]
     total = float(page.text("aside section:last-of-type h2").split()[1].replace(",", ""))
     assert sum(parts) == pytest.approx(total, rel=0.01)

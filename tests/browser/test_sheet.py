@@ -53,7 +53,7 @@ def test_parts_are_chosen_printed_and_a_reading_is_noted(
     _pictures(page, tmp_path)
     for name in ("Cover", "To buy", "Wiring and cut list", "Label strips", "Build order"):
         page.labelled(name).click()
-    page.until(lambda: len(page.all("[data-part^=sheet-]")) == 1, "only the card")
+    page.until(lambda: page.count("[data-part^=sheet-]") == 1, "only the card")
     page.choose("Paper", "Letter")
     page.click("PDF")
     file = _file(page, tmp_path, "*.pdf")

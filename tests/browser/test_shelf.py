@@ -32,7 +32,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
         page.fill(field, text)
     # Closed by a slip.
     page.press(Keys.ESCAPE)
-    page.until(lambda: not page.all("[data-dialog=part]"), "closed")
+    page.until(lambda: not page.count("[data-dialog=part]"), "closed")
     page.click("+ battery")
     page.says("[data-part=restored]", "What you typed before is back.")
     page.find("[data-dialog=part] details:last-of-type summary")
@@ -84,7 +84,7 @@ def test_a_charger_comes_from_the_shelf_and_goes_onto_it(page: Page, server: Ser
     page.find('.drawing [data-thing="engine-charger"]').send_keys(Keys.ENTER)
     page.click("From the shelf")
     page.says('[data-part-name="DC-DC charger 30 A 12 V from 12 V"]', "fits; 30 A, lithium")
-    assert not page.all('[data-part-name^="Mains charger"]')
+    assert not page.count('[data-part-name^="Mains charger"]')
     page.find('[data-part-name="DC-DC charger 30 A 12 V from 12 V"]').click()
     page.holds("Charger: amps", "30")
     page.says("[data-part=shelf-copy]", "a copy of DC-DC charger 30 A 12 V from 12 V")
@@ -105,8 +105,8 @@ def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, serv
     page.open(server.demo("puppet-van"))
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
     page.click("From the shelf")
-    page.until(lambda: len(page.all("[data-part-name]")) >= 13, "all inverters")
-    rows = [x.text for x in page.all("[data-part-name]")]
+    page.until(lambda: page.count("[data-part-name]") >= 13, "all inverters")
+    rows = [page.read(x) for x in page.all("[data-part-name]")]
     assert "✓ fits" in rows[0]
     # 48 V ones on a 12.8 V bank; 600 W of the 1 005 W that run together.
     assert "never reaches its minimum" in next(x for x in rows if "3000 W 48 V" in x)
@@ -216,11 +216,11 @@ def test_a_part_is_entered_by_its_label(page: Page) -> None:
     label = page.labelled("Label of the part")
     label.send_keys("lead-acid 25.6V 60Ah")
     page.says("[data-part=label-entry]", "AGM or gel, or flooded?")
-    assert not page.all("[data-part=use-label]")
+    assert not page.count("[data-part=use-label]")
     label.send_keys(Keys.CONTROL, "a")
     label.send_keys("LiFePO4 25,6V 6OAh, max. discharge 80A")
     page.says("[data-part=label-entry]", "is read as 60 Ah")
-    marked = [x.text for x in page.all('[data-part=label-read] [data-mark="read"]')]
+    marked = [page.read(x) for x in page.all('[data-part=label-read] [data-mark="read"]')]
     assert {"25,6V", "6OAh", "80A"} <= set(marked)
     label.send_keys(Keys.ENTER)
     page.until(lambda: "80" in _values(page), "taken")
@@ -228,4 +228,4 @@ def test_a_part_is_entered_by_its_label(page: Page) -> None:
 
 
 def _values(page: Page) -> set[str]:
-    return {x.get_attribute("value") or "" for x in page.all("[data-dialog=part] input")}
+    return set(page.values("[data-dialog=part] input"))

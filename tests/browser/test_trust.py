@@ -127,7 +127,8 @@ def test_leaving_with_something_unsaved_loses_nothing(page: Page, kind: str) -> 
     with fault(page, "/api/designs/", kind, "PUT"):
         page.fill("Lamp: watts", "77")
         page.until(
-            lambda: page.find("[data-saving]").get_attribute("data-saving") != "saved", "unsaved"
+            lambda: page.find("[data-saving]").get_dom_attribute("data-saving") != "saved",
+            "unsaved",
         )
         page.find("header a[href='/']").click()
         page.find("[data-design]")
@@ -149,7 +150,8 @@ def test_a_reload_brings_unsaved_changes_and_undo_back(page: Page) -> None:
     with fault(page, "/api/designs/", "away", "PUT"):
         page.fill("Lamp: watts", "66")
         page.until(
-            lambda: page.find("[data-saving]").get_attribute("data-saving") == "failed", "failed"
+            lambda: page.find("[data-saving]").get_dom_attribute("data-saving") == "failed",
+            "failed",
         )
         page.driver.refresh()
         page.says("body", "Changes from your last visit")
@@ -177,7 +179,7 @@ def test_a_save_whose_answer_was_lost_is_no_conflict(page: Page) -> None:
         page.holds("Lamp: watts", "55")
         page.driver.execute_script("window.__fault = {waiting: []}")
     page.saved()
-    assert page.all("[data-dialog=conflict]") == []
+    assert not page.count("[data-dialog=conflict]")
     assert "Changes from your last visit" not in page.text("body")
 
 
@@ -189,8 +191,8 @@ def test_nothing_of_one_design_is_shown_as_another(page: Page, server: Server) -
     with fault(page, "/api/evaluate", "held"):
         page.find(f'[data-design] a[href^="/d/{other}"]').click()
         page.says("[role=status]", "Working it out")
-        assert hours not in page.find("body").text
-        assert page.all("[data-part=hours]") == []
+        assert hours not in page.text("body")
+        assert not page.count("[data-part=hours]")
     page.until(lambda: page.text("[data-part=hours]") not in ("", hours), "its own hours")
     assert other in page.driver.current_url
     assert server.kept(van)["revision"] == 1
@@ -262,8 +264,8 @@ def test_the_address_holds_what_is_looked_at(page: Page, server: Server) -> None
     page.driver.back()
     page.find("[data-panel=stages][data-state=active]")
     page.visit(f"d/{page.id}/run?until=24&cursor=5.5")
-    page.until(lambda: page.find("[role=slider]").get_attribute("aria-valuenow"), "the cursor")
-    assert page.labelled("Show").get_attribute("value") == "24"
+    page.until(lambda: page.find("[role=slider]").get_dom_attribute("aria-valuenow"), "the cursor")
+    assert page.labelled("Show").get_property("value") == "24"
     page.find("[role=slider]").send_keys(Keys.ARROW_RIGHT)
     page.until(lambda: "cursor=5.5" not in page.driver.current_url, "the cursor moved")
     assert "Run" in page.driver.title
@@ -280,7 +282,7 @@ def test_the_drawing_gives_way_and_is_remembered(page: Page, server: Server) -> 
     page.click("Fold the drawing")
     page.driver.refresh()
     page.find("[data-part=hours]")
-    page.until(lambda: not page.all(".drawing"), "folded still")
+    page.until(lambda: not page.count(".drawing"), "folded still")
     page.click("Show the drawing")
     assert page.find(".drawing").size["height"] < high - 150
     page.driver.execute_script("localStorage.clear()")
