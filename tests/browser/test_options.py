@@ -187,3 +187,13 @@ def test_refill_is_counted_unless_one_says_otherwise(page: Page, server: Server)
     page.says("[data-option=size]", "with refill")
     page.find("[aria-label='Count refill']").click()
     page.says("[data-option=size]", "without recharging")
+
+
+def test_hours_against_one_thing_come_one_by_one_or_say_why_not(page: Page, server: Server) -> None:
+    """The trailer's loads run at set times: there are no hours of one to vary."""
+    page.open(server.demo("set-building-trailer"))
+    page.visit(f"d/{page.id}/options?tab=sweeps")
+    for against in ("batteries", "temperature"):
+        page.find(f"[data-sweep={against}] svg path")
+    page.says("[data-option=sweeps]", "No load here may run at any time.")
+    assert page.count("[data-option=sweeps] section") == 3
