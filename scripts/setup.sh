@@ -89,7 +89,9 @@ python_packages() {
   fresh ".venv/.$1" "$want" && return 0
   say "installing Python packages"
   [ -x "$PYTHON" ] || python3 -m venv .venv
-  "$PYTHON" -m pip install --quiet --disable-pip-version-check --no-deps --require-hashes -r "$lock" 2>&1 \
+  # Not compiled: most modules are never used, and those that are are compiled then.
+  "$PYTHON" -m pip install --quiet --disable-pip-version-check --no-compile --no-deps --require-hashes \
+    -r "$lock" 2>&1 \
     | { grep -v '^WARNING: Location' >&2 || true; }
   [ "${PIPESTATUS[0]}" = 0 ] || fail "pip failed"
   echo "$PWD/src" > "$("$PYTHON" -c 'import site; print(site.getsitepackages()[0])')/graveljar.pth"
