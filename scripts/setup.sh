@@ -11,6 +11,16 @@ PYTHON=.venv/bin/python
 fail() { printf '%s: %s\n' "$(basename "$0")" "$*" >&2; exit 1; }
 say() { printf '· %s\n' "$*" >&2; }
 
+# beside COMMAND... : in the background, while the rest goes on; `wait "$!"` for it. It ends with the script.
+beside() {
+  # A process group of its own: whatever it starts can be ended with it.
+  set -m; "$@" & set +m
+  BESIDE+=("$!")
+}
+BESIDE=()
+end_beside() { local one; for one in "${BESIDE[@]}"; do kill -- "-$one" 2>/dev/null || true; done; }
+trap end_beside EXIT
+
 digest() { cat -- "$@" | sha256sum | cut -d' ' -f1; }
 fresh() { [ -f "$1" ] && [ "$(cat "$1")" = "$2" ]; }
 
