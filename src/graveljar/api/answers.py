@@ -13,14 +13,17 @@ from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
 from graveljar.core.model import Design
+from graveljar.core.views.refill import Refill, refill_of
 from graveljar.core.views.timeline import Course, course_of
 
 # A usual answer takes 0.2 MB, one of the largest design 3 MB.
 MAX_EVALUATIONS: Final = 32
 MAX_COURSES: Final = 16
+MAX_WEEKS: Final = 16
 
 _EVALUATION: Final = TypeAdapter(Evaluation)
 _COURSE: Final = TypeAdapter(Course)
+_WEEK: Final = TypeAdapter(Refill)
 
 
 @dataclass(frozen=True)
@@ -41,6 +44,11 @@ def course_json(design: Design, until_h: float | None) -> bytes:
     return _course(_sent(design), until_h)
 
 
+def week_json(design: Design, fill_from: float) -> bytes:
+    """A week of a design, and how its stores fill from a charge, written out. [1]"""
+    return _week(_sent(design), fill_from)
+
+
 def _sent(design: Design) -> _Sent:
     # Only what was sent: edits point into that.
     return _Sent(design.model_dump_json(exclude_unset=True), design)
@@ -54,3 +62,8 @@ def _evaluation(sent: _Sent, quick: bool) -> bytes:
 @lru_cache(MAX_COURSES)
 def _course(sent: _Sent, until_h: float | None) -> bytes:
     return _COURSE.dump_json(course_of(Context(sent.design), until_h))
+
+
+@lru_cache(MAX_WEEKS)
+def _week(sent: _Sent, fill_from: float) -> bytes:
+    return _WEEK.dump_json(refill_of(Context(sent.design), fill_from))

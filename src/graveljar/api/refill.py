@@ -2,9 +2,10 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 from pydantic import Field
 
+from graveljar.api.answers import week_json
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.api.shelf import Kept
@@ -15,7 +16,7 @@ from graveljar.core.model import Design
 from graveljar.core.planning.balance import Balance, Pair, balance_of, pairs_of
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.views.outage import Outage, outage_of
-from graveljar.core.views.refill import Refill, refill_of
+from graveljar.core.views.refill import Refill
 from graveljar.core.views.year import MonthRow, year_of
 from graveljar.formats.sun_csv import read_sun
 
@@ -67,10 +68,10 @@ class PairsRequest(Body):
     poor: bool = False
 
 
-@router.post("/refill")
-def post_refill(body: RefillRequest) -> Refill:
+@router.post("/refill", response_model=Refill)
+def post_refill(body: RefillRequest) -> Response:
     """A week of a design: what comes in by source, what goes out, how full it is."""
-    return refill_of(Context(body.design), body.fill_from)
+    return Response(week_json(body.design, body.fill_from), media_type="application/json")
 
 
 @router.post("/refill/balance")

@@ -197,10 +197,35 @@ def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
     >>> bool(tenths[0, 0, 0] < 0.5 < tenths[2, 0, 0])  # 50 of 100 Ah, more or less
     True
     """
+    return begin_charge_band(lowered, at_h)()
+
+
+def begin_charge_band(lowered: LoweredDesign, at_h: Floats) -> Callable[[], tuple[int, Floats]]:
+    """Start the draws of a band of charge on their threads.
+
+    Parameters
+    ----------
+    lowered : The design as arrays.
+    at_h : Times, rising. [h], shape (T,)
+
+    Returns
+    -------
+    A function that waits for them and returns what `charge_band` does.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> begin_charge_band(lowered(), np.array([10.0]))()[1].shape
+    (3, 1, 1)
+    """
     draws = draws_for(lowered)
     running = [_threads().submit(_charges, lowered, at_h, part) for part in _drawn(lowered, draws)]
-    charges = np.concatenate([part.result() for part in running])
-    return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
+
+    def gather() -> tuple[int, Floats]:
+        charges = np.concatenate([part.result() for part in running])
+        return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
+
+    return gather
 
 
 def _charges(lowered: LoweredDesign, at_h: Floats, factors: Factors) -> Floats:

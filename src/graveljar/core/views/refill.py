@@ -6,7 +6,7 @@ from typing import Final, Literal
 
 import numpy as np
 
-from graveljar.core.analysis.band import charge_band
+from graveljar.core.analysis.band import begin_charge_band
 from graveljar.core.analysis.week import (
     DAYS,
     HOURS,
@@ -118,14 +118,18 @@ class Refill:
 def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
     """The week of a design; and how its stores fill from a charge, 0 to 1. [1]"""
     lowered, design = context.analysis.lowered, context.network.design
+    at_h = np.arange(HOURS + 1, dtype=np.float64)
+    # On threads of their own while the rest is worked out here.
+    band = begin_charge_band(from_monday(lowered), at_h)
     both, place = simulate_week(lowered, 2 * HOURS), shown_place(context)
     balanced, week = keeps_up(both, held_places(context)), first_hours(both, HOURS)
     store = context.network.stores[place]
-    at_h = np.arange(HOURS + 1, dtype=np.float64)
-    draws, tenths = charge_band(from_monday(lowered), at_h)
     inflows, outflows = tuple(_inflows(context, week)), tuple(_outflows(context, week))
     short_wh = _short_a_day(context, week)
     trend, headline = _trend(context, week, place, balanced=balanced)
+    days = tuple(_days(context, week, place, inflows, outflows))
+    fills = tuple(fills_of(context, fill_from))
+    draws, tenths = band()
     return Refill(
         store=store.id,
         store_name=store.name,
@@ -134,7 +138,7 @@ def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
         daylight_h=daylight(design),
         inflows=inflows,
         outflows=outflows,
-        days=tuple(_days(context, week, place, inflows, outflows)),
+        days=days,
         charge=column(week.charge[:, place]),
         low=column(tenths[0, place]),
         high=column(tenths[2, place]),
@@ -145,7 +149,7 @@ def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
         day_in_wh=sum(x.day_wh for x in inflows if x.kind != "store"),
         day_out_wh=sum(x.day_wh for x in outflows),
         short_wh=0.0 if balanced else short_wh,
-        fills=tuple(fills_of(context, fill_from)),
+        fills=fills,
     )
 
 
