@@ -101,6 +101,7 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
             Instruments(instruments_file()),
             Backups(pool),
             token,
+            apart=True,
         ),
         log_level="warning",
         server_header=False,

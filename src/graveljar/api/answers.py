@@ -9,6 +9,7 @@ from typing import Final
 
 from pydantic import TypeAdapter
 
+from graveljar.api.workers import Compute
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.evaluation import Evaluation
@@ -32,38 +33,51 @@ class _Sent:
 
     document: str
     design: Design = field(compare=False)
+    compute: Compute = field(compare=False)
 
 
-def evaluation_json(design: Design, *, quick: bool) -> bytes:
+def evaluation_json(design: Design, compute: Compute, *, quick: bool) -> bytes:
     """The evaluation of a design, written out."""
-    return _evaluation(_sent(design), quick)
+    return _evaluation(_sent(design, compute), quick)
 
 
-def course_json(design: Design, until_h: float | None) -> bytes:
+def course_json(design: Design, compute: Compute, until_h: float | None) -> bytes:
     """A run in full until some hours from its start, or to its end, written out. [h]"""
-    return _course(_sent(design), until_h)
+    return _course(_sent(design, compute), until_h)
 
 
-def week_json(design: Design, fill_from: float) -> bytes:
+def week_json(design: Design, compute: Compute, fill_from: float) -> bytes:
     """A week of a design, and how its stores fill from a charge, written out. [1]"""
-    return _week(_sent(design), fill_from)
+    return _week(_sent(design, compute), fill_from)
 
 
-def _sent(design: Design) -> _Sent:
+def _sent(design: Design, compute: Compute) -> _Sent:
     # Only what was sent: edits point into that.
-    return _Sent(design.model_dump_json(exclude_unset=True), design)
+    return _Sent(design.model_dump_json(exclude_unset=True), design, compute)
 
 
 @lru_cache(MAX_EVALUATIONS)
 def _evaluation(sent: _Sent, quick: bool) -> bytes:
-    return _EVALUATION.dump_json(evaluate(sent.design, quick=quick))
+    return sent.compute(_evaluated, sent.design, quick)
 
 
 @lru_cache(MAX_COURSES)
 def _course(sent: _Sent, until_h: float | None) -> bytes:
-    return _COURSE.dump_json(course_of(Context(sent.design), until_h))
+    return sent.compute(_run, sent.design, until_h)
 
 
 @lru_cache(MAX_WEEKS)
 def _week(sent: _Sent, fill_from: float) -> bytes:
-    return _WEEK.dump_json(refill_of(Context(sent.design), fill_from))
+    return sent.compute(_refilled, sent.design, fill_from)
+
+
+def _evaluated(design: Design, quick: bool) -> bytes:
+    return _EVALUATION.dump_json(evaluate(design, quick=quick))
+
+
+def _run(design: Design, until_h: float | None) -> bytes:
+    return _COURSE.dump_json(course_of(Context(design), until_h))
+
+
+def _refilled(design: Design, fill_from: float) -> bytes:
+    return _WEEK.dump_json(refill_of(Context(design), fill_from))

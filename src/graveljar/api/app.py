@@ -26,6 +26,7 @@ from graveljar.api.searches import Searches
 from graveljar.api.sharing import router as sharing_router
 from graveljar.api.sheet import router as sheet_router
 from graveljar.api.shelf import router as shelf_router
+from graveljar.api.workers import Workers
 from graveljar.instruments.reader import Instruments
 from graveljar.store.backup import Backups
 from graveljar.store.designs import Designs
@@ -35,8 +36,13 @@ from graveljar.store.readings import Readings
 
 
 @asynccontextmanager
-async def _closing(app: FastAPI) -> AsyncIterator[None]:
+async def _living(app: FastAPI) -> AsyncIterator[None]:
+    apart: list[Workers] = [x for x in (app.state.workers, app.state.quick_workers) if x]
+    for workers in apart:
+        workers.wake_beside()
     yield
+    for workers in apart:
+        workers.close()
     app.state.searches.close()
 
 
@@ -49,10 +55,12 @@ def create_app(
     instruments: Instruments | None = None,
     backups: Backups | None = None,
     token: str | None = None,
+    *,
+    apart: bool = False,
 ) -> FastAPI:
     """Make the application over what is kept and instruments; without `ui` it has no pages.
 
-    With a `token` other users of the machine need it.
+    With a `token` other users of the machine need it. `apart`: it computes in other processes.
     """
     app = FastAPI(
         title="Gravel Jar",
@@ -62,7 +70,7 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         separate_input_output_schemas=False,
-        lifespan=_closing,
+        lifespan=_living,
     )
     app.state.designs = designs
     app.state.parts = parts
@@ -71,6 +79,9 @@ def create_app(
     app.state.instruments = instruments
     app.state.backups = backups
     app.state.searches = Searches()
+    app.state.workers = Workers() if apart else None
+    # Of their own: an edit is answered at once, whatever else is worked out.
+    app.state.quick_workers = Workers(1) if apart else None
     app.include_router(router)
     app.include_router(refill_router)
     app.include_router(designs_router)

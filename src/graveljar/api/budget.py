@@ -5,10 +5,10 @@ import time
 from typing import Final
 
 # Seconds of computing by the beginning of a path; the first that fits counts. Usual answers take a
-# hundredth of that, one of the largest design with the effects of its fixes a third. A
+# hundredth of that, one of the largest design with the effects of its fixes a half. A
 # search ends with its connection, what is written as it is worked out with its data.
 LIMITS_S: Final = (
-    ("/api/evaluate", 15.0),
+    ("/api/evaluate", 5.0),
     ("/api/course.csv", None),
     ("/api/course", 10.0),
     ("/api/options/search", None),
@@ -23,6 +23,14 @@ GONE: Final = "Nobody waits for the answer any more."
 def limit_s(path: str) -> float | None:
     """Seconds that a request to a path may compute; None without a limit."""
     return next((limit for begins, limit in LIMITS_S if path.startswith(begins)), None)
+
+
+def too_long(limit_s: float) -> str:
+    """Why something was ended that took longer than it may. [s]"""
+    return (
+        f"It was computed for {limit_s:g} s without an end. A design with fewer loads "
+        "and stages, or a shorter run, is worked out sooner."
+    )
 
 
 class Budget:
@@ -44,8 +52,5 @@ class Budget:
         began_s = self._by_thread.setdefault(threading.get_ident(), now_s)
         late = time.monotonic() - self._began_s > WALL_FACTOR * self.limit_s
         if late or now_s - began_s > self.limit_s:
-            return (
-                f"It was computed for {self.limit_s:g} s without an end. A design with fewer loads "
-                "and stages, or a shorter run, is worked out sooner."
-            )
+            return too_long(self.limit_s)
         return ""

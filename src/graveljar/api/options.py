@@ -9,7 +9,7 @@ from fastapi.responses import StreamingResponse
 from pydantic import Field, TypeAdapter
 
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import Body, BoundedRoute
+from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import Kept
 from graveljar.core.context import Context
@@ -75,28 +75,27 @@ class SearchLine(Part):
 
 
 @router.post("/levers")
-def post_levers(design: Design, parts: Kept) -> list[Lever]:
+def post_levers(design: Design, parts: Kept, compute: Computing) -> list[Lever]:
     """Single changes by the hours they buy; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
-    return list(levers_of(design, shelf))
+    return list(compute(levers_of, design, shelf))
 
 
 @router.post("/mend")
-def post_mend(design: Design) -> Mend:
+def post_mend(design: Design, compute: Computing) -> Mend:
     """The fewest changes that clear every stop and fix; nothing is stored."""
-    return mend(design)
+    return compute(mend, design)
 
 
 @router.post("/sweeps")
-def post_sweep(design: Design, against: Against) -> Sweep:
+def post_sweep(design: Design, against: Against, compute: Computing) -> Sweep:
     """Hours against the number of batteries, the temperature, or the largest load's hours."""
-    return sweep_of(design, against)
+    return compute(sweep_of, design, against)
 
 
 @router.post("/wake", status_code=204)
-async def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
+def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
     """Have the workers of a search ready: somebody looks at the options."""
-    # Not on a thread of its own: workers die with the thread that started them.
     searches.wake()
 
 

@@ -7,7 +7,7 @@ from pydantic import Field
 
 from graveljar.api.answers import week_json
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import Body, BoundedRoute
+from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.api.shelf import Kept
 from graveljar.core.components.sun_hourly import HourlySun
 from graveljar.core.components.sun_place import PlaceSun, sun_of_place, usual_clearness
@@ -69,27 +69,27 @@ class PairsRequest(Body):
 
 
 @router.post("/refill", response_model=Refill)
-def post_refill(body: RefillRequest) -> Response:
+def post_refill(body: RefillRequest, compute: Computing) -> Response:
     """A week of a design: what comes in by source, what goes out, how full it is."""
-    return Response(week_json(body.design, body.fill_from), media_type="application/json")
+    return Response(week_json(body.design, compute, body.fill_from), media_type="application/json")
 
 
 @router.post("/refill/balance")
-def post_balance(design: Design) -> list[Balance]:
+def post_balance(design: Design, compute: Computing) -> list[Balance]:
     """Single changes that make every week end as it began; none where it does."""
-    return list(balance_of(design))
+    return list(compute(balance_of, design))
 
 
 @router.post("/refill/year")
-def post_year(design: Design) -> list[MonthRow]:
+def post_year(design: Design, compute: Computing) -> list[MonthRow]:
     """The week of a design in every month; none if no sun shines on it."""
-    return list(year_of(Context(design)))
+    return list(compute(_year, design))
 
 
 @router.post("/refill/outage")
-def post_outage(body: OutageRequest) -> Outage | None:
+def post_outage(body: OutageRequest, compute: Computing) -> Outage | None:
     """An outage of the mains at its worst; null where the mains feeds nothing."""
-    return outage_of(Context(body.design), body.hours)
+    return compute(_outage, body.design, body.hours)
 
 
 @router.post("/sun/place")
@@ -106,7 +106,19 @@ def post_sun_file(body: SunFileRequest) -> HourlySun:
 
 
 @router.post("/refill/pairs")
-def post_pairs(body: PairsRequest, parts: Kept) -> list[Pair]:
+def post_pairs(body: PairsRequest, parts: Kept, compute: Computing) -> list[Pair]:
     """Numbers of batteries and panels that balance the week, with the prices of the shelf."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
-    return list(pairs_of(body.design, shelf, poor=body.poor))
+    return list(compute(_pairs, body.design, shelf, body.poor))
+
+
+def _year(design: Design) -> tuple[MonthRow, ...]:
+    return tuple(year_of(Context(design)))
+
+
+def _outage(design: Design, hours: float) -> Outage | None:
+    return outage_of(Context(design), hours)
+
+
+def _pairs(design: Design, shelf: list[Candidate], poor: bool) -> tuple[Pair, ...]:
+    return tuple(pairs_of(design, shelf, poor=poor))

@@ -1,13 +1,15 @@
-"""Reads JSON bodies with the core's own bounded parser, before anything else sees them."""
+"""Reads JSON bodies with the core's own bounded parser, and says where to compute."""
 
 from collections.abc import Callable, Coroutine
-from typing import Any
+from typing import Annotated, Any
 
-from fastapi import Request, Response
+from fastapi import Depends, Request, Response
 from fastapi.routing import APIRoute
 from pydantic import BaseModel, ConfigDict
 
+from graveljar.api.budget import limit_s
 from graveljar.api.guard import most_bytes
+from graveljar.api.workers import Compute, Workers, compute_here
 from graveljar.core.model.parse import parse
 
 
@@ -41,3 +43,20 @@ class BoundedRoute(APIRoute):
             return await handle(safe)
 
         return bounded
+
+
+def _computing(request: Request) -> Compute:
+    return _within(request.app.state.workers, request)
+
+
+def _computing_at_once(request: Request) -> Compute:
+    return _within(request.app.state.quick_workers, request)
+
+
+def _within(workers: Workers | None, request: Request) -> Compute:
+    return workers.within(limit_s(request.url.path)) if workers else compute_here
+
+
+# Where a request is worked out; and one that a person who types waits for.
+Computing = Annotated[Compute, Depends(_computing)]
+ComputingAtOnce = Annotated[Compute, Depends(_computing_at_once)]

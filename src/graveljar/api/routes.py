@@ -10,7 +10,7 @@ from graveljar.api.answers import course_json, evaluation_json
 from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
-from graveljar.api.requests import Body, BoundedRoute
+from graveljar.api.requests import Body, BoundedRoute, Computing, ComputingAtOnce
 from graveljar.core.cables.colours import colours_of
 from graveljar.core.context import Context
 from graveljar.core.evaluation import Evaluation
@@ -94,10 +94,13 @@ def get_reference() -> Reference:
 
 
 @router.post("/evaluate", response_model=Evaluation)
-def post_evaluate(design: Design, *, quick: bool = False) -> Response:
+def post_evaluate(
+    design: Design, compute: Computing, at_once: ComputingAtOnce, *, quick: bool = False
+) -> Response:
     """Work a design out; nothing is stored. A quick one has no band and no effects of fixes."""
     # Asked at each edit: written out at once, without a second pass over its hundreds of figures.
-    return Response(evaluation_json(design, quick=quick), media_type="application/json")
+    answer = evaluation_json(design, at_once if quick else compute, quick=quick)
+    return Response(answer, media_type="application/json")
 
 
 @router.post("/read-load")
@@ -132,9 +135,9 @@ def post_places(body: RailChoiceRequest) -> list[Place]:
 
 
 @router.post("/course", response_model=Course)
-def post_course(body: RunRequest) -> Response:
+def post_course(body: RunRequest, compute: Computing) -> Response:
     """A run in full, for the time line; nothing is stored."""
-    return Response(course_json(body.design, body.until_h), media_type="application/json")
+    return Response(course_json(body.design, compute, body.until_h), media_type="application/json")
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)

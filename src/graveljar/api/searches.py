@@ -1,16 +1,12 @@
 """Searches in worker processes: shared fairly, bounded, stopped when nobody listens any more."""
 
 import asyncio
-import ctypes
-import multiprocessing
-import signal
 import threading
 import weakref
 from collections.abc import AsyncGenerator
-from concurrent.futures import ProcessPoolExecutor
-from concurrent.futures.process import BrokenProcessPool
 from typing import Final
 
+from graveljar.api.workers import ENDED, WORKERS, Workers
 from graveljar.core.errors import GravelJarError
 from graveljar.core.model import Design
 from graveljar.core.planning.search import (
@@ -23,13 +19,10 @@ from graveljar.core.planning.search import (
     search,
 )
 from graveljar.core.planning.search.front import ParetoFront
-from graveljar.core.warmup import spare_the_lasting, warm
 
-WORKERS: Final = 2
 # A search goes in as many parts: the smaller, the sooner another one has its turn.
 PARTS: Final = 24
 MAX_SEARCHES: Final = 8
-_DIES_WITH_PARENT: Final = 1
 
 
 class Busy(GravelJarError):
@@ -40,31 +33,21 @@ class Busy(GravelJarError):
 
 
 class Searches:
-    """Worker processes, started at the first search. Waiting parts take their turns in order."""
+    """In workers of their own, started at the first search. Parts take their turns in order."""
 
     def __init__(self) -> None:
-        self._pool: ProcessPoolExecutor | None = None
+        self._workers = Workers()
         self._turns = asyncio.Semaphore(WORKERS)
         self._under_way = 0
         self._counting = threading.Lock()
 
     def close(self) -> None:
         """End the workers, whatever they compute: nobody listens any more."""
-        if self._pool is not None:
-            self._pool.shutdown(wait=False, cancel_futures=True)
-            for worker in multiprocessing.active_children():
-                worker.kill()
-
-    def _workers(self) -> ProcessPoolExecutor:
-        if self._pool is None:
-            context = multiprocessing.get_context("spawn")
-            self._pool = ProcessPoolExecutor(WORKERS, context, _begin)
-        return self._pool
+        self._workers.close()
 
     def wake(self) -> None:
         """Start the workers, so that a search that comes soon need not wait for them."""
-        for _ in range(WORKERS):
-            self._workers().submit(_ready)
+        self._workers.wake_beside()
 
     def admit(self) -> "Slot":
         """Take a search on: it holds a slot until that is released.
@@ -126,15 +109,16 @@ class Searches:
     async def _part(self, design: Design, ask: SearchAsk, k: int) -> list[Step]:
         # First come, first served: each search asks for a turn again after each of its parts.
         async with self._turns:
-            loop = asyncio.get_running_loop()
-            pool = self._workers()
             try:
-                return await loop.run_in_executor(pool, _do, design, ask, k)
-            except BrokenProcessPool:
-                # A worker was killed from outside: once more, with new ones.
-                if self._pool is pool:
-                    self._pool = None
-                return await loop.run_in_executor(self._workers(), _do, design, ask, k)
+                return await self._done(design, ask, k)
+            except ENDED:
+                # Once more, in a new worker.
+                return await self._done(design, ask, k)
+
+    async def _done(self, design: Design, ask: SearchAsk, k: int) -> list[Step]:
+        # Ended with its worker where nobody waits for it any more.
+        done = await asyncio.to_thread(self._workers.submit, _do, design, ask, k)
+        return await asyncio.wrap_future(done)
 
 
 class Slot:
@@ -148,18 +132,6 @@ class Slot:
         searches, self._searches = self._searches, None
         if searches is not None:
             searches.leave()
-
-
-def _begin() -> None:
-    """A worker's begin: it dies with the server, however that ends, and Ctrl-C is the server's."""
-    ctypes.CDLL(None).prctl(_DIES_WITH_PARENT, signal.SIGKILL)
-    signal.signal(signal.SIGINT, signal.SIG_IGN)
-    warm()
-    spare_the_lasting()
-
-
-def _ready() -> None:
-    """Nothing: what a worker does first is to begin."""
 
 
 def _do(design: Design, ask: SearchAsk, k: int) -> list[Step]:

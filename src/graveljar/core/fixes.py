@@ -21,7 +21,7 @@ LOG: Final = logging.getLogger(__name__)
 MAX_CHANGES: Final = 3
 # Trials of fixes, each counted once for every load and stage; and so many at least. Nobody waits
 # longer for an answer. Ours.
-MAX_TRIED: Final = 12_000
+MAX_TRIED: Final = 6_000
 MIN_TRIALS: Final = 20
 UNTRIED: Final = "(Not tried, there are so many: take the ones above first.)"
 # Hours that count as longer, as a multiple. Ours.

@@ -48,6 +48,17 @@ def _threads() -> ThreadPoolExecutor:
     return ThreadPoolExecutor(THREADS)
 
 
+def end_threads() -> None:
+    """End the threads; the next band makes new ones.
+
+    Examples
+    --------
+    >>> end_threads()
+    """
+    _threads().shutdown()
+    _threads.cache_clear()
+
+
 def draws_for(lowered: LoweredDesign) -> int:
     """Monte Carlo draws for a design: fewer for long simulations with many switchings.
 

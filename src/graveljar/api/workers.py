@@ -1,0 +1,161 @@
+"""Processes that compute, apart from the one that serves and saves.
+
+They are forked from one that has loaded and called everything once: a new one is there in a few
+hundredths of a second, so that what nobody waits for, or what is stuck, is ended with its process.
+"""
+
+import ctypes
+import logging
+import multiprocessing
+import pickle
+import signal
+import threading
+from collections.abc import Callable
+from concurrent.futures.process import BrokenProcessPool
+from typing import Final, Protocol, TypeVar
+
+from pebble import ProcessExpired, ProcessFuture, ProcessPool
+
+from graveljar.api.budget import Budget, too_long
+from graveljar.core.stop import Stopped, heed, stopped_by
+
+T = TypeVar("T")
+Args = tuple[object, ...]
+
+# As many as a usual machine has cores to spare.
+WORKERS: Final = 2
+# How often whoever waits looks whether the answer is still wanted. [s]
+LOOK_S: Final = 0.05
+# Seconds of all threads of a worker over those of the one that is counted: then it is stuck.
+STUCK_FACTOR: Final = 3.0
+_PRELOADED: Final = "graveljar.api.preloaded"
+_DIES_WITH_PARENT: Final = 1
+# A worker was ended from outside, or all of them.
+ENDED: Final = (ProcessExpired, BrokenProcessPool)
+
+
+class Compute(Protocol):
+    """Where something is worked out: in this process, or in a worker."""
+
+    def __call__(self, work: Callable[..., T], *args: object) -> T:
+        """Work something out.
+
+        Raises
+        ------
+        Stopped : it takes too long, or nobody waits for it any more.
+        """
+        ...
+
+
+def compute_here(work: Callable[..., T], *args: object) -> T:
+    """Work something out in this process, within the limits of the request."""
+    return work(*args)
+
+
+class Workers:
+    """A few processes, started when the first is needed, replaced when one ends."""
+
+    def __init__(self, count: int = WORKERS) -> None:
+        self._count = count
+        self._pool: ProcessPool | None = None
+        self._starting = threading.Lock()
+        self._awake = False
+
+    def within(self, most_s: float | None) -> Compute:
+        """Let something be worked out in so many seconds: in a worker, once they are awake."""
+
+        def compute(work: Callable[..., T], *args: object) -> T:
+            return self._wait(most_s, work, args) if self._awake else work(*args)
+
+        return compute
+
+    def _wait(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+        """Wait for a worker; its process ends where it is stuck or not wanted."""
+        try:
+            done: T = _done(self.submit(_within, most_s, work, args))
+        except ENDED as ended:
+            if most_s is not None and getattr(ended, "exitcode", 0) == -signal.SIGPROF:
+                raise Stopped(too_long(most_s)) from None
+            # Once more, in a new one.
+            done = _done(self.submit(_within, most_s, work, args))
+        return done
+
+    def submit(self, work: Callable[..., T], *args: object) -> ProcessFuture[T]:
+        """Begin something in the next worker that is free; if it is cancelled its process ends."""
+        with self._starting:
+            if self._pool is None or not self._pool.active:
+                context = multiprocessing.get_context("forkserver")
+                context.set_forkserver_preload([_PRELOADED])
+                self._pool = ProcessPool(self._count, initializer=_begin, context=context)
+            return self._pool.schedule(work, args)
+
+    def wake(self) -> None:
+        """Start the processes, and wait until one is ready: some seconds for the first of all."""
+        self.submit(_ready).result()
+        self._awake = True
+
+    def wake_beside(self) -> None:
+        """Start the processes while others go on."""
+        threading.Thread(target=self.wake, daemon=True).start()
+
+    def close(self) -> None:
+        """End them, whatever they compute: nobody listens any more."""
+        # While they are being started they end with this process.
+        if not self._starting.acquire(timeout=LOOK_S):
+            return
+        pool, self._pool, self._awake = self._pool, None, False
+        self._starting.release()
+        if pool is not None:
+            pool.stop()  # type: ignore[no-untyped-call]
+            pool.join()
+
+
+def _done(waited: ProcessFuture[T]) -> T:
+    """The answer of a worker, looking from time to time whether it is still wanted."""
+    while True:
+        try:
+            done: T = waited.result(LOOK_S)
+            return done
+        except TimeoutError:
+            try:
+                heed()
+            except Stopped:
+                waited.cancel()  # type: ignore[no-untyped-call]
+                raise
+
+
+def _begin() -> None:
+    """A worker's begin: it ends with what it was forked from, and that with the server.
+
+    Ctrl-C is the server's; a plain kill ends it at once, in the midst of the kernel too.
+    """
+    ctypes.CDLL(None).prctl(_DIES_WITH_PARENT, signal.SIGKILL)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    signal.signal(signal.SIGTERM, signal.SIG_DFL)
+    logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
+
+
+def _ready() -> None:
+    """Nothing: what a worker does first is to begin."""
+
+
+def _within(most_s: float | None, work: Callable[..., T], args: Args) -> T:
+    """In a worker: within its limit, by asking; the system ends what does not ask any more."""
+    if most_s is not None:
+        signal.setitimer(signal.ITIMER_PROF, STUCK_FACTOR * most_s)
+    try:
+        with stopped_by(Budget(most_s)):
+            return work(*args)
+    except Exception as error:
+        raise _sendable(error) from None
+    finally:
+        signal.setitimer(signal.ITIMER_PROF, 0.0)
+
+
+def _sendable(error: Exception) -> Exception:
+    """An error as it can be sent: one that cannot be read again would end all that wait."""
+    try:
+        pickle.loads(pickle.dumps(error))  # noqa: S301
+    except Exception:
+        return RuntimeError(repr(error))
+    return error

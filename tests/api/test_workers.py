@@ -1,0 +1,123 @@
+"""Computing in worker processes: the same answers, and an end to what is stuck or not wanted."""
+
+import asyncio
+import multiprocessing
+import os
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+
+from graveljar.api.answers import evaluation_json, week_json
+from graveljar.api.searches import Searches
+from graveljar.api.workers import Workers, compute_here
+from graveljar.core.errors import OutOfRange, Problem
+from graveljar.core.planning.mending import mend
+from graveljar.core.planning.search import Progress, SearchAsk, SearchPart
+from graveljar.core.stop import Stopped, stopped_by
+from graveljar.demo import demo_designs
+from graveljar.formats.parts_csv import starting_shelf
+
+VAN = demo_designs()["puppet-van"]
+
+
+@pytest.fixture(scope="module")
+def workers() -> Iterator[Workers]:
+    made = Workers()
+    made.wake()
+    yield made
+    made.close()
+
+
+def _pid() -> int:
+    return os.getpid()
+
+
+def _spin() -> None:
+    """As stuck as can be: it never asks whether to go on."""
+    while True:
+        pass
+
+
+def _begin_to_spin(file: Path) -> None:
+    file.write_text(str(os.getpid()))
+    _spin()
+
+
+def _refuse() -> None:
+    raise OutOfRange("Too many volts.", (Problem("/stores/0", "too_many", "Too many."),))
+
+
+def _refuse_badly() -> None:
+    class Unheard(Exception):  # no other process can know it
+        pass
+
+    raise Unheard("lost")
+
+
+def _ended(*pids: int | None) -> None:
+    """Wait until processes are gone."""
+    while any(Path(f"/proc/{pid}").exists() for pid in pids):
+        time.sleep(0.01)
+
+
+def _at_it(pid: int | None) -> bool:
+    """Whether a process has computed for a while: a tenth of a second, in ticks."""
+    return int(Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[11]) > 10
+
+
+@pytest.mark.all_draws
+def test_a_worker_gives_the_answers_that_are_given_here(workers: Workers) -> None:
+    compute = workers.within(20.0)
+    assert compute(_pid) != os.getpid()
+    assert compute(mend, VAN) == mend(VAN)
+    for name in ("puppet-van", "ticket-booth"):
+        # Under other names: answers that were given once are kept.
+        here, there = (demo_designs()[name].model_copy(update={"name": x}) for x in "ab")
+        assert week_json(there, compute, 0.2) == week_json(here, compute_here, 0.2)
+        one = evaluation_json(here, compute_here, quick=True)
+        assert evaluation_json(there, compute, quick=True) == one
+
+
+def test_errors_come_as_they_are(workers: Workers) -> None:
+    with pytest.raises(OutOfRange, match="Too many volts") as refused:
+        workers.within(20.0)(_refuse)
+    assert refused.value.problems[0].path == "/stores/0"
+    with pytest.raises(RuntimeError, match="lost"):
+        workers.within(20.0)(_refuse_badly)
+    assert workers.within(20.0)(_pid)
+
+
+def test_what_is_stuck_is_ended_and_said(workers: Workers) -> None:
+    with pytest.raises(Stopped, match=r"computed for 0\.1 s without an end"):
+        workers.within(0.1)(_spin)
+    assert workers.within(20.0)(_pid)
+
+
+def test_what_nobody_waits_for_ends_with_its_process(workers: Workers, tmp_path: Path) -> None:
+    file = tmp_path / "pid"
+    with pytest.raises(Stopped, match="gone"), stopped_by(lambda: "gone" * file.exists()):
+        workers.within(None)(_begin_to_spin, file)
+    while not file.read_text():
+        time.sleep(0.01)
+    _ended(int(file.read_text()))
+    assert workers.within(20.0)(_pid)
+
+
+def test_a_search_that_is_left_ends_with_its_workers(workers: Workers) -> None:
+    workers.close()
+    parts = tuple(SearchPart(id=part.name, part=part) for part in starting_shelf())
+
+    async def work() -> None:
+        searches = Searches()
+        steps = searches.steps(VAN, SearchAsk(parts=parts), searches.admit())
+        assert isinstance(await anext(steps), Progress)
+        listening = asyncio.ensure_future(anext(steps))
+        while not (at_it := [x.pid for x in multiprocessing.active_children() if _at_it(x.pid)]):
+            await asyncio.sleep(0.01)
+        listening.cancel()
+        await asyncio.to_thread(_ended, *at_it)
+        searches.close()
+
+    asyncio.run(work())
