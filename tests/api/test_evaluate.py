@@ -36,7 +36,11 @@ def test_an_evaluation_is_as_its_schema_says(web: TestClient, seed: int) -> None
     assert list(DESIGN_SCHEMA.iter_errors(document)) == []
     answer = web.post("/api/evaluate", json=document)
     assert answer.status_code == 200
-    written = answer.json()
+    workings = web.post("/api/workings", json=document).json()
+    short = {key: {x: v[x] for x in ("name", "value", "unit")} for key, v in workings.items()}
+    assert answer.json()["figures"] == short
+    marks = {"format": "gravel-jar/evaluation", "version": 10}
+    written = answer.json() | {"figures": workings} | marks
     assert list(SCHEMA.iter_errors(written)) == []
     rails = {x["id"] for x in (*document["stores"], *document["stages"])}
     moments = written["run"]["moments"]
@@ -55,7 +59,10 @@ def test_the_command_and_the_api_say_the_same(
     file = tmp_path / "design.json"
     file.write_text(json.dumps(_tree()))
     assert main(["evaluate", str(file)]) == 0
-    assert json.loads(capsys.readouterr().out) == web.post("/api/evaluate", json=_tree()).json()
+    said = json.loads(capsys.readouterr().out)
+    assert said["figures"] == web.post("/api/workings", json=_tree()).json()
+    answer = web.post("/api/evaluate", json=_tree()).json()
+    assert {key: said[key] for key in answer} == answer | {"figures": said["figures"]}
 
 
 def test_an_answer_that_was_kept_is_the_answer_and_its_edits_fit_what_was_sent(

@@ -37,12 +37,10 @@ from graveljar.store.readings import Readings
 
 @asynccontextmanager
 async def _living(app: FastAPI) -> AsyncIterator[None]:
-    apart: list[Workers] = [x for x in (app.state.workers, app.state.quick_workers) if x]
-    for workers in apart:
-        workers.wake_beside()
     yield
-    for workers in apart:
-        workers.close()
+    for workers in (app.state.workers, app.state.quick_workers):
+        if workers is not None:
+            workers.close()
     app.state.searches.close()
 
 

@@ -6,14 +6,14 @@ from fastapi import APIRouter, Response
 from fastapi.responses import PlainTextResponse, StreamingResponse
 from pydantic import BaseModel, Field
 
-from graveljar.api.answers import course_json, evaluation_json
+from graveljar.api.answers import course_json, evaluation_json, workings_json
 from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute, Computing, ComputingAtOnce
 from graveljar.core.cables.colours import colours_of
 from graveljar.core.context import Context
-from graveljar.core.evaluation import Evaluation
+from graveljar.core.evaluation import ShortEvaluation
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
 from graveljar.core.planning.construction import Ask, BuildResult, build
@@ -30,6 +30,7 @@ from graveljar.core.quick_entry.label import MAX_LABEL
 from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
 from graveljar.core.views.series import all_series_of
 from graveljar.core.views.timeline import Course
+from graveljar.core.workings.working import Figure
 from graveljar.formats.cables_csv import write_cuts, write_joints, write_runs
 from graveljar.formats.course_csv import write_series
 
@@ -93,14 +94,20 @@ def get_reference() -> Reference:
     return reference()
 
 
-@router.post("/evaluate", response_model=Evaluation)
+@router.post("/evaluate", response_model=ShortEvaluation)
 def post_evaluate(
     design: Design, compute: Computing, at_once: ComputingAtOnce, *, quick: bool = False
 ) -> Response:
-    """Work a design out; nothing is stored. A quick one has no band and no effects of fixes."""
+    """Work a design out, without workings. A quick one has no band and no effects of fixes."""
     # Asked at each edit: written out at once, without a second pass over its hundreds of figures.
     answer = evaluation_json(design, at_once if quick else compute, quick=quick)
     return Response(answer, media_type="application/json")
+
+
+@router.post("/workings", response_model=dict[str, Figure])
+def post_workings(design: Design, at_once: ComputingAtOnce) -> Response:
+    """Every figure of a design with its working: what stands behind those of its evaluation."""
+    return Response(workings_json(design, at_once), media_type="application/json")
 
 
 @router.post("/read-load")

@@ -6,7 +6,7 @@ import weakref
 from collections.abc import AsyncGenerator
 from typing import Final
 
-from graveljar.api.workers import ENDED, WORKERS, Workers
+from graveljar.api.workers import ENDED, LOOK_S, WORKERS, Workers
 from graveljar.core.errors import GravelJarError
 from graveljar.core.model import Design
 from graveljar.core.planning.search import (
@@ -116,9 +116,11 @@ class Searches:
                 return await self._done(design, ask, k)
 
     async def _done(self, design: Design, ask: SearchAsk, k: int) -> list[Step]:
+        while not self._workers.awake:
+            self._workers.wake_beside()
+            await asyncio.sleep(LOOK_S)
         # Ended with its worker where nobody waits for it any more.
-        done = await asyncio.to_thread(self._workers.submit, _do, design, ask, k)
-        return await asyncio.wrap_future(done)
+        return await asyncio.wrap_future(self._workers.submit(_do, design, ask, k))
 
 
 class Slot:

@@ -53,19 +53,22 @@ def compute_here(work: Callable[..., T], *args: object) -> T:
 
 
 class Workers:
-    """A few processes, started when the first is needed, replaced when one ends."""
+    """A few processes, replaced when one ends; until they are ready this one computes."""
 
     def __init__(self, count: int = WORKERS) -> None:
         self._count = count
         self._pool: ProcessPool | None = None
         self._starting = threading.Lock()
-        self._awake = False
+        self._waking, self.awake = False, False
 
     def within(self, most_s: float | None) -> Compute:
         """Let something be worked out in so many seconds: in a worker, once they are awake."""
 
         def compute(work: Callable[..., T], *args: object) -> T:
-            return self._wait(most_s, work, args) if self._awake else work(*args)
+            if self.awake:
+                return self._wait(most_s, work, args)
+            self.wake_beside()
+            return work(*args)
 
         return compute
 
@@ -91,19 +94,26 @@ class Workers:
 
     def wake(self) -> None:
         """Start the processes, and wait until one is ready: some seconds for the first of all."""
-        self.submit(_ready).result()
-        self._awake = True
+        try:
+            self.submit(_ready).result()
+            self.awake = True
+        except ENDED:
+            # The next that is asked starts them anew.
+            self._waking = False
 
     def wake_beside(self) -> None:
-        """Start the processes while others go on."""
-        threading.Thread(target=self.wake, daemon=True).start()
+        """Start the processes while others go on, if nobody did; no end of the program waits."""
+        if not self._waking:
+            self._waking = True
+            threading.Thread(target=self.wake, daemon=True).start()
 
     def close(self) -> None:
         """End them, whatever they compute: nobody listens any more."""
         # While they are being started they end with this process.
         if not self._starting.acquire(timeout=LOOK_S):
             return
-        pool, self._pool, self._awake = self._pool, None, False
+        pool, self._pool = self._pool, None
+        self._waking, self.awake = False, False
         self._starting.release()
         if pool is not None:
             pool.stop()  # type: ignore[no-untyped-call]

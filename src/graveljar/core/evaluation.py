@@ -17,7 +17,7 @@ from graveljar.core.views.links import LinkRow
 from graveljar.core.views.loads import LoadRow
 from graveljar.core.views.run_summary import RunSummary
 from graveljar.core.views.verdict import Verdict
-from graveljar.core.workings.working import Figure
+from graveljar.core.workings.working import Figure, FigureValue
 
 
 @dataclass(frozen=True)
@@ -29,11 +29,9 @@ class Judgement(Statement):
 
 
 @dataclass(frozen=True)
-class Evaluation:
-    """A design, worked out. A `quick` one has no band, and its fixes no effects."""
+class ShortEvaluation:
+    """A design, worked out, without workings. A `quick` one has no band, its fixes no effects."""
 
-    format: Literal["gravel-jar/evaluation"]
-    version: Literal[10]
     verdict: Verdict
     band: Band
     run: RunSummary
@@ -46,5 +44,18 @@ class Evaluation:
     needed: Needed | None
     findings: tuple[Judgement, ...]
     cautions: tuple[CautionRow, ...]
-    figures: Mapping[str, Figure]
+    figures: Mapping[str, FigureValue]
     quick: bool
+
+
+@dataclass(frozen=True)
+class _Marked:
+    format: Literal["gravel-jar/evaluation"]
+    version: Literal[10]
+
+
+@dataclass(frozen=True)
+class Evaluation(ShortEvaluation, _Marked):
+    """A design, worked out, each figure with its working."""
+
+    figures: Mapping[str, Figure]

@@ -55,6 +55,9 @@ export const api = {
   /** A quick one has no band, and does not say what each fix would do. */
   evaluate: (design: Design, quick: boolean, signal: AbortSignal) =>
     taken(client.POST("/api/evaluate", { body: design, params: { query: { quick } }, signal })),
+  /** The arithmetic behind every figure of a design. */
+  workings: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/workings", { body: design, signal })),
   /** Ways to grow a station, by what is on the shelf. */
   routes: (design: Design, ask: RoutesAsk, signal: AbortSignal) =>
     taken(client.POST("/api/shelf/routes", { body: { design, grow: ask }, signal })),

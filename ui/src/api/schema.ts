@@ -55,9 +55,29 @@ export interface paths {
         put?: never;
         /**
          * Post Evaluate
-         * @description Work a design out; nothing is stored. A quick one has no band and no effects of fixes.
+         * @description Work a design out, without workings. A quick one has no band and no effects of fixes.
          */
         post: operations["post_evaluate_api_evaluate_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Workings
+         * @description Every figure of a design with its working: what stands behind those of its evaluation.
+         */
+        post: operations["post_workings_api_workings_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4286,46 +4306,6 @@ export interface components {
             heated: "none" | "on" | "off";
         };
         /**
-         * Evaluation
-         * @description A design, worked out. A `quick` one has no band, and its fixes no effects.
-         */
-        Evaluation: {
-            /**
-             * Format
-             * @constant
-             */
-            format: "gravel-jar/evaluation";
-            /**
-             * Version
-             * @constant
-             */
-            version: 10;
-            verdict: components["schemas"]["Verdict"];
-            band: components["schemas"]["Band"];
-            run: components["schemas"]["RunSummary"];
-            jar: components["schemas"]["Jar"];
-            /** Loads */
-            loads: components["schemas"]["LoadRow"][];
-            /** Joints */
-            joints: components["schemas"]["Joint"][];
-            /** Links */
-            links: components["schemas"]["LinkRow"][];
-            cables: components["schemas"]["Cables"];
-            /** Wirings */
-            wirings: components["schemas"]["BankWiring"][];
-            needed: components["schemas"]["Needed"] | null;
-            /** Findings */
-            findings: components["schemas"]["Judgement"][];
-            /** Cautions */
-            cautions: components["schemas"]["CautionRow"][];
-            /** Figures */
-            figures: {
-                [key: string]: components["schemas"]["Figure"];
-            };
-            /** Quick */
-            quick: boolean;
-        };
-        /**
          * Example
          * @description An example by its key.
          */
@@ -4393,7 +4373,7 @@ export interface components {
         };
         /**
          * Figure
-         * @description A value with its working. `unit` is as people write it; shares are in "share".
+         * @description A value with its working.
          */
         Figure: {
             /** Name */
@@ -4415,6 +4395,18 @@ export interface components {
              * @default
              */
             note: string;
+        };
+        /**
+         * FigureValue
+         * @description A value by its name. `unit` is as people write it; shares are in "share".
+         */
+        FigureValue: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
         };
         /**
          * FiguresEffect
@@ -8256,6 +8248,36 @@ export interface components {
             unpriced: string[];
         };
         /**
+         * ShortEvaluation
+         * @description A design, worked out, without workings. A `quick` one has no band, its fixes no effects.
+         */
+        ShortEvaluation: {
+            verdict: components["schemas"]["Verdict"];
+            band: components["schemas"]["Band"];
+            run: components["schemas"]["RunSummary"];
+            jar: components["schemas"]["Jar"];
+            /** Loads */
+            loads: components["schemas"]["LoadRow"][];
+            /** Joints */
+            joints: components["schemas"]["Joint"][];
+            /** Links */
+            links: components["schemas"]["LinkRow"][];
+            cables: components["schemas"]["Cables"];
+            /** Wirings */
+            wirings: components["schemas"]["BankWiring"][];
+            needed: components["schemas"]["Needed"] | null;
+            /** Findings */
+            findings: components["schemas"]["Judgement"][];
+            /** Cautions */
+            cautions: components["schemas"]["CautionRow"][];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureValue"];
+            };
+            /** Quick */
+            quick: boolean;
+        };
+        /**
          * SideCable
          * @description A run: its size and fuse as chosen, or in brackets as proposed.
          */
@@ -9501,7 +9523,53 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Evaluation"];
+                    "application/json": components["schemas"]["ShortEvaluation"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_workings_api_workings_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: components["schemas"]["Figure"];
+                    };
                 };
             };
             /** @description Client Error */

@@ -1,6 +1,6 @@
 import { createContext, useContext, useEffect, useState } from "react";
 import { api, Refused } from "../api/client";
-import type { Evaluation, ProblemPlace, Reference } from "../api/types";
+import type { Evaluation, Figure, ProblemPlace, Reference } from "../api/types";
 import type { Stamp } from "./stamp";
 import { useDesign } from "./store";
 import { type Standing, useAnswer } from "./use-answer";
@@ -10,6 +10,8 @@ export interface Worked {
   evaluation: Evaluation;
   stamp: Stamp;
   reference: Reference;
+  /** The workings of its figures where they are here; elsewhere they are asked for. */
+  workings?: Record<string, Figure>;
 }
 
 export const WorkedContext = createContext<Worked | null>(null);

@@ -16,7 +16,7 @@ export function Answered<T>({ answer, loading, failed, children }: AnsweredProps
   const { data, standing, error, retry } = answer;
   if (data === null) {
     return error ? (
-      <Failed title={failed} reason={error.message} onRetry={retry} />
+      <Failed within title={failed} reason={error.message} onRetry={retry} />
     ) : (
       <Loading what={loading} />
     );

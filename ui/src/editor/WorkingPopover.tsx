@@ -1,6 +1,8 @@
 import { type RefObject, useState } from "react";
+import { api } from "../api/client";
 import type { Figure } from "../api/types";
 import { useDesign } from "../design/store";
+import { useAnswer } from "../design/use-answer";
 import { useWorked } from "../design/use-evaluation";
 import { number, quantity } from "../lib/format";
 import { AnchoredPopover } from "../ui/AnchoredPopover";
@@ -60,10 +62,18 @@ interface WorkingProps {
   onOpen: (key: string) => void;
 }
 
-/** The arithmetic behind one figure. */
-function Working({ figureKey, onOpen }: WorkingProps) {
-  const { evaluation, reference } = useWorked();
-  const figure = evaluation.figures[figureKey];
+/** The arithmetic behind one figure, asked for with that of all others. */
+function Working(props: WorkingProps) {
+  const { workings } = useWorked();
+  const { data, error } = useAnswer("workings", api.workings, { enabled: !workings });
+  const known = workings ?? data;
+  if (known) return <Sum {...props} workings={known} />;
+  return <p role="status">{error ? error.message : "Writing the sum …"}</p>;
+}
+
+function Sum({ figureKey, onOpen, workings }: WorkingProps & { workings: Record<string, Figure> }) {
+  const { reference } = useWorked();
+  const figure = workings[figureKey];
   if (!figure) return null;
   const terms = Object.entries(figure.terms);
   return (

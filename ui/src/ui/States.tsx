@@ -15,12 +15,14 @@ interface FailedProps {
   title: string;
   reason: string;
   onRetry?: () => void;
+  /** Within a view, which goes on around it. */
+  within?: boolean;
 }
 
 /** When something could not be had: what, why, and what to do. */
-export function Failed({ title, reason, onRetry }: FailedProps) {
-  return (
-    <main className="mx-auto max-w-140 p-10" role="alert">
+export function Failed({ title, reason, onRetry, within = false }: FailedProps) {
+  const failed = (
+    <div className="mx-auto max-w-140 p-10" role="alert">
       <h1 className="text-2xl">{title}</h1>
       <p className="mt-2">{reason}</p>
       <p className="mt-5 flex gap-3">
@@ -33,6 +35,7 @@ export function Failed({ title, reason, onRetry }: FailedProps) {
           All designs
         </Link>
       </p>
-    </main>
+    </div>
   );
+  return within ? failed : <main>{failed}</main>;
 }

@@ -112,6 +112,6 @@ const VerdictBody = memo(function VerdictBody() {
 
 /** The working of what is usable: of one store alone its own, else that of their sum. */
 function usableOf(evaluation: Evaluation): string {
-  const terms = Object.values(evaluation.figures["run.usable"]?.terms ?? {});
-  return (terms.length === 1 && terms[0]?.figure) || "run.usable";
+  const [store, ...others] = evaluation.run.stores;
+  return store && !others.length ? `store.${store.id}.usable` : "run.usable";
 }

@@ -20,12 +20,18 @@ class Term:
 
 
 @dataclass(frozen=True)
-class Figure:
-    """A value with its working. `unit` is as people write it; shares are in "share"."""
+class FigureValue:
+    """A value by its name. `unit` is as people write it; shares are in "share"."""
 
     name: str
     value: float
     unit: str
+
+
+@dataclass(frozen=True)
+class Figure(FigureValue):
+    """A value with its working."""
+
     expression: str
     terms: Mapping[str, Term]
     sources: tuple[str, ...]

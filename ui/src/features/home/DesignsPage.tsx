@@ -155,6 +155,7 @@ function Designs({ onFile }: DesignsProps) {
   if (listed.isError) {
     return (
       <Failed
+        within
         title="The designs cannot be fetched"
         reason={listed.error.message}
         onRetry={() => void listed.refetch()}

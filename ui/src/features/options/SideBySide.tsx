@@ -73,6 +73,7 @@ export function SideBySide() {
       </div>
       {variants.error ? (
         <Failed
+          within
           title="The variants cannot be worked out"
           reason={variants.error.message}
           onRetry={variants.retry}

@@ -54,6 +54,7 @@ export default function RoutesPanel() {
   const workedOf = (route: Route) => ({
     ...worked,
     evaluation: { ...worked.evaluation, figures: route.figures },
+    workings: route.figures,
     stamp: stamp ?? worked.stamp,
   });
   if (!design || !station) {
