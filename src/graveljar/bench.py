@@ -131,11 +131,14 @@ def _typical_ms(work: Callable[[], Any], times: int = 30) -> float:
 def _through_http(design: Design) -> dict[str, float]:
     """Evaluations and a week with its band over loopback, each of another document. [ms]"""
     port = free_port()
-    server = uvicorn.Server(uvicorn.Config(create_app(), port=port, log_level="error"))
+    app = create_app(apart=True)
+    server = uvicorn.Server(uvicorn.Config(app, port=port, log_level="error"))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:
         time.sleep(0.01)
+    for workers in (app.state.workers, app.state.quick_workers):
+        workers.wake()
     found = {}
     for name, path, made in (
         ("evaluate", "evaluate", design),
