@@ -208,10 +208,12 @@ def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
     >>> bool(tenths[0, 0, 0] < 0.5 < tenths[2, 0, 0])  # 50 of 100 Ah, more or less
     True
     """
-    return begin_charge_band(lowered, at_h)()
+    return begin_charge_band(lowered, at_h)(slice(None))
 
 
-def begin_charge_band(lowered: LoweredDesign, at_h: Floats) -> Callable[[], tuple[int, Floats]]:
+def begin_charge_band(
+    lowered: LoweredDesign, at_h: Floats
+) -> Callable[[slice], tuple[int, Floats]]:
     """Start the draws of a band of charge on their threads.
 
     Parameters
@@ -221,19 +223,19 @@ def begin_charge_band(lowered: LoweredDesign, at_h: Floats) -> Callable[[], tupl
 
     Returns
     -------
-    A function that waits for them and returns what `charge_band` does.
+    A function that waits for them and returns what `charge_band` does, of some stores.
 
     Examples
     --------
     >>> from graveljar.core.lowering.example import lowered
-    >>> begin_charge_band(lowered(), np.array([10.0]))()[1].shape
+    >>> begin_charge_band(lowered(), np.array([10.0]))(slice(0, 1))[1].shape
     (3, 1, 1)
     """
     draws = draws_for(lowered)
     running = [_threads().submit(_charges, lowered, at_h, part) for part in _drawn(lowered, draws)]
 
-    def gather() -> tuple[int, Floats]:
-        charges = np.concatenate([part.result() for part in running])
+    def gather(of: slice) -> tuple[int, Floats]:
+        charges = np.concatenate([part.result()[:, of] for part in running])
         return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
 
     return gather
