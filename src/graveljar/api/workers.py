@@ -157,15 +157,17 @@ def _within(most_s: float | None, work: Callable[..., T], args: Args) -> T:
         with stopped_by(Budget(most_s)):
             return work(*args)
     except Exception as error:
-        raise _sendable(error) from None
+        if _readable(error):
+            raise
+        raise RuntimeError(repr(error)) from error
     finally:
         signal.setitimer(signal.ITIMER_PROF, 0.0)
 
 
-def _sendable(error: Exception) -> Exception:
-    """An error as it can be sent: one that cannot be read again would end all that wait."""
+def _readable(error: Exception) -> bool:
+    """Whether an error can be sent and read again: one that cannot would end all that wait."""
     try:
         pickle.loads(pickle.dumps(error))  # noqa: S301
     except Exception:
-        return RuntimeError(repr(error))
-    return error
+        return False
+    return True
