@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy.integrate import solve_ivp
 
-from graveljar.core.analysis.band import DRAWS, charge_band
+from graveljar.core.analysis.band import DRAWS, begin_charge_band
 from graveljar.core.context import Context
 from graveljar.core.lowering.lower import lower
 from graveljar.core.model import Design
@@ -106,7 +106,7 @@ def test_the_band_is_what_one_draw_after_the_other_gives() -> None:
         assumptions={"joint_drop": 0.0, "spread_guess": 0.4, "spread_label": 0.1},
     )
     at_h = np.linspace(0.0, 20.0, 21)
-    draws, found = charge_band(lower(Network(made)), at_h)
+    draws, found = begin_charge_band(lower(Network(made)), at_h)()
     assert draws == DRAWS
     dice = np.random.default_rng(1)
     alone = []

@@ -188,8 +188,8 @@ def decisive(lowered: LoweredDesign, stops: Floats) -> Floats:
     return found
 
 
-def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
-    """Tenths of the charge over time, from Monte Carlo draws of the uncertain inputs.
+def begin_charge_band(lowered: LoweredDesign, at_h: Floats) -> Callable[[], tuple[int, Floats]]:
+    """Start the draws of a band of charge over time on their threads.
 
     Parameters
     ----------
@@ -198,44 +198,21 @@ def charge_band(lowered: LoweredDesign, at_h: Floats) -> tuple[int, Floats]:
 
     Returns
     -------
-    Draws; and the charge that a tenth, half and nine tenths of them fall below.
-    [1], shape (3, S, T)
+    A function that waits for them and returns how many there are, and the charge that a tenth, half
+    and nine tenths of them fall below. [1], shape (3, S, T)
 
     Examples
     --------
     >>> from graveljar.core.lowering.example import lowered
-    >>> draws, tenths = charge_band(lowered(), np.array([10.0]))
+    >>> draws, tenths = begin_charge_band(lowered(), np.array([10.0]))()
     >>> bool(tenths[0, 0, 0] < 0.5 < tenths[2, 0, 0])  # 50 of 100 Ah, more or less
     True
-    """
-    return begin_charge_band(lowered, at_h)(slice(None))
-
-
-def begin_charge_band(
-    lowered: LoweredDesign, at_h: Floats
-) -> Callable[[slice], tuple[int, Floats]]:
-    """Start the draws of a band of charge on their threads.
-
-    Parameters
-    ----------
-    lowered : The design as arrays.
-    at_h : Times, rising. [h], shape (T,)
-
-    Returns
-    -------
-    A function that waits for them and returns what `charge_band` does, of some stores.
-
-    Examples
-    --------
-    >>> from graveljar.core.lowering.example import lowered
-    >>> begin_charge_band(lowered(), np.array([10.0]))(slice(0, 1))[1].shape
-    (3, 1, 1)
     """
     draws = draws_for(lowered)
     running = [_threads().submit(_charges, lowered, at_h, part) for part in _drawn(lowered, draws)]
 
-    def gather(of: slice) -> tuple[int, Floats]:
-        charges = np.concatenate([part.result()[:, of] for part in running])
+    def gather() -> tuple[int, Floats]:
+        charges = np.concatenate([part.result() for part in running])
         return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
 
     return gather

@@ -129,7 +129,7 @@ def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
     trend, headline = _trend(context, week, place, balanced=balanced)
     days = tuple(_days(context, week, place, inflows, outflows))
     fills = tuple(fills_of(context, fill_from))
-    draws, tenths = band(slice(place, place + 1))
+    draws, tenths = band()
     return Refill(
         store=store.id,
         store_name=store.name,
@@ -140,8 +140,8 @@ def refill_of(context: Context, fill_from: float = FILL_FROM) -> Refill:
         outflows=outflows,
         days=days,
         charge=column(week.charge[:, place]),
-        low=column(tenths[0, 0]),
-        high=column(tenths[2, 0]),
+        low=column(tenths[0, place]),
+        high=column(tenths[2, place]),
         draws=draws,
         trend=trend,
         headline=headline,

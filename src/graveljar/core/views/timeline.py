@@ -6,7 +6,7 @@ from typing import Final, Literal
 
 import numpy as np
 
-from graveljar.core.analysis.band import charge_band
+from graveljar.core.analysis.band import begin_charge_band
 from graveljar.core.context import Context
 from graveljar.core.model import Feed
 from graveljar.core.network.rail_choice import rail_names
@@ -122,7 +122,7 @@ def course_of(context: Context, until_h: float | None = None) -> Course:
 
 def _band(context: Context, until_h: float) -> ChargeBand:
     at_h = np.linspace(0.0, until_h, BAND_POINTS)
-    draws, charge = charge_band(context.analysis.lowered, at_h)
+    draws, charge = begin_charge_band(context.analysis.lowered, at_h)()
 
     def columns(which: int) -> dict[str, Column]:
         return {
