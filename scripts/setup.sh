@@ -50,7 +50,7 @@ need_system() {
   # They set the type of a printed sheet; without them it is HTML only.
   ldconfig -p | grep -q 'libpangoft2-1.0.so.0' || missing+=(libpango-1.0-0 libpangoft2-1.0-0)
   if [ "${1:-}" = with-browser ]; then
-    command -v chromium >/dev/null || missing+=(chromium)
+    command -v chromium-headless-shell >/dev/null || missing+=(chromium-headless-shell)
     command -v chromedriver >/dev/null || missing+=(chromium-driver)
     if ! command -v ngspice >/dev/null; then
       # Only root can install it; checks against it are left out then, and say so.

@@ -13,7 +13,7 @@ from selenium.webdriver.chrome.service import Service
 from tests.browser.page import Page, Server
 
 FLAGS = (
-    "--headless=new", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync",
     "--window-size=1280,800", "--lang=en-GB", "--hide-scrollbars",
 )  # fmt: skip
@@ -23,7 +23,7 @@ FLAGS = (
 def chrome() -> Iterator[webdriver.Chrome]:
     """Chromium from Debian's packages, with a profile of its own."""
     options = webdriver.ChromeOptions()
-    options.binary_location = "/usr/bin/chromium"
+    options.binary_location = str(Path(__file__).with_name("headless"))
     with tempfile.TemporaryDirectory() as profile:
         for flag in (*FLAGS, f"--user-data-dir={profile}"):
             options.add_argument(flag)
