@@ -24,7 +24,9 @@ HAIR: Final = 1e-9
 
 
 @compiled
-def worst_miss(rails: Records, loads: Records, stores: Records, at_start: bool) -> tuple[int, int]:
+def worst_miss(
+    rails: Records, loads: Records, stores: Records, at_start: bool
+) -> tuple[int, int, float]:
     """The limit that is exceeded most.
 
     Parameters
@@ -34,17 +36,18 @@ def worst_miss(rails: Records, loads: Records, stores: Records, at_start: bool) 
 
     Returns
     -------
-    What and its index, as in `trace`; (0, 0) if nothing is exceeded.
+    What and its index, as in `trace`, 0 and 0 if nothing is exceeded; margin to the tightest. [1]
 
     Examples
     --------
     >>> from graveljar.core.lowering.example import arrays
     >>> rails, loads, stores, day, trace = arrays()
-    >>> worst_miss(rails, loads, stores, False)
-    (0, 0)
+    >>> what, index, room = worst_miss(rails, loads, stores, False)
+    >>> what, bool(room > 0.0)
+    (0, True)
     """
     what, index, room = tightest(rails, loads, stores, at_start)
-    return (what, index) if room < -HAIR else (0, 0)
+    return (what, index, room) if room < -HAIR else (0, 0, room)
 
 
 @compiled
@@ -120,7 +123,10 @@ def _room_of_fuse(amps: float, fuse_a: float, kind: int, at_start: bool) -> floa
 @inlined
 def _room_of_store(rails: Records, stores: Records, r: int, at_start: bool) -> tuple[int, float]:
     store, amps = stores[rails[r].store], rails[r].amps
-    code, least = STORE_OVERLOADED, _under(amps, store.peak_a if at_start else store.limit_a)
+    code, least = STORE_OVERLOADED, 1e9
+    if not store.only_links:
+        # Else its links take no more than it gives (see `link_balance`).
+        least = _under(amps, store.peak_a if at_start else store.limit_a)
     if store.low_v > 0.0:
         room = (rails[r].volts - store.low_v) / store.low_v
         if room < least:

@@ -303,7 +303,7 @@ def steady(
     trace: Trace,
     m: int,
     hours: float,
-) -> None:
+) -> float:
     """Settle, switch off what exceeds a limit and let restart what may, until nothing changes.
 
     Parameters
@@ -314,37 +314,43 @@ def steady(
     m : Index of the stretch of the day, 0 to M - 1.
     hours : Time since the start, >= 0. [h]
 
+    Returns
+    -------
+    Margin to the tightest limit; of no use where the status says that nothing is steady. [1]
+
     Examples
     --------
     >>> from graveljar.core.lowering.example import arrays
     >>> rails, loads, stores, day, trace = arrays()
     >>> stores[0].low_v = 14.0
-    >>> steady(rails, loads, stores, day, trace, 0, 0.0)
+    >>> room = steady(rails, loads, stores, day, trace, 0, 0.0)
     >>> bool(rails[0].state == OFF)
     True
     """
     _see_to_stores(rails, loads, stores, trace, hours)
+    room = 0.0
     # Each device goes out and restarts once at the most.
     for _ in range(3 * (len(rails) + len(loads)) + 3):
         arrange(rails, loads, stores, day, m, False)
         failed = balance(rails, loads, stores)
         if failed == UNSETTLED:
             trace.counts[STATUS] = NOT_CONVERGED
-            return
+            return room
         if failed != SOLVED:
             what, index = _largest_in(rails, loads, failed)
             if not what:
                 trace.counts[STATUS] = NOT_CONVERGED
-                return
+                return room
         else:
-            what, index = worst_miss(rails, loads, stores, False)
+            what, index, room = worst_miss(rails, loads, stores, False)
         if what:
             trip(rails, loads, stores, trace, what, index, hours, -1)
         elif not _drained(rails, loads, stores, trace, hours) and not _come_back(
             rails, loads, stores, trace, hours
         ):
-            return
+            return room
     trace.counts[STATUS] = NO_PROGRESS
+    return room
 
 
 @compiled

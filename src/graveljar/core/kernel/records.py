@@ -111,7 +111,8 @@ LOAD: Final = _record(
 # and `room` belong to a step. Counted: what the cells `released` [Wh], of which `inside` in their
 # own resistance and `rate_wh` for the current's sake (Peukert, by the mean current `mean_a` of the
 # `seen_h` hours so far, two at most).
-# `endless`: a vehicle, on while its engine runs. `linked`: something feeds it; then it may come
+# `endless`: a vehicle, on while its engine runs. `only_links`: nothing else draws from it; they are
+# held to what it gives. `linked`: something feeds it; then it may come
 # back from the share `returns_at` of what may be taken, is fed `fed_w` at present and `mid_fed` in
 # the middle of a step, takes at most `most_in_w`, and less from `taper` on; `frozen`: no charge
 # goes in at this temperature; `too_cold` to give any. `no_pass`: its outlets are off (`closed`)
@@ -124,7 +125,7 @@ LOAD: Final = _record(
 # `charge_emf` and `charge_ohm`, unless a charger holds them at `held_v` (0: none does). `at_wrap`
 # is its charge when the days last began anew.
 BANK: Final = _record(
-    "on endless linked no_pass closed awake slept full frozen too_cold returns "
+    "on endless only_links linked no_pass closed awake slept full frozen too_cold returns "
     "why why_by fuse_kind",
     "ohm own_ohm leads_ohm ah floor least low_v peukert rated_a mean_a seen_h begin charge emf "
     "before change rate room released inside rate_wh stop_h from_h "

@@ -7,7 +7,7 @@ import numpy as np
 from graveljar.core.kernel.accounting import MEAN_H, account, keep_middle
 from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.conditions import open_circuit, weather
-from graveljar.core.kernel.limits import tightest, worst_miss
+from graveljar.core.kernel.limits import worst_miss
 from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED
 from graveljar.core.kernel.protection import fall_asleep, next_return, steady, unlock
@@ -160,7 +160,7 @@ def _go(
 ) -> float:
     """One step, or none where something switches first; gives the hours at its end."""
     open_circuit(stores, day)
-    steady(rails, loads, stores, day, trace, m, hours)
+    room = steady(rails, loads, stores, day, trace, m, hours)
     if not _any_on(stores) or trace.counts[STATUS] != CONVERGED:
         return hours
     if start_up(rails, loads, stores, day, trace, m, hours):
@@ -175,7 +175,7 @@ def _go(
     for s in range(len(stores)):
         if _mean_moves(stores, s, max(rails[s].amps, 0.0)):
             until = min(until, hours + MEAN_STEP_H)
-    then = _step(rails, loads, stores, day, trace, m, hours, until)
+    then = _step(rails, loads, stores, day, trace, m, hours, until, room)
     wear(rails, loads, stores, then - hours)
     return then
 
@@ -247,22 +247,22 @@ def _step(
     m: int,
     hours: float,
     until: float,
+    room_before: float,
 ) -> float:
-    """One step from a steady state; gives the hours at its end."""
+    """One step from a steady state with so much room; gives the hours at its end."""
     for s in range(len(stores)):
         stores[s].before = stores[s].charge
     set_rates(rails, stores, 0.0)
     lead, gap = reach(stores, day, until - hours)
     first = stores[max(lead, 0)].rate
-    _, _, room_before = tightest(rails, loads, stores, False)
     dt = plan(stores, lead, gap, until - hours)
-    if not _holds_at(rails, loads, stores, day, 0.5, False):
+    holds, room = _holds_at(rails, loads, stores, day, 0.5, False)
+    if not holds:
         # What does not hold in the middle does not at the end: the event lies before it.
         return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     keep_middle(rails, loads, stores)
     set_rates(rails, stores, 0.5 * dt)
     lead, dt = mended(stores, lead, gap, dt, until - hours, first)
-    _, _, room = tightest(rails, loads, stores, False)
     dt = plan(stores, lead, gap, dt)
     nearing = 4.0 * (room_before - room)
     far = room > FAR and room > nearing and starts_far(loads, max(nearing, FAR))
@@ -274,7 +274,7 @@ def _step(
         end = min(hours + dt, until)
         record(rails, loads, stores, trace, end)
         return end
-    if not _holds_at(rails, loads, stores, day, 1.0, not far):
+    if not _holds_at(rails, loads, stores, day, 1.0, not far)[0]:
         return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
@@ -296,8 +296,8 @@ def _step(
 @compiled
 def _holds_at(
     rails: Records, loads: Records, stores: Records, day: DayProfile, share: float, starts: bool
-) -> bool:
-    """Settle a share of the way through a step; tells whether everything still holds.
+) -> tuple[bool, float]:
+    """Settle a share of the way through a step; tells whether all still holds, with what room.
 
     With `starts`, also what may start at any moment.
     """
@@ -305,9 +305,9 @@ def _holds_at(
         move(stores, s, share)
     open_circuit(stores, day)
     if balance(rails, loads, stores) != SOLVED:
-        return False
-    what, _ = worst_miss(rails, loads, stores, False)
-    return what == 0 and (not starts or starts_hold(rails, loads, stores))
+        return False, 0.0
+    what, _, room = worst_miss(rails, loads, stores, False)
+    return what == 0 and (not starts or starts_hold(rails, loads, stores)), room
 
 
 @compiled
@@ -325,7 +325,7 @@ def _to_event(
     low, high = 0.0, 1.0
     for _ in range(HALVINGS):
         share = 0.5 * (low + high)
-        if _holds_at(rails, loads, stores, day, share, True):
+        if _holds_at(rails, loads, stores, day, share, True)[0]:
             low = share
         else:
             high = share

@@ -10,7 +10,7 @@ from graveljar.core.components.load import one_start_w, one_w, running_w
 from graveljar.core.components.stage_loss import converter_amps, loss_of, trusted_surge_w
 from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.kernel import records as n
-from graveljar.core.kernel.records import DayProfile, Floats, Records
+from graveljar.core.kernel.records import DayProfile, Flags, Floats, Records
 from graveljar.core.lowering.lower_links import in_order, lower_links, plugged, times_of
 from graveljar.core.lowering.lower_stores import (
     curves,
@@ -110,6 +110,10 @@ def lower(network: Network) -> LoweredDesign:
         start_h=design.setting.starts_at_h,
     )
     records = _rails(design, rails, place, loads, assumed)
+    rail_records = lower_links(design, rails, links, place, records, assumed)
+    load_records = _loads(loads, place, rails, assumed)
+    store_records = lower_stores(design, banks, assumed)
+    store_records["only_links"] = _only_links(rail_records, load_records, store_records)
     return LoweredDesign(
         design=design,
         banks=banks,
@@ -121,12 +125,20 @@ def lower(network: Network) -> LoweredDesign:
         loads=loads,
         tables=tables,
         apart=sequence.apart,
-        rail_records=lower_links(design, rails, links, place, records, assumed),
-        load_records=_loads(loads, place, rails, assumed),
-        store_records=lower_stores(design, banks, assumed),
+        rail_records=rail_records,
+        load_records=load_records,
+        store_records=store_records,
         day=on_day(design, names, day, WeekDay()),
         week=week_of(design, names, day, loads),
     )
+
+
+def _only_links(rails: Records, loads: Records, stores: Records) -> Flags:
+    """Whether a source that does not run down feeds links alone. Shape (S,)"""
+    stages = rails[rails["kind"] != n.LINK]
+    others = np.concatenate([stages["parent"], stages["other"], loads["rail"]])
+    found: Flags = (stores["endless"] == 1) & ~np.isin(np.arange(len(stores)), others)
+    return found
 
 
 def _can_run(rails: dict[str, Rail], load: Load) -> bool:
