@@ -1,5 +1,6 @@
 """The week: hour by hour, by its days, and what balances it."""
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -262,3 +263,24 @@ def test_batteries_with_the_fewest_panels_balance_and_one_panel_less_does_not() 
     poor = pairs_of(made, SHELF, poor=True)
     assert poor[-1].panels >= 11
     assert pairs_of(design(hungry), SHELF, poor=False) == ()
+
+
+@pytest.mark.parametrize("name", ["puppet-van", "tide-gauge-hut"])
+def test_a_source_that_feeds_links_alone_is_never_overloaded(name: str) -> None:
+    """They are held to what it gives: to look for it at the end of each step changes nothing."""
+    lowered = Context(demo_designs()[name]).analysis.lowered
+    assert lowered.store_records["only_links"].any()
+    looked_for = lowered.store_records.copy()
+    looked_for["only_links"] = 0
+    charges = [
+        simulate_week(x).charge for x in (lowered, replace(lowered, store_records=looked_for))
+    ]
+    assert charges[0] == pytest.approx(charges[1], abs=1e-9)
+
+
+@pytest.mark.parametrize(("rail", "alone"), [("bank", True), ("vehicle", False)])
+def test_a_load_beside_them_can_overload_a_source(rail: str, alone: bool) -> None:
+    made = driven(2.0, 12.0)
+    lamp = made.loads[0].model_copy(update={"id": "lamp-2", "rail": rail})
+    lowered = Context(made.model_copy(update={"loads": (*made.loads, lamp)})).analysis.lowered
+    assert lowered.store_records["only_links"].tolist() == [0, int(alone)]

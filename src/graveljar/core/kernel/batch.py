@@ -120,10 +120,10 @@ def charge_many(
         for s in range(len(stores)):
             if not solved:
                 charges[n, s, :] = np.nan
-            elif kept:
+            elif kept and not stores[s].endless:
                 charges[n, s] = np.interp(at_h, trace.hours[:kept], trace.charge[:kept, s])
             else:
-                # It began at the reserve, or below: nothing ever ran.
+                # It never runs down, or began at the reserve or below: nothing ever ran.
                 charges[n, s, :] = stores[s].charge
     return charges
 
