@@ -12,7 +12,6 @@ import time
 from pathlib import Path
 from typing import Any, Self
 
-import httpx2 as httpx
 import psycopg
 import pytest
 
@@ -21,6 +20,8 @@ from graveljar.cli import main, schema_of
 from graveljar.formats.parts_csv import starting_shelf, write_parts
 from graveljar.serve import main as serve
 from graveljar.store.cluster import running_cluster
+from tests import web
+from tests.web import printed
 
 ROOT = Path(__file__).parents[2]
 VAN = ROOT / "src/graveljar/demo/puppet-van.json"
@@ -154,10 +155,7 @@ class Started:
             text=True,
             env=known | {"GRAVEL_JAR_DATA": str(folder)} | environment,
         )
-        assert self.process.stdout is not None
-        self.line = self.process.stdout.readline() if wait else ""
-        found = re.search(r"http://127\.0\.0\.1:\d+/", self.line)
-        self.address = found[0] if found else ""
+        self.line, self.address = printed(self.process.stdout) if wait else ("", "")
 
     def __enter__(self) -> Self:
         return self
@@ -190,14 +188,14 @@ def test_restart_loses_nothing_and_leaves_nothing_running(open_folder: Path) -> 
     folder = open_folder / "restart"
     with Started(folder, "--demo") as started:
         url = f"{started.address}api/designs"
-        van = next(x for x in httpx.get(url).json() if x["name"].startswith("Puppet"))
-        document = httpx.get(f"{url}/{van['id']}").json()["document"] | {"name": "Kept"}
-        httpx.put(f"{url}/{van['id']}", json={"base": 1, "document": document}).raise_for_status()
+        van = next(x for x in web.get(url).json() if x["name"].startswith("Puppet"))
+        document = web.get(f"{url}/{van['id']}").json()["document"] | {"name": "Kept"}
+        web.put(f"{url}/{van['id']}", json={"base": 1, "document": document}).raise_for_status()
         assert started.stop() == 0
     assert _servers_of(folder) == []
 
     with Started(folder) as again:
-        names = {x["name"] for x in httpx.get(f"{again.address}api/designs").json()}
+        names = {x["name"] for x in web.get(f"{again.address}api/designs").json()}
         assert names == {
             "Kept",
             "Set-building trailer",
@@ -220,7 +218,7 @@ def test_the_example_client_keeps_a_lamp_on_a_server_of_ones_own(
             [sys.executable, ROOT / "docs/client.py", started.address.rstrip("/")],
             capture_output=True, text=True, timeout=60, check=True,
         ).stdout.splitlines()  # fmt: skip
-        (kept,) = httpx.get(f"{started.address}api/designs").json()
+        (kept,) = web.get(f"{started.address}api/designs").json()
     # 90 % of 1 280 Wh are 36 days of 32 Wh: more than the 30 days that are simulated.
     assert told[0] == "more than 30 days"
     assert told[-1] == f"kept as {kept['id']}, revision 1"
@@ -237,7 +235,7 @@ def test_killed_outright_it_takes_its_database_along(open_folder: Path) -> None:
         time.sleep(0.1)
     assert _servers_of(folder) == []
     with Started(folder) as again:
-        assert httpx.get(f"{again.address}api/health").json()["database"] == "ok"
+        assert web.get(f"{again.address}api/health").json()["database"] == "ok"
 
 
 def test_a_port_that_is_taken_is_said(

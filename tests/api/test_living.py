@@ -19,6 +19,8 @@ from graveljar.cli import main
 from graveljar.demo import demo_designs
 from graveljar.store.cluster import ClusterFailed, running_cluster
 from graveljar.store.database import migrate
+from tests import web
+from tests.api.test_backup import migrations_to
 from tests.api.test_commands import Started, _servers_of
 
 # Moments after the start, through set-up, migration and loading of the demo. [s]
@@ -41,13 +43,21 @@ def test_killed_at_any_moment_of_its_starts_the_next_one_works(open_folder: Path
             started.process.kill()
             started.process.wait()
     with Started(folder, "--demo") as again:
-        kept = httpx.get(f"{again.address}api/designs").json()
+        kept = web.get(f"{again.address}api/designs").json()
         assert len(kept) == 4
-        made = httpx.post(f"{again.address}api/designs", json={}).json()["id"]
+        made = web.post(f"{again.address}api/designs", json={}).json()["id"]
         again.process.kill()
         again.process.wait()
     with Started(folder) as after:
-        assert httpx.get(f"{after.address}api/designs/{made}").status_code == 200
+        assert web.get(f"{after.address}api/designs/{made}").status_code == 200
+
+
+def test_killed_between_two_migrations_it_goes_on_with_the_next(open_folder: Path) -> None:
+    folder = open_folder / "between"
+    with running_cluster(folder, durable=False) as url:
+        migrations_to(url, 3)
+    with Started(folder, "--demo") as started:
+        assert len(web.get(f"{started.address}api/designs").json()) == 4
 
 
 def test_a_lock_that_a_killed_migration_left_does_not_matter(database: str) -> None:
@@ -65,9 +75,9 @@ def test_the_database_is_started_again_when_it_dies(open_folder: Path) -> None:
         assert postmaster in before
         os.kill(postmaster, signal.SIGKILL)
         health = f"{started.address}api/health"
-        until("health", lambda: httpx.get(health).json()["database"] == "ok"
+        until("health", lambda: web.get(health).json()["database"] == "ok"
               and postmaster not in _servers_of(folder))  # fmt: skip
-        assert len(httpx.get(f"{started.address}api/designs").json()) == 4
+        assert len(web.get(f"{started.address}api/designs").json()) == 4
         assert started.stop() == 0
     assert _servers_of(folder) == []
 
@@ -125,21 +135,21 @@ def test_on_a_full_disk_nothing_is_half_saved_and_it_goes_on_when_there_is_room(
     """PostgreSQL's own code for it, 53100 (its manual, appendix A)."""
     with Started(open_folder / "full", DATABASE_URL=database) as started:
         designs = f"{started.address}api/designs"
-        made = httpx.post(designs, json={}).json()
+        made = web.post(designs, json={}).json()
         document = made["document"] | {"name": "later"}
         save = {"base": 1, "document": document}
         with psycopg.connect(database) as link:
             link.execute(FULL)
         for answer in (
-            httpx.post(designs, json={}), httpx.put(f"{designs}/{made['id']}", json=save)
+            web.post(designs, json={}), web.put(f"{designs}/{made['id']}", json=save)
         ):  # fmt: skip
             assert (answer.status_code, answer.json()["code"]) == (507, "disk_full")
             assert "The disk is full" in answer.json()["detail"]
-        assert [x["revision"] for x in httpx.get(designs).json()] == [1]
-        assert httpx.get(f"{started.address}api/health").json()["database"] == "ok"
+        assert [x["revision"] for x in web.get(designs).json()] == [1]
+        assert web.get(f"{started.address}api/health").json()["database"] == "ok"
         with psycopg.connect(database) as link:
             link.execute("DROP TRIGGER full_disk ON revision")
-        assert httpx.put(f"{designs}/{made['id']}", json=save).json()["revision"] == 2
+        assert web.put(f"{designs}/{made['id']}", json=save).json()["revision"] == 2
 
 
 def test_all_is_kept_in_a_file_and_brought_back_by_commands(
@@ -159,7 +169,7 @@ def test_all_is_kept_in_a_file_and_brought_back_by_commands(
     assert main(["restore", str(file)]) == 0
     assert json.loads(capsys.readouterr().out)["designs"] == 4
     with Started(into) as started:
-        designs = httpx.get(f"{started.address}api/designs").json()
+        designs = web.get(f"{started.address}api/designs").json()
         assert len(designs) == 4
         assert main(["restore", str(file)]) == 0
         assert json.loads(capsys.readouterr().out)["designs"] == 0
@@ -233,10 +243,10 @@ def _as_nobody(address: str, cookie: str = "") -> int:
 def test_other_users_of_the_machine_need_the_token(open_folder: Path, database: str) -> None:
     with Started(open_folder / "others", DATABASE_URL=database) as started:
         designs, token = f"{started.address}api/designs", _token(started.line)
-        assert httpx.get(designs).status_code == 200
+        assert web.get(designs).status_code == 200
         assert _as_nobody(designs) == 403
         assert _as_nobody(f"{designs}?token=wrong") == 403
         assert _as_nobody(f"{designs}?token={token}") == 200
         assert _as_nobody(designs, f"gravel-jar={token}") == 200
-        cookie = httpx.get(f"{designs}?token={token}").headers["set-cookie"]
+        cookie = web.get(f"{designs}?token={token}").headers["set-cookie"]
         assert cookie == f"gravel-jar={token}; Path=/; HttpOnly; SameSite=Strict"

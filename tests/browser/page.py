@@ -2,7 +2,6 @@
 
 import json
 import os
-import re
 import socket
 import subprocess
 import sys
@@ -11,7 +10,6 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any, TypeVar
 
-import httpx2 as httpx
 from selenium import webdriver
 from selenium.common.exceptions import StaleElementReferenceException, WebDriverException
 from selenium.webdriver.common.by import By
@@ -19,6 +17,8 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 
 from graveljar.demo import demo_designs
+from tests import web
+from tests.web import printed
 
 # Keys that are no text, as they may end what is typed.
 KEYS = (Keys.ENTER, Keys.TAB, Keys.BACKSPACE, Keys.DELETE, Keys.ESCAPE)
@@ -58,11 +58,8 @@ class Server:
             stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
             env=environment | {"GRAVEL_JAR_DATA": str(self.folder)},
         )  # fmt: skip
-        assert self.process.stdout is not None
-        line = self.process.stdout.readline()
-        found = re.search(r"http://127\.0\.0\.1:\d+/", line)
-        assert found, line
-        self.address = found[0]
+        line, self.address = printed(self.process.stdout)
+        assert self.address, line
 
     def stop(self) -> None:
         """Stop it as Ctrl-C would."""
@@ -83,13 +80,13 @@ class Server:
     def keep(self, document: Any) -> str:
         """Keep a design; gives its id."""
         body = {"document": document} if document else {}
-        answer = httpx.post(f"{self.address}api/designs", json=body)
+        answer = web.post(f"{self.address}api/designs", json=body)
         answer.raise_for_status()
         return str(answer.json()["id"])
 
     def kept(self, design_id: str) -> Any:
         """What is kept of a design: revision and document."""
-        return httpx.get(f"{self.address}api/designs/{design_id}").json()
+        return web.get(f"{self.address}api/designs/{design_id}").json()
 
 
 class Page:

@@ -6,7 +6,6 @@ import time
 from pathlib import Path
 from threading import Thread
 
-import httpx2 as httpx
 import pytest
 from PIL import Image
 from selenium.webdriver.common.keys import Keys
@@ -14,6 +13,7 @@ from selenium.webdriver.common.keys import Keys
 from graveljar.core.model import Design
 from graveljar.instruments.scpi import InstrumentServer
 from graveljar.instruments.stand_ins import StandIn
+from tests import web
 from tests.browser.page import Page, Server
 
 
@@ -225,6 +225,6 @@ def test_a_capacity_test_is_run_to_its_end_against_a_stand_in(page: Page, server
     listed.unlink()
     page.click("Keep as a capacity test")
     page.says("[data-part=readings]", "Capacity test: ")
-    kept = httpx.get(f"{server.address}api/designs/{page.id}/readings").json()[0]["reading"]
+    kept = web.get(f"{server.address}api/designs/{page.id}/readings").json()[0]["reading"]
     assert kept["ah"] == pytest.approx(83.0, rel=0.05)
     assert kept["hours"] == pytest.approx(kept["ah"] / 10.0, rel=0.02)

@@ -4,9 +4,9 @@ import csv
 import io
 from pathlib import Path
 
-import httpx2 as httpx
 from selenium.webdriver.common.keys import Keys
 
+from tests import web
 from tests.browser.page import Page, Server
 
 
@@ -61,11 +61,11 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
     # Changed on the shelf: the design keeps its copy until it is asked to take the part anew.
     part = next(
         x
-        for x in httpx.get(f"{server.address}api/shelf").json()
+        for x in web.get(f"{server.address}api/shelf").json()
         if x["id"] == battery["shelf"]["part"]
     )
     changed = part["part"] | {"figures": part["part"]["figures"] | {"ah": 200.0}}
-    httpx.put(
+    web.put(
         f"{server.address}api/shelf/parts/{part['id']}", json={"base": 1, "part": changed}
     ).raise_for_status()
     page.driver.refresh()
@@ -155,11 +155,11 @@ def test_a_part_changed_elsewhere_meanwhile_is_not_overwritten(page: Page, serve
     page.labelled("Edit Linear 12 V 3 A from 24 V").click()
     part = next(
         x
-        for x in httpx.get(f"{server.address}api/shelf").json()
+        for x in web.get(f"{server.address}api/shelf").json()
         if x["part"]["name"] == "Linear 12 V 3 A from 24 V"
     )
     body = {"base": part["revision"], "part": part["part"] | {"price": 16.0}}
-    httpx.put(f"{server.address}api/shelf/parts/{part['id']}", json=body).raise_for_status()
+    web.put(f"{server.address}api/shelf/parts/{part['id']}", json=body).raise_for_status()
     page.fill("Price", "17")
     page.click("Save")
     page.says("[data-dialog=part] [role=alert]", "was changed in another tab or window")
@@ -172,7 +172,7 @@ def test_a_part_changed_elsewhere_meanwhile_is_not_overwritten(page: Page, serve
 def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
     page: Page, server: Server, tmp_path: Path
 ) -> None:
-    text = httpx.get(f"{server.address}api/shelf/parts.csv").text
+    text = web.get(f"{server.address}api/shelf/parts.csv").text
     head, first = text.splitlines()[:2]
     name = next(csv.reader(io.StringIO(first)))[1]
     file = tmp_path / "parts.csv"
@@ -195,7 +195,7 @@ def test_a_csv_file_is_looked_at_row_by_row_before_it_is_taken(
     page.says("[data-part=preview-count]", "1 good, 2 with something wrong")
     page.says('[data-row="3"]', "ah must be more than 0; -3.0 was given")
     page.says('[data-row="4"]', "volts is missing")
-    assert len(httpx.get(f"{server.address}api/shelf").json()) == before
+    assert len(web.get(f"{server.address}api/shelf").json()) == before
     page.click("Import the 1 good row")
     page.until(lambda: "Import pack" in _names(page), "taken")
     assert len(_names(page)) == before + 1

@@ -4,10 +4,10 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from typing import Any
 
-import httpx2 as httpx
 import pytest
 from selenium.webdriver.common.keys import Keys
 
+from tests import web
 from tests.browser.page import Page, Server
 
 # Requests to a place wait until they are let through, or fail as the server would.
@@ -227,7 +227,7 @@ def test_a_design_deleted_elsewhere_is_restored_with_the_changes(page: Page) -> 
     page.open()
     page.add("lamp 12V 10W 2h")
     page.saved()
-    httpx.delete(f"{page.server.address}api/designs/{page.id}").raise_for_status()
+    web.delete(f"{page.server.address}api/designs/{page.id}").raise_for_status()
     page.fill("Lamp: watts", "44")
     page.says("[data-dialog=gone]", "Your changes are still here")
     page.click("Restore it with my changes")
