@@ -68,11 +68,9 @@ class DailyEnergy:
     def given(self) -> dict[str, float]:
         """What each rail gives to all that is connected to it. [Wh]"""
         given: dict[str, float] = dict.fromkeys(self.lowered.rails, 0.0)
-        for i, load in enumerate(self.lowered.loads):
-            record = self.load_records[i]
-            given[str(load.rail)] += float(
-                record["used"] + record["waited"] + record["adapter"] + record["cable"]
-            )
+        columns = (self.load_records[x].tolist() for x in ("used", "waited", "adapter", "cable"))
+        for load, *taken in zip(self.lowered.loads, *columns, strict=True):
+            given[str(load.rail)] += sum(taken)
         for rail in reversed(tuple(self.lowered.rails.values())):
             if rail.parent is not None:
                 given[rail.parent] += given[rail.id] + self._lost(rail.id) + self.idle_wh(rail.id)
@@ -93,10 +91,9 @@ class DailyEnergy:
     def loads(self) -> dict[str, LoadDay]:
         """The day of each load that can run."""
         days = {}
-        for i, load in enumerate(self.lowered.loads):
-            record = self.load_records[i]
-            used, waited = float(record["used"]), float(record["waited"])
-            taken = used + waited + float(record["adapter"] + record["cable"])
+        columns = (self.load_records[x].tolist() for x in ("used", "waited", "adapter", "cable"))
+        for load, used, waited, adapter, cable in zip(self.lowered.loads, *columns, strict=True):
+            taken = used + waited + adapter + cable
             loss = taken * self.cost[str(load.rail)] - used - waited
             days[load.id] = LoadDay(used, waited, loss)
         return days

@@ -160,12 +160,14 @@ class LinkOperation:
             stores["charge"] = 1.0
         to = int(rails[k]["to"])
         stores[to]["charge"] = min(max(float(stores[to]["least"]), 0.5), float(hungry[to]))
-        for r in range(len(rails)):
-            parent = rails[r]["parent"]
-            alive = parent < 0 or rails[parent]["state"] == n.ON
-            on = alive and not rails[r]["blocked"] and self._together(r, k)
-            rails[r]["state"] = n.ON if on else n.OFF
-        if rails[k]["state"] == n.OFF:
+        states: list[int] = []
+        rows = zip(rails["parent"].tolist(), rails["blocked"].tolist(), strict=True)
+        for r, (parent, blocked) in enumerate(rows):
+            alive = parent < 0 or states[parent] == n.ON
+            on = alive and not blocked and self._together(r, k)
+            states.append(n.ON if on else n.OFF)
+        rails["state"] = states
+        if states[k] == n.OFF:
             return NOTHING
         open_circuit(stores, self.lowered.day)
         stores["awake"] = stores["on"]
@@ -191,7 +193,8 @@ class LinkOperation:
 
     def _point(self, rails: Any, stores: Any, k: int) -> LinkPoint:
         names, source = self.lowered.names, self.lowered.place[self.source]
-        volts, amps = float(input_v(rails, k)), float(rails[k]["amps"])
+        amps_by, given_by = rails["amps"].tolist(), rails["taken"].tolist()
+        volts, amps = float(input_v(rails, k)), amps_by[k]
         given_w = float(rails[k]["give"]) * max(volts * amps - float(rails[k]["p0"]), 0.0)
         binds = _BINDS.get(int(rails[k]["binds"]), "nothing")
         if self.link.charger is not None and binds == "its mode":
@@ -204,9 +207,9 @@ class LinkOperation:
             given_w / float(rails[int(rails[k]["to"])]["volts"]),
             float(rails[int(rails[k]["to"])]["volts"]),
             float(rails[source]["volts"]),
-            float(rails[source]["amps"]),
-            {name: float(rails[r]["amps"]) for r, name in enumerate(names)},
-            {name: float(rails[r]["taken"]) for r, name in enumerate(names)},
+            amps_by[source],
+            dict(zip(names, amps_by, strict=True)),
+            dict(zip(names, given_by, strict=True)),
             outflows_of(self.lowered, rails, stores, self.source),
         )
 

@@ -52,10 +52,12 @@ def _outflows(
 ) -> Iterator[Outflow]:
     s = lowered.place[source]
     links = {link.id: link.name for link in lowered.design.links}
+    kinds, states = rails["kind"].tolist(), rails["state"].tolist()
+    parents, owners = rails["parent"].tolist(), rails["store"].tolist()
     for r, name in enumerate(lowered.names):
-        rail = rails[r]
-        if rail["kind"] == n.STORE or rail["state"] == n.OFF or _root(rails, r) != s:
+        if kinds[r] == n.STORE or states[r] == n.OFF or owners[_root(parents, r)] != s:
             continue
+        rail = rails[r]
         amps, before = float(rail["amps"]), rails[rail["parent"]]
         said = links[name] if name in links else lowered.rails[name].source.name
         if before["kind"] != n.INVERTER:
@@ -79,8 +81,8 @@ def _outflows(
         yield Outflow("less what it receives", -fed_w)
 
 
-def _root(rails: Records, r: int) -> int:
-    """The store at the root of a row's tree."""
-    while rails[r]["parent"] >= 0:
-        r = int(rails[r]["parent"])
-    return int(rails[r]["store"])
+def _root(parents: list[int], r: int) -> int:
+    """The row at the root of a row's tree."""
+    while parents[r] >= 0:
+        r = parents[r]
+    return r

@@ -198,7 +198,7 @@ def _ask(
 ) -> dict[str, RailDemand]:
     """What a set of running loads asks of every rail, from the outermost inward."""
     asked: dict[str, RailDemand] = {}
-    blocked = lowered.rail_records["blocked"]
+    blocked = lowered.rail_records["blocked"].tolist()
     for rail in reversed(tuple(lowered.rails.values())):
         here = tuple(load for load in running if load.rail == rail.id)
         # What does not fit never runs: nothing is drawn through it.

@@ -113,15 +113,17 @@ class _Probe:
         self.stores["charge"] = 1.0
         self.stores["on"] = 1
         self.overloaded = False
-        for r in range(len(self.rails)):
-            parent = self.rails[r]["parent"]
-            alive = parent < 0 or self.rails[parent]["state"] == n.ON
-            on = alive and not self.rails[r]["blocked"] and self.rails[r]["kind"] != n.LINK
-            self.rails[r]["state"] = n.ON if on else n.OFF
+        states: list[int] = []
+        columns = (self.rails[x].tolist() for x in ("parent", "blocked", "kind"))
+        for parent, blocked, kind in zip(*columns, strict=True):
+            alive = parent < 0 or states[parent] == n.ON
+            states.append(n.ON if alive and not blocked and kind != n.LINK else n.OFF)
+        self.rails["state"] = states
         watts = _running(demand, starting)
-        for i, load in enumerate(lowered.loads):
-            fed = self.rails[self.loads[i]["rail"]]["state"] == n.ON
-            self.loads[i]["watts"] = watts.get(load.id, 0.0) if fed else 0.0
+        self.loads["watts"] = [
+            watts.get(load.id, 0.0) if states[rail] == n.ON else 0.0
+            for load, rail in zip(lowered.loads, self.loads["rail"].tolist(), strict=True)
+        ]
         self.starting = [load.id for load in lowered.loads].index(starting.id)
         # On top of all of them running at full watts, whatever their duty.
         more_w = one_start_w(starting, lowered.assumed) - one_w(starting)

@@ -10,7 +10,7 @@ from graveljar.core.components.load import one_start_w, one_w, running_w
 from graveljar.core.components.stage_loss import converter_amps, loss_of, trusted_surge_w
 from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.kernel import records as n
-from graveljar.core.kernel.records import DayProfile, Flags, Floats, Records
+from graveljar.core.kernel.records import DayProfile, Floats, Records
 from graveljar.core.lowering.lower_links import in_order, lower_links, plugged, times_of
 from graveljar.core.lowering.lower_stores import (
     curves,
@@ -78,7 +78,7 @@ class LoweredDesign:
 
     def fresh_records(self) -> tuple[Records, Records, Records]:
         """Copies of the records of rails, loads and stores, for a run to change."""
-        return self.rail_records.copy(), self.load_records.copy(), self.store_records.copy()
+        return _copied(self.rail_records), _copied(self.load_records), _copied(self.store_records)
 
 
 def lower(network: Network) -> LoweredDesign:
@@ -133,12 +133,16 @@ def lower(network: Network) -> LoweredDesign:
     )
 
 
-def _only_links(rails: Records, loads: Records, stores: Records) -> Flags:
-    """Whether a source that does not run down feeds links alone. Shape (S,)"""
+def _copied(records: Records) -> Records:
+    # As bytes: NumPy copies records field by field.
+    return np.frombuffer(bytearray(records.tobytes()), records.dtype).view(np.recarray)
+
+
+def _only_links(rails: Records, loads: Records, stores: Records) -> list[bool]:
+    """Whether each source that does not run down feeds links alone; else False."""
     stages = rails[rails["kind"] != n.LINK]
-    others = np.concatenate([stages["parent"], stages["other"], loads["rail"]])
-    found: Flags = (stores["endless"] == 1) & ~np.isin(np.arange(len(stores)), others)
-    return found
+    others = {*stages["parent"].tolist(), *stages["other"].tolist(), *loads["rail"].tolist()}
+    return [bool(x) and s not in others for s, x in enumerate(stores["endless"].tolist())]
 
 
 def _can_run(rails: dict[str, Rail], load: Load) -> bool:
