@@ -213,7 +213,11 @@ def begin_charge_band(lowered: LoweredDesign, at_h: Floats) -> Callable[[], tupl
 
     def gather() -> tuple[int, Floats]:
         charges = np.concatenate([part.result() for part in running])
-        return draws, np.quantile(charges, (0.1, 0.5, 0.9), axis=0)
+        # A source stays as full as it is, in every draw.
+        tenths_of = np.repeat(charges[None, 0], 3, axis=0)
+        lasting = lowered.store_records["endless"] == 0
+        tenths_of[:, lasting] = np.quantile(charges[:, lasting], (0.1, 0.5, 0.9), axis=0)
+        return draws, tenths_of
 
     return gather
 

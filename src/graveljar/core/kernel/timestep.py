@@ -4,14 +4,14 @@ from typing import Final
 
 import numpy as np
 
-from graveljar.core.kernel.accounting import MEAN_H, account, keep_middle
+from graveljar.core.kernel.accounting import MEAN_H, account, keep_middle, mean_over
 from graveljar.core.kernel.compiled import compiled, inlined
 from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.limits import worst_miss
 from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED
 from graveljar.core.kernel.protection import fall_asleep, next_return, steady, unlock
-from graveljar.core.kernel.records import DayProfile, Records
+from graveljar.core.kernel.records import OFF, DayProfile, Records
 from graveljar.core.kernel.starting import start_up, starts_far, starts_hold
 from graveljar.core.kernel.step_length import mended, move, plan, reach, set_rates, stretched
 from graveljar.core.kernel.stops import mark_stops
@@ -270,7 +270,7 @@ def _step(
         # Far from any cut-out and hardly nearing it: the end holds if the middle does.
         for s in range(len(stores)):
             move(stores, s, 1.0)
-        account(rails, loads, stores, day, m, dt)
+        _count(rails, loads, stores, day, trace, m, dt)
         end = min(hours + dt, until)
         record(rails, loads, stores, trace, end)
         return end
@@ -287,10 +287,29 @@ def _step(
             # Full at its end: by the middle.
             took = gap / middle
         dt = took * stretched(stores, lead, took / dt)
-    account(rails, loads, stores, day, m, dt)
+    _count(rails, loads, stores, day, trace, m, dt)
     end = min(hours + dt, until)
     record(rails, loads, stores, trace, end)
     return end
+
+
+@compiled
+def _count(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: DayProfile,
+    trace: Trace,
+    m: int,
+    dt: float,
+) -> None:
+    """Count the energy of a step, unless nobody asks: where only stops or charges are kept."""
+    if not trace.counts[STOPS_ONLY] and (len(trace.volts) or not len(trace.hours)):
+        account(rails, loads, stores, day, m, dt)
+        return
+    for s in range(len(stores)):
+        if rails[s].state != OFF:
+            mean_over(stores, s, rails[s].mid_amps, dt)
 
 
 @compiled
@@ -338,7 +357,7 @@ def _to_event(
             most = s
     if stores[most].rate * stores[most].change > 0.0:
         took = low * stores[most].change / stores[most].rate
-    account(rails, loads, stores, day, m, took)
+    _count(rails, loads, stores, day, trace, m, took)
     if len(trace.volts) and took > 0.0:
         # As it is just before something cuts out.
         _holds_at(rails, loads, stores, day, low, False)

@@ -107,6 +107,7 @@ def new_trace(
     kept : Whether points and events are kept at all.
     stops_only : Whether it ends with the first stop of a load that counts.
     charge_only : Whether of each point only its time and the charges are kept.
+        With either no energy is counted.
 
     Returns
     -------
