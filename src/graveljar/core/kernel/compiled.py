@@ -4,8 +4,10 @@ What is compiled is kept on disk, in a folder for each state of these files: on 
 compiler would not see that a function called from another file has changed.
 """
 
+import sys
 from collections.abc import Callable
 from hashlib import sha256
+from importlib import import_module
 from importlib.resources import files
 from typing import Any, Final, TypeVar, cast
 
@@ -25,6 +27,20 @@ def _kept_in() -> str:
     return f"{here}/__pycache__/{sha256(repr(sources).encode()).hexdigest()[:16]}"
 
 
+def _without_linear_algebra() -> None:
+    """Load what the compiler knows of arrays, but for SciPy's linear algebra.
+
+    No function here uses it, and loading it would be a quarter of what each process begins with.
+    """
+    known = sys.modules.get("scipy.linalg")
+    if known is None and "numba.np.arraymath" not in sys.modules:
+        # To the compiler it is not installed.
+        sys.modules["scipy.linalg"] = None  # type: ignore[assignment]
+        import_module("numba.np.arraymath")
+        del sys.modules["scipy.linalg"]
+
+
+_without_linear_algebra()
 numba.config.CACHE_DIR = _kept_in()  # type: ignore[attr-defined]
 # Rails and loads are few: loops over eight of them gain nothing from vectors, and take longer to
 # compile.
@@ -101,4 +117,5 @@ def inlined(function: F) -> F:
     >>> inlined(lambda watts: watts / 12.0)(60.0)
     5.0
     """
-    return cast("F", numba.njit(function, forceinline=True, **_UNCOUNTED))
+    # Kept as well, for those that are called from Python too: they were compiled at each start.
+    return _kept(function, _UNCOUNTED | {"forceinline": True})
