@@ -1,4 +1,4 @@
-"""`bin/start` behind its set-up: database, migrations, demo data, server; stops all of it."""
+"""What `bin/start` runs: database, migrations, demo data, server; stops all of it."""
 
 import argparse
 import logging
@@ -7,7 +7,6 @@ import signal
 import socket
 import sys
 from collections.abc import Iterator
-from concurrent.futures import ThreadPoolExecutor
 from contextlib import ExitStack, contextmanager
 from datetime import datetime
 from pathlib import Path
@@ -19,7 +18,7 @@ import uvicorn
 
 from graveljar.api.app import create_app
 from graveljar.api.neighbours import tells_users
-from graveljar.core.warmup import spare_the_lasting, warm
+from graveljar.core.warmup import spare_the_lasting
 from graveljar.demo import demo_designs, demo_log, demo_readings
 from graveljar.formats.log_csv import LogFile
 from graveljar.formats.log_layout import look_at
@@ -68,8 +67,6 @@ def _interrupt(_number: int, _frame: FrameType | None) -> None:
 
 
 def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
-    # While the database starts.
-    warming = stack.enter_context(ThreadPoolExecutor(1)).submit(warm)
     url = database_url()
     if url is None:
         folder = data_folder()
@@ -83,7 +80,6 @@ def _run(stack: ExitStack, *, demo: bool, port: int | None) -> None:
     keep_starting_shelf(parts)
     if demo:
         load_demo(designs, readings, logs)
-    warming.result()
     spare_the_lasting()
     listener = stack.enter_context(_listener(port))
     address = f"http://127.0.0.1:{listener.getsockname()[1]}/"
@@ -158,7 +154,3 @@ def _listener(port: int | None) -> Iterator[socket.socket]:
         # Before the address is printed: who follows it at once is kept waiting, not refused.
         listener.listen()
         yield listener
-
-
-if __name__ == "__main__":
-    sys.exit(main())

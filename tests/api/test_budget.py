@@ -6,8 +6,8 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from graveljar.api import budget
 from graveljar.api.app import create_app
+from graveljar.computing import budget
 from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.stop import Stopped, stopped_by

@@ -149,7 +149,7 @@ class Started:
     ) -> None:
         known = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "graveljar.serve", *arguments],
+            [sys.executable, "-m", "graveljar", *arguments],
             stdout=subprocess.PIPE,
             stderr=subprocess.STDOUT,
             text=True,

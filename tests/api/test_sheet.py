@@ -64,7 +64,7 @@ def test_without_the_libraries_it_is_said_and_html_still_works(
     def missing(_: str) -> bytes:
         raise NoPdf("Debian's libpango is missing.")
 
-    monkeypatch.setattr("graveljar.api.sheet.as_pdf", missing)
+    monkeypatch.setattr("graveljar.computing.works.as_pdf", missing)
     answer = web.post("/api/sheet/print", json={"design": HUT})
     assert (answer.status_code, answer.json()["code"]) == (424, "no_pdf")
     html = web.post("/api/sheet/print", json={"design": HUT, "prints": "html"})

@@ -9,17 +9,23 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from numba.core import dispatcher
 
 from graveljar.api.answers import evaluation_json, week_json
 from graveljar.api.app import create_app
 from graveljar.api.searches import Searches
-from graveljar.api.workers import WORKERS, Workers, compute_here
+from graveljar.computing.workers import WORKERS, Workers, compute_here
+from graveljar.core.context import Context
 from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.planning.mending import mend
 from graveljar.core.planning.search import Progress, SearchAsk, SearchPart
 from graveljar.core.stop import Stopped, stopped_by
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
+from graveljar.store.database import Pool
+from graveljar.store.designs import Designs
+from graveljar.store.parts import Parts
+from graveljar.store.readings import Readings
 
 VAN = demo_designs()["puppet-van"]
 
@@ -110,6 +116,51 @@ def test_what_nobody_waits_for_ends_with_its_process(workers: Workers, tmp_path:
         time.sleep(0.01)
     _ended(int(file.read_text()))
     assert workers.within(20.0)(_pid)
+
+
+VAN_SENT = VAN.model_dump(mode="json")
+WITH_DESIGN = {"design": VAN_SENT}
+
+
+def test_the_server_itself_computes_nothing(monkeypatch: pytest.MonkeyPatch, pool: Pool) -> None:
+    """In this process nothing can be worked out, and every answer is there."""
+    parts, designs = Parts(pool), Designs(pool)
+    app = create_app(designs, parts, readings=Readings(pool), apart=True)
+
+    def here(*_: object) -> None:
+        raise AssertionError("worked out in the process that serves")
+
+    monkeypatch.setattr(Context, "__init__", here)
+    monkeypatch.setattr(dispatcher.Dispatcher, "_compile_for_args", here)
+    kept = designs.create(VAN)
+    with TestClient(app, base_url="http://127.0.0.1:8734") as web:
+        answers = {
+            path: web.post(f"/api/{path}", json=body)
+            for path, body in (
+                *((path, VAN_SENT) for path in (
+                    "evaluate", "evaluate?quick=true", "workings", "refill/balance", "refill/year",
+                    "options/levers", "options/mend", "options/sweeps?against=temperature",
+                    "options/variants", "sheet", "cables/schools", "cables.csv?what=cuts",
+                    "readings/checklist", "readings/figures", "readings/band-causes",
+                )),
+                *((path, WITH_DESIGN) for path in (
+                    "course", "course.csv", "refill", "refill/outage", "refill/pairs",
+                    "sheet/print", "sheet/drawing",
+                )),
+                ("options/sides", {"designs": [VAN_SENT]}),
+                ("read-load", WITH_DESIGN | {"line": "fridge 45 W 12 V 24 h"}),
+                ("read-goal", WITH_DESIGN | {"line": "three days without sun"}),
+                ("build", WITH_DESIGN | {"ask": {"ask": "rail", "on": "bank", "volts": 24.0}}),
+                ("places", WITH_DESIGN | {"loads": [VAN.loads[0].id]}),
+                ("shelf/suits", WITH_DESIGN | {"subject": "bank"}),
+                ("readings/effect", WITH_DESIGN | {"changed": VAN_SENT}),
+                ("readings/judge", WITH_DESIGN | {"readings": []}),
+            )
+        }  # fmt: skip
+        answers["glance"] = web.get(f"/api/designs/{kept.id}/glance")
+    assert {path: x.text for path, x in answers.items() if x.status_code != 200} == {}
+    assert answers["course.csv"].text.count("\n") > 100
+    assert answers["sheet/print"].content.startswith(b"%PDF")
 
 
 def test_an_edit_never_waits_for_a_longer_answer() -> None:

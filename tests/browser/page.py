@@ -54,7 +54,7 @@ class Server:
                 self.port = free.getsockname()[1]
         environment = {k: v for k, v in os.environ.items() if k != "DATABASE_URL"}
         self.process = subprocess.Popen(
-            [sys.executable, "-m", "graveljar.serve", "--demo", "--port", str(self.port)],
+            [sys.executable, "-m", "graveljar", "--demo", "--port", str(self.port)],
             stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True,
             env=environment | {"GRAVEL_JAR_DATA": str(self.folder)},
         )  # fmt: skip

@@ -3,32 +3,21 @@
 A design evaluates the same always, so an answer kept is the answer.
 """
 
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Final
 
-from pydantic import TypeAdapter
-
-from graveljar.api.workers import Compute
-from graveljar.core.context import Context
-from graveljar.core.evaluate import evaluate
-from graveljar.core.evaluation import ShortEvaluation
+from graveljar.computing import works
+from graveljar.computing.glance import Glance, glance_of
+from graveljar.computing.workers import Compute
 from graveljar.core.model import Design
-from graveljar.core.views.refill import Refill, refill_of
-from graveljar.core.views.timeline import Course, course_of
-from graveljar.core.workings import keep_all
-from graveljar.core.workings.working import Figure
 
 # A usual answer takes 0.1 MB, one of the largest design 2 MB.
 MAX_EVALUATIONS: Final = 32
 MAX_COURSES: Final = 16
 MAX_WEEKS: Final = 16
-
-_EVALUATION: Final = TypeAdapter(ShortEvaluation)
-_WORKINGS: Final = TypeAdapter(Mapping[str, Figure])
-_COURSE: Final = TypeAdapter(Course)
-_WEEK: Final = TypeAdapter(Refill)
+# Glances kept; each is small.
+MAX_GLANCES: Final = 512
 
 
 @dataclass(frozen=True)
@@ -47,7 +36,7 @@ def evaluation_json(design: Design, compute: Compute, *, quick: bool) -> bytes:
 
 def workings_json(design: Design, compute: Compute) -> bytes:
     """Every figure of a design with its working, written out."""
-    return compute(_worked, design)
+    return compute(works.workings_of, design)
 
 
 def course_json(design: Design, compute: Compute, until_h: float | None) -> bytes:
@@ -60,6 +49,11 @@ def week_json(design: Design, compute: Compute, fill_from: float) -> bytes:
     return _week(_sent(design, compute), fill_from)
 
 
+def glance(design: Design, compute: Compute, revision: int) -> Glance:
+    """What the list of designs shows of one."""
+    return _glance(_sent(design, compute), revision)
+
+
 def _sent(design: Design, compute: Compute) -> _Sent:
     # Only what was sent: edits point into that.
     return _Sent(design.model_dump_json(exclude_unset=True), design, compute)
@@ -67,30 +61,19 @@ def _sent(design: Design, compute: Compute) -> _Sent:
 
 @lru_cache(MAX_EVALUATIONS)
 def _evaluation(sent: _Sent, quick: bool) -> bytes:
-    return sent.compute(_evaluated, sent.design, quick)
+    return sent.compute(works.evaluation_of, sent.design, quick)
 
 
 @lru_cache(MAX_COURSES)
 def _course(sent: _Sent, until_h: float | None) -> bytes:
-    return sent.compute(_run, sent.design, until_h)
+    return sent.compute(works.run_of, sent.design, until_h)
 
 
 @lru_cache(MAX_WEEKS)
 def _week(sent: _Sent, fill_from: float) -> bytes:
-    return sent.compute(_refilled, sent.design, fill_from)
+    return sent.compute(works.week_of, sent.design, fill_from)
 
 
-def _evaluated(design: Design, quick: bool) -> bytes:
-    return _EVALUATION.dump_json(evaluate(design, quick=quick))
-
-
-def _worked(design: Design) -> bytes:
-    return _WORKINGS.dump_json(keep_all(Context(design)).by_key)
-
-
-def _run(design: Design, until_h: float | None) -> bytes:
-    return _COURSE.dump_json(course_of(Context(design), until_h))
-
-
-def _refilled(design: Design, fill_from: float) -> bytes:
-    return _WEEK.dump_json(refill_of(Context(design), fill_from))
+@lru_cache(MAX_GLANCES)
+def _glance(sent: _Sent, revision: int) -> Glance:
+    return sent.compute(glance_of, sent.design, revision)

@@ -26,7 +26,7 @@ from graveljar.api.searches import Searches
 from graveljar.api.sharing import router as sharing_router
 from graveljar.api.sheet import router as sheet_router
 from graveljar.api.shelf import router as shelf_router
-from graveljar.api.workers import Workers
+from graveljar.computing.workers import Workers
 from graveljar.instruments.reader import Instruments
 from graveljar.store.backup import Backups
 from graveljar.store.designs import Designs
@@ -37,10 +37,12 @@ from graveljar.store.readings import Readings
 
 @asynccontextmanager
 async def _living(app: FastAPI) -> AsyncIterator[None]:
+    apart = [x for x in (app.state.quick_workers, app.state.workers) if x is not None]
+    for workers in apart:
+        workers.wake_beside()
     yield
-    for workers in (app.state.workers, app.state.quick_workers):
-        if workers is not None:
-            workers.close()
+    for workers in apart:
+        workers.close()
     app.state.searches.close()
 
 

@@ -7,9 +7,10 @@ from fastapi import APIRouter, Depends, Path, Query, Request
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
-from graveljar.api.glance import Glance, glance_of
+from graveljar.api.answers import glance
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import Body, BoundedRoute
+from graveljar.api.requests import Body, BoundedRoute, Computing
+from graveljar.computing.glance import Glance
 from graveljar.core.model import Design
 from graveljar.core.planning.beginnings import Have, Region, begin
 from graveljar.demo import demo_designs
@@ -106,10 +107,10 @@ def get_design(design_id: UUID, designs: Kept) -> Stored:
 
 
 @router.get("/designs/{design_id}/glance")
-def get_glance(design_id: UUID, designs: Kept) -> Glance:
+def get_glance(design_id: UUID, designs: Kept, compute: Computing) -> Glance:
     """A design as the list of all shows it."""
     stored = designs.get(design_id)
-    return glance_of(stored.document, stored.revision)
+    return glance(stored.document, compute, stored.revision)
 
 
 @router.put("/designs/{design_id}")

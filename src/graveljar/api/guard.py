@@ -9,9 +9,9 @@ from urllib.parse import urlsplit
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from graveljar.api.budget import Budget, limit_s
 from graveljar.api.neighbours import COOKIE, Neighbours
 from graveljar.api.problems import problem_response
+from graveljar.computing.budget import Budget, limit_s
 from graveljar.core.model.parse import MAX_BYTES
 from graveljar.core.stop import Stopped, stopped_by
 from graveljar.formats.log_csv import MAX_LOG_BYTES

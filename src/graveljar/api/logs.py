@@ -17,8 +17,8 @@ from numpy.typing import NDArray
 from pydantic import Field, TypeAdapter, ValidationError
 
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import Body, BoundedRoute
-from graveljar.core.context import Context
+from graveljar.api.requests import Body, BoundedRoute, Computing
+from graveljar.computing import works
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.model import Design, Part
 from graveljar.core.readings import (
@@ -27,9 +27,6 @@ from graveljar.core.readings import (
     DrawnRow,
     Fit,
     LogData,
-    against,
-    capacity_of,
-    fit_log,
 )
 from graveljar.formats.log_csv import LogFile, RowProblem
 from graveljar.formats.log_data import FIRST_DATE_S, STRETCHES, USUAL_C
@@ -191,24 +188,27 @@ def _rows(logs: Logs, design_id: UUID, log_id: UUID) -> Iterator[str]:
 
 
 @router.post("/designs/{design_id}/logs/{log_id}/fit")
-def post_fit(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> Fit:
+def post_fit(design_id: UUID, log_id: UUID, design: Design, logs: Kept, compute: Computing) -> Fit:
     """What a log tells of its part in the design that is sent; nothing is stored."""
     log = logs.one(design_id, log_id)
-    return fit_log(
-        Context(design), log.subject, _data(log, logs.thinned(design_id, log_id, STRETCHES))
-    )
+    data = _data(log, logs.thinned(design_id, log_id, STRETCHES))
+    return compute(works.fit_of, design, log.subject, data)
 
 
 @router.post("/designs/{design_id}/logs/{log_id}/against")
-def post_against(design_id: UUID, log_id: UUID, design: Design, logs: Kept) -> Against:
+def post_against(
+    design_id: UUID, log_id: UUID, design: Design, logs: Kept, compute: Computing
+) -> Against:
     """A log of a bank beside the run of the design that is sent; nothing is stored."""
     log = logs.one(design_id, log_id)
     data = _data(log, logs.thinned(design_id, log_id, STRETCHES))
-    return against(Context(design), log.subject, data)
+    return compute(works.against_run, design, log.subject, data)
 
 
 @router.post("/designs/{design_id}/logs/{log_id}/capacity")
-def post_log_capacity(design_id: UUID, log_id: UUID, logs: Kept) -> CapacityReading:
+def post_log_capacity(
+    design_id: UUID, log_id: UUID, logs: Kept, compute: Computing
+) -> CapacityReading:
     """A log of volts and amps as a capacity test; nothing is stored."""
     log = logs.one(design_id, log_id)
     data = _data(log, logs.thinned(design_id, log_id, STRETCHES))
@@ -218,7 +218,7 @@ def post_log_capacity(design_id: UUID, log_id: UUID, logs: Kept) -> CapacityRead
     good = np.isfinite(data.volts) & np.isfinite(data.amps)
     rows = zip(data.at_s[good], data.volts[good], data.amps[good], strict=True)
     whole = [DrawnRow(float(s), float(v), float(a)) for s, v, a in rows]
-    return capacity_of(log.subject, whole, data.air_c)
+    return compute(works.capacity_in, log.subject, whole, data.air_c)
 
 
 def _data(log: KeptLog, thinned: Thinned) -> LogData:

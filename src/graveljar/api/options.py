@@ -12,9 +12,9 @@ from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.api.searches import Searches
 from graveljar.api.shelf import Kept
-from graveljar.core.context import Context
+from graveljar.computing import works
 from graveljar.core.model import Design, Part
-from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
+from graveljar.core.planning.comparison import ComparedDesign, Variant
 from graveljar.core.planning.improvements import Lever, levers_of
 from graveljar.core.planning.mending import Mend, mend
 from graveljar.core.planning.search import (
@@ -100,16 +100,16 @@ def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
 
 
 @router.post("/variants")
-def post_variants(design: Design) -> list[Variant]:
+def post_variants(design: Design, compute: Computing) -> list[Variant]:
     """The schools of the trade as variants of a design; nothing is stored."""
-    return list(variants_of(Context(design)))
+    return compute(works.variants_in, design)
 
 
 @router.post("/sides")
-def post_sides(body: CompareRequest, parts: Kept) -> list[ComparedDesign]:
+def post_sides(body: CompareRequest, parts: Kept, compute: Computing) -> list[ComparedDesign]:
     """Designs in columns, with the prices of the shelf; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
-    return [side_of(design, shelf) for design in body.designs]
+    return compute(works.sides_of, body.designs, shelf)
 
 
 @router.post(

@@ -8,9 +8,8 @@ from fastapi.concurrency import run_in_threadpool
 from pydantic import AwareDatetime, Field
 
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import Body, BoundedRoute
-from graveljar.core.context import Context
-from graveljar.core.errors import InvalidDocument
+from graveljar.api.requests import Body, BoundedRoute, Computing
+from graveljar.computing import works
 from graveljar.core.model import Design
 from graveljar.core.readings import (
     BothFigures,
@@ -20,13 +19,8 @@ from graveljar.core.readings import (
     Now,
     Outlook,
     Reading,
-    both_figures,
-    checklist,
-    effect_of_figures,
-    judge_reading,
-    outlook_of,
 )
-from graveljar.core.views.band_causes import BandCauses, band_causes
+from graveljar.core.views.band_causes import BandCauses
 from graveljar.formats.pictures import cleaned
 from graveljar.formats.readings_csv import write_readings
 from graveljar.store.readings import MAX_READINGS, KeptReading, Readings
@@ -72,46 +66,39 @@ class OutlookRequest(Body):
 
 
 @router.post("/readings/checklist")
-def post_checklist(design: Design) -> list[Check]:
+def post_checklist(design: Design, compute: Computing) -> list[Check]:
     """What to measure on a design, in order; nothing is stored."""
-    return list(checklist(Context(design)))
+    return compute(works.checks_of, design)
 
 
 @router.post("/readings/figures")
-def post_figures(design: Design) -> list[BothFigures]:
+def post_figures(design: Design, compute: Computing) -> list[BothFigures]:
     """Figures that were measured beside those of the label; nothing is stored."""
-    return list(both_figures(Context(design)))
+    return compute(works.figures_of, design)
 
 
 @router.post("/readings/effect")
-def post_effect(body: EffectRequest) -> FiguresEffect:
+def post_effect(body: EffectRequest, compute: Computing) -> FiguresEffect:
     """Hours, band and findings before and after a change of figures; nothing is stored."""
-    return effect_of_figures(Context(body.design), Context(body.changed))
+    return compute(works.effect_of, body.design, body.changed)
 
 
 @router.post("/readings/band-causes")
-def post_band_causes(design: Design) -> BandCauses:
+def post_band_causes(design: Design, compute: Computing) -> BandCauses:
     """What the band of hours depends on, and what to measure next; nothing is stored."""
-    return band_causes(Context(design))
+    return compute(works.causes_of, design)
 
 
 @router.post("/readings/outlook")
-def post_outlook(body: OutlookRequest) -> Outlook:
+def post_outlook(body: OutlookRequest, compute: Computing) -> Outlook:
     """What is left from now on, by what the meter or the display says; nothing is stored."""
-    return outlook_of(Context(body.design), body.now)
+    return compute(works.left_from, body.design, body.now)
 
 
 @router.post("/readings/judge")
-def post_judge(body: JudgeRequest) -> list[Judged | None]:
+def post_judge(body: JudgeRequest, compute: Computing) -> list[Judged | None]:
     """How each reading is judged by a design; null where its part is there no more."""
-    context = Context(body.design)
-    found: list[Judged | None] = []
-    for reading in body.readings:
-        try:
-            found.append(judge_reading(context, reading, body.readings))
-        except InvalidDocument:
-            found.append(None)
-    return found
+    return compute(works.judged_by, body.design, body.readings)
 
 
 @router.get("/designs/{design_id}/readings")

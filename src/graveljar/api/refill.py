@@ -9,15 +9,15 @@ from graveljar.api.answers import week_json
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.api.shelf import Kept
+from graveljar.computing import works
 from graveljar.core.components.sun_hourly import HourlySun
 from graveljar.core.components.sun_place import PlaceSun, sun_of_place, usual_clearness
-from graveljar.core.context import Context
 from graveljar.core.model import Design
-from graveljar.core.planning.balance import Balance, Pair, balance_of, pairs_of
+from graveljar.core.planning.balance import Balance, Pair, balance_of
 from graveljar.core.planning.shelf import Candidate
-from graveljar.core.views.outage import Outage, outage_of
+from graveljar.core.views.outage import Outage
 from graveljar.core.views.refill import Refill
-from graveljar.core.views.year import MonthRow, year_of
+from graveljar.core.views.year import MonthRow
 from graveljar.formats.sun_csv import read_sun
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
@@ -83,13 +83,13 @@ def post_balance(design: Design, compute: Computing) -> list[Balance]:
 @router.post("/refill/year")
 def post_year(design: Design, compute: Computing) -> list[MonthRow]:
     """The week of a design in every month; none if no sun shines on it."""
-    return list(compute(_year, design))
+    return list(compute(works.months_of, design))
 
 
 @router.post("/refill/outage")
 def post_outage(body: OutageRequest, compute: Computing) -> Outage | None:
     """An outage of the mains at its worst; null where the mains feeds nothing."""
-    return compute(_outage, body.design, body.hours)
+    return compute(works.outage_of_mains, body.design, body.hours)
 
 
 @router.post("/sun/place")
@@ -109,16 +109,4 @@ def post_sun_file(body: SunFileRequest) -> HourlySun:
 def post_pairs(body: PairsRequest, parts: Kept, compute: Computing) -> list[Pair]:
     """Numbers of batteries and panels that balance the week, with the prices of the shelf."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
-    return list(compute(_pairs, body.design, shelf, body.poor))
-
-
-def _year(design: Design) -> tuple[MonthRow, ...]:
-    return tuple(year_of(Context(design)))
-
-
-def _outage(design: Design, hours: float) -> Outage | None:
-    return outage_of(Context(design), hours)
-
-
-def _pairs(design: Design, shelf: list[Candidate], poor: bool) -> tuple[Pair, ...]:
-    return tuple(pairs_of(design, shelf, poor=poor))
+    return list(compute(works.pairs_in, body.design, shelf, body.poor))

@@ -7,9 +7,9 @@ from fastapi import Depends, Request, Response
 from fastapi.routing import APIRoute
 from pydantic import BaseModel, ConfigDict
 
-from graveljar.api.budget import limit_s
 from graveljar.api.guard import most_bytes
-from graveljar.api.workers import Compute, Workers, compute_here
+from graveljar.computing.budget import limit_s
+from graveljar.computing.workers import Compute, Workers, compute_here
 from graveljar.core.model.parse import parse
 
 

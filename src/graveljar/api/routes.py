@@ -1,18 +1,20 @@
 """The routes: each hands over to the core or the store."""
 
+from pathlib import Path
+from tempfile import NamedTemporaryFile
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Response
-from fastapi.responses import PlainTextResponse, StreamingResponse
+from fastapi.responses import FileResponse, PlainTextResponse
 from pydantic import BaseModel, Field
+from starlette.background import BackgroundTask
 
 from graveljar.api.answers import course_json, evaluation_json, workings_json
 from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute, Computing, ComputingAtOnce
-from graveljar.core.cables.colours import colours_of
-from graveljar.core.context import Context
+from graveljar.computing import works
 from graveljar.core.evaluation import ShortEvaluation
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
@@ -27,12 +29,9 @@ from graveljar.core.quick_entry import (
     read_line,
 )
 from graveljar.core.quick_entry.label import MAX_LABEL
-from graveljar.core.views.cables import SchoolRow, cables_of, schools_of
-from graveljar.core.views.series import all_series_of
+from graveljar.core.views.cables import SchoolRow
 from graveljar.core.views.timeline import Course
 from graveljar.core.workings.working import Figure
-from graveljar.formats.cables_csv import write_cuts, write_joints, write_runs
-from graveljar.formats.course_csv import write_series
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 
@@ -129,9 +128,9 @@ def post_read_label(body: LabelText) -> LabelReading:
 
 
 @router.post("/build")
-def post_build(body: BuildRequest) -> BuildResult:
+def post_build(body: BuildRequest, at_once: ComputingAtOnce) -> BuildResult:
     """Work out the edits that add, move or remove what is asked; nothing is stored."""
-    return build(body.design, body.ask)
+    return at_once(build, body.design, body.ask)
 
 
 @router.post("/places")
@@ -148,29 +147,27 @@ def post_course(body: RunRequest, compute: Computing) -> Response:
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)
-def post_course_csv(body: RunRequest) -> StreamingResponse:
-    """Every point of a run as CSV, written as it is worked out."""
-    context = Context(body.design)
-    # The whole run first: one that finds no answer is an error, not half a file.
-    until_h = min(body.until_h or context.analysis.run.ends_h, context.analysis.run.ends_h)
-    parts = all_series_of(context, until_h)
-    return StreamingResponse(write_series(body.design, parts), media_type="text/csv")
+def post_course_csv(body: RunRequest, compute: Computing) -> FileResponse:
+    """Every point of a run as CSV."""
+    with NamedTemporaryFile(suffix=".csv", delete=False) as made:
+        file = Path(made.name)
+    try:
+        compute(works.points_into, file, body.design, body.until_h)
+    except BaseException:
+        file.unlink()
+        raise
+    return FileResponse(file, media_type="text/csv", background=BackgroundTask(file.unlink))
 
 
 @router.post("/cables/schools")
-def post_schools(design: Design) -> list[SchoolRow]:
+def post_schools(design: Design, compute: Computing) -> list[SchoolRow]:
     """Every cable run by the ampacity table of each school, side by side."""
-    return list(schools_of(Context(design)))
+    return compute(works.schools_in, design)
 
 
 @router.post("/cables.csv", response_class=PlainTextResponse)
 def post_cables_csv(
-    design: Design, what: Literal["runs", "joints", "cuts"] = "runs"
+    design: Design, compute: Computing, what: Literal["runs", "joints", "cuts"] = "runs"
 ) -> PlainTextResponse:
     """Every cable run, its conductors end to end, or what is bought and cut, as CSV."""
-    cables = cables_of(Context(design))
-    if what == "joints":
-        text = write_joints(cables, colours_of(design.setting))
-    else:
-        text = write_runs(cables) if what == "runs" else write_cuts(cables)
-    return PlainTextResponse(text, media_type="text/csv")
+    return PlainTextResponse(compute(works.cables_csv, design, what), media_type="text/csv")

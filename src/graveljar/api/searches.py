@@ -6,7 +6,8 @@ import weakref
 from collections.abc import AsyncGenerator
 from typing import Final
 
-from graveljar.api.workers import ENDED, LOOK_S, WORKERS, Workers
+from graveljar.computing import works
+from graveljar.computing.workers import ENDED, LOOK_S, WORKERS, Workers
 from graveljar.core.errors import GravelJarError
 from graveljar.core.model import Design
 from graveljar.core.planning.search import (
@@ -16,7 +17,6 @@ from graveljar.core.planning.search import (
     Searched,
     Step,
     merged,
-    search,
 )
 from graveljar.core.planning.search.front import ParetoFront
 
@@ -120,7 +120,9 @@ class Searches:
             self._workers.wake_beside()
             await asyncio.sleep(LOOK_S)
         # Ended with its worker where nobody waits for it any more.
-        return await asyncio.wrap_future(self._workers.submit(_do, design, ask, k))
+        return await asyncio.wrap_future(
+            self._workers.submit(works.part_of_search, design, ask, (k, PARTS))
+        )
 
 
 class Slot:
@@ -134,7 +136,3 @@ class Slot:
         searches, self._searches = self._searches, None
         if searches is not None:
             searches.leave()
-
-
-def _do(design: Design, ask: SearchAsk, k: int) -> list[Step]:
-    return [step for step in search(design, ask, (k, PARTS)) if not isinstance(step, Progress)]

@@ -8,13 +8,12 @@ from fastapi import APIRouter, Depends, Request, Response
 from pydantic import Field
 
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import Body, BoundedRoute
-from graveljar.core.context import Context
+from graveljar.api.requests import Body, BoundedRoute, Computing
+from graveljar.computing import works
 from graveljar.core.model import Design
 from graveljar.core.planning.shelf import Candidate
-from graveljar.core.sheet import Sheet, sheet_of
-from graveljar.formats.drawing import as_pdf, drawing_or_none, drawing_png, drawing_svg
-from graveljar.formats.sheet_html import PARTS, Paper, Part, sheet_html
+from graveljar.core.sheet import Sheet
+from graveljar.formats.sheet_html import PARTS, Paper, Part
 from graveljar.store.parts import Parts
 
 router = APIRouter(prefix="/api/sheet", route_class=BoundedRoute, responses=PROBLEMS)
@@ -58,9 +57,9 @@ def _shelf(parts: Parts) -> list[Candidate]:
 
 
 @router.post("")
-def post_sheet(design: Design, parts: Kept) -> Sheet:
+def post_sheet(design: Design, parts: Kept, compute: Computing) -> Sheet:
     """Everything of a design that is printed; nothing is stored."""
-    return sheet_of(Context(design), _shelf(parts))
+    return compute(works.whole_sheet, design, _shelf(parts))
 
 
 @router.post(
@@ -68,18 +67,15 @@ def post_sheet(design: Design, parts: Kept) -> Sheet:
     response_class=Response,
     responses={200: {"content": {"text/html": {}, "application/pdf": {}}}},
 )
-def post_print(body: PrintRequest, parts: Kept) -> Response:
+def post_print(body: PrintRequest, parts: Kept, compute: Computing) -> Response:
     """The sheet as one file: HTML without scripts, or PDF."""
-    html = sheet_html(
-        sheet_of(Context(body.design), _shelf(parts)), parts=body.parts, paper=body.paper,
-        revision=body.revision, day=datetime.now(UTC).astimezone().date(),
-        currency=body.currency, prices=body.prices,
-        drawing=drawing_or_none(body.design, body.revision) if "cover" in body.parts else "",
+    today = datetime.now(UTC).astimezone().date()
+    made = compute(
+        works.printed_sheet, body.design, _shelf(parts), body.parts, body.paper, body.revision,
+        today, body.currency, body.prices, body.prints,
     )  # fmt: skip
-    head = _as_file(body.design, "-sheet", body.prints)
-    if body.prints == "html":
-        return Response(html, media_type="text/html; charset=utf-8", headers=head)
-    return Response(as_pdf(html), media_type="application/pdf", headers=head)
+    media = "text/html; charset=utf-8" if body.prints == "html" else "application/pdf"
+    return Response(made, media_type=media, headers=_as_file(body.design, "-sheet", body.prints))
 
 
 @router.post(
@@ -87,13 +83,11 @@ def post_print(body: PrintRequest, parts: Kept) -> Response:
     response_class=Response,
     responses={200: {"content": {"image/svg+xml": {}, "image/png": {}}}},
 )
-def post_drawing(body: DrawingRequest) -> Response:
+def post_drawing(body: DrawingRequest, compute: Computing) -> Response:
     """The drawing as a picture of its own: all loads, wires with size, fuse and length."""
-    svg = drawing_svg(body.design, body.revision)
-    head = _as_file(body.design, "", body.picture)
-    if body.picture == "svg":
-        return Response(svg, media_type="image/svg+xml", headers=head)
-    return Response(drawing_png(svg), media_type="image/png", headers=head)
+    made = compute(works.drawn, body.design, body.revision, body.picture)
+    media = "image/svg+xml" if body.picture == "svg" else "image/png"
+    return Response(made, media_type=media, headers=_as_file(body.design, "", body.picture))
 
 
 def _as_file(design: Design, what: str, kind: str) -> dict[str, str]:

@@ -7,7 +7,7 @@ from fastapi import APIRouter, Depends, Request, Response
 from pydantic import Field, JsonValue
 
 from graveljar.api.problems import PROBLEMS
-from graveljar.api.requests import Body, BoundedRoute
+from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.core.model import Design
 from graveljar.core.planning.shelf import (
     Candidate,
@@ -136,14 +136,14 @@ def post_measured(body: MeasuredOn) -> ShelfPart:
 
 
 @router.post("/suits")
-def post_suits(body: SuitRequest, parts: Kept) -> list[Suitability]:
+def post_suits(body: SuitRequest, parts: Kept, compute: Computing) -> list[Suitability]:
     """Which parts suit a store or stage, those that do first."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
-    return list(suits_of(body.design, body.subject, shelf))
+    return list(compute(suits_of, body.design, body.subject, shelf))
 
 
 @router.post("/routes")
-def post_routes(body: GrowthRequest, parts: Kept) -> list[Route]:
+def post_routes(body: GrowthRequest, parts: Kept, compute: Computing) -> list[Route]:
     """Ways to grow a station, by what is on the shelf; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
-    return list(routes_of(body.design, body.grow, shelf))
+    return list(compute(routes_of, body.design, body.grow, shelf))

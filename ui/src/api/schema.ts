@@ -215,7 +215,7 @@ export interface paths {
         put?: never;
         /**
          * Post Course Csv
-         * @description Every point of a run as CSV, written as it is worked out.
+         * @description Every point of a run as CSV.
          */
         post: operations["post_course_csv_api_course_csv_post"];
         delete?: never;

@@ -6,17 +6,18 @@ hundredths of a second, so that what nobody waits for, or what is stuck, is ende
 
 import ctypes
 import logging
-import multiprocessing
 import pickle
 import signal
 import threading
+import time
 from collections.abc import Callable
 from concurrent.futures.process import BrokenProcessPool
 from typing import Final, Protocol, TypeVar
 
 from pebble import ProcessExpired, ProcessFuture, ProcessPool
 
-from graveljar.api.budget import Budget, too_long
+from graveljar.computing.begin import forking
+from graveljar.computing.budget import Budget, too_long
 from graveljar.core.stop import Stopped, heed, stopped_by
 
 T = TypeVar("T")
@@ -28,7 +29,6 @@ WORKERS: Final = 2
 LOOK_S: Final = 0.05
 # Seconds of all threads of a worker over those of the one that is counted: then it is stuck.
 STUCK_FACTOR: Final = 3.0
-_PRELOADED: Final = "graveljar.api.preloaded"
 _DIES_WITH_PARENT: Final = 1
 # A worker was ended from outside, or all of them.
 ENDED: Final = (ProcessExpired, BrokenProcessPool)
@@ -53,7 +53,7 @@ def compute_here(work: Callable[..., T], *args: object) -> T:
 
 
 class Workers:
-    """A few processes, replaced when one ends; until they are ready this one computes."""
+    """A few processes, replaced when one ends."""
 
     def __init__(self, count: int = WORKERS) -> None:
         self._count = count
@@ -62,13 +62,15 @@ class Workers:
         self._waking, self.awake = False, False
 
     def within(self, most_s: float | None) -> Compute:
-        """Let something be worked out in so many seconds: in a worker, once they are awake."""
+        """Let something be worked out in so many seconds: in a worker, as soon as one is awake."""
 
         def compute(work: Callable[..., T], *args: object) -> T:
-            if self.awake:
-                return self._wait(most_s, work, args)
             self.wake_beside()
-            return work(*args)
+            while self._waking and not self.awake:
+                heed()
+                time.sleep(LOOK_S)
+            # Here only where no process can be had.
+            return self._wait(most_s, work, args) if self.awake else work(*args)
 
         return compute
 
@@ -87,9 +89,7 @@ class Workers:
         """Begin something in the next worker that is free; if it is cancelled its process ends."""
         with self._starting:
             if self._pool is None or not self._pool.active:
-                context = multiprocessing.get_context("forkserver")
-                context.set_forkserver_preload([_PRELOADED])
-                self._pool = ProcessPool(self._count, initializer=_begin, context=context)
+                self._pool = ProcessPool(self._count, initializer=_begin, context=forking())
             return self._pool.schedule(work, args)
 
     def wake(self) -> None:
@@ -97,7 +97,7 @@ class Workers:
         try:
             self.submit(_ready).result()
             self.awake = True
-        except ENDED:
+        except (*ENDED, OSError, EOFError):
             # The next that is asked starts them anew.
             self._waking = False
 

@@ -1,8 +1,7 @@
 """A design at a glance, for the list of all: how long, what stops first, the worst finding."""
 
 from dataclasses import dataclass
-from functools import lru_cache
-from typing import Final, Literal
+from typing import Literal
 
 from graveljar.core.analysis.band import band_of
 from graveljar.core.context import Context
@@ -11,9 +10,6 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.network.network import Network
 from graveljar.core.views.jar import Jar
-
-# Glances kept; each is small.
-MAX_GLANCES: Final = 512
 
 
 @dataclass(frozen=True)
@@ -48,12 +44,6 @@ class Glance:
 
 def glance_of(design: Design, revision: int) -> Glance:
     """What the list of designs shows of one."""
-    return _glance(design.model_dump_json(exclude_unset=True), revision)
-
-
-@lru_cache(MAX_GLANCES)
-def _glance(document: str, revision: int) -> Glance:
-    design = Design.model_validate_json(document)
     stores = tuple(bank.name for bank in Network(design).held)
     try:
         found = evaluate(design, quick=True)
