@@ -1,5 +1,6 @@
 """A throw-away PostgreSQL server for the whole run, and a fresh database for each test."""
 
+import gc
 import os
 import shutil
 import tempfile
@@ -20,6 +21,10 @@ from graveljar.store.database import Pool, migrate, open_pool
 settings.register_profile("same", derandomize=True, deadline=None)
 settings.register_profile("new", deadline=None)
 settings.load_profile("new" if os.environ.get("EXPLORE") else "same")
+
+
+# While files are collected everything stays.
+gc.disable()
 
 
 def pytest_collection_finish() -> None:

@@ -1,11 +1,8 @@
 """Requests made of the API's own description: nothing it allows is a fault of the server."""
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-import schemathesis
 from hypothesis import HealthCheck, Phase, given, settings
-from schemathesis.checks import not_a_server_error
-from schemathesis.core.result import Ok
 
 from graveljar.api.app import create_app
 from graveljar.store.database import Pool
@@ -14,16 +11,24 @@ from graveljar.store.logs import Logs
 from graveljar.store.parts import Parts
 from graveljar.store.readings import Readings
 
+if TYPE_CHECKING:
+    import schemathesis
+
 # A search ends only with whoever reads it; instruments and backups are files of the machine.
 APART = ("/api/options/search", "/api/instruments", "/api/backup")
 HOST = {"Host": "127.0.0.1"}
 
 
 def test_what_the_description_allows_is_no_fault_of_the_server(pool: Pool) -> None:
+    # Here alone: to load them takes longer than most tests, and each process loads every file.
+    from schemathesis import openapi  # noqa: PLC0415
+    from schemathesis.checks import not_a_server_error  # noqa: PLC0415
+    from schemathesis.core.result import Ok  # noqa: PLC0415
+
     app = create_app(
         designs=Designs(pool), parts=Parts(pool), readings=Readings(pool), logs=Logs(pool)
     )
-    described = schemathesis.openapi.from_asgi("/api/openapi.json", app, headers=HOST)
+    described = openapi.from_asgi("/api/openapi.json", app, headers=HOST)
     asked = set()
     for found in described.get_all_operations():
         assert isinstance(found, Ok), found
@@ -36,7 +41,7 @@ def test_what_the_description_allows_is_no_fault_of_the_server(pool: Pool) -> No
             suppress_health_check=list(HealthCheck),
         )  # fmt: skip
         @given(case=operation.as_strategy())
-        def ask(case: schemathesis.Case[Any]) -> None:
+        def ask(case: "schemathesis.Case[Any]") -> None:
             answer = case.call(headers=HOST)
             case.validate_response(answer, checks=[not_a_server_error])
 

@@ -67,12 +67,12 @@ def figure(fit: Fit, name: str) -> FittedFigure:
 
 @pytest.mark.parametrize("chemistry", ["lfp", "agm", "nmc"])
 def test_the_truth_lies_within_the_spread_in_nine_of_ten_logs(chemistry: str) -> None:
-    """A 95 % interval holds the truth in 95 of 100 (definition); 90 leaves room for chance."""
+    """A 95 % interval holds the truth in 95 of 100 (definition); 9 in 10 leave room for chance."""
     made = on_bench(chemistry=chemistry, volts={"lfp": 12.8, "agm": 12.0, "nmc": 14.4}[chemistry])
     context = Context(made)
     held = {"Charge": 0, "Resistance": 0}
     widths = []
-    for seed in range(100):
+    for seed in range(60):
         draw = np.random.default_rng(1_000 + seed)
         ah, ohm = float(draw.uniform(85, 110)), float(draw.uniform(0.015, 0.04))
         begin = float(draw.uniform(0.95, 1.0))
@@ -81,7 +81,7 @@ def test_the_truth_lies_within_the_spread_in_nine_of_ten_logs(chemistry: str) ->
             one = next(x for x in fit.figures if x.name == name)
             held[name] += one.low <= truth <= one.high
         widths.append((fit.figures[0].high - fit.figures[0].low) / ah)
-    assert min(held.values()) >= 90, held
+    assert min(held.values()) >= 54, held
     # A spread that holds everything would tell nothing.
     assert np.median(widths) < 0.12
 
@@ -175,13 +175,13 @@ def test_a_fridge_over_a_day_tells_its_watts_duty_and_mean() -> None:
     made = design(load(80.0, "fridge", duty=0.5, hours_per_day=24.0))
     truth = {"Running": 60.0, "Standing by": 2.0, "Share of the time": 0.4, "On average": 25.2}
     held = dict.fromkeys(truth, 0)
-    for seed in range(100):
+    for seed in range(60):
         fit = fit_load(Context(made), "fridge", cycling(seed))
         for name, value in truth.items():
             one = figure(fit, name)
             assert one.told
             held[name] += one.low <= value <= one.high
-    assert min(held.values()) >= 90, held
+    assert min(held.values()) >= 54, held
     fit = fit_load(Context(made), "fridge", cycling(1))
     after = made
     for name in ("Running", "Standing by", "Share of the time"):

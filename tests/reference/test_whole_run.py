@@ -117,7 +117,7 @@ def _fed(seed: int) -> dict[str, Any]:
     return document  # fmt: skip
 
 
-@pytest.mark.parametrize("seed", range(40, 52))
+@pytest.mark.parametrize("seed", range(40, 48))
 def test_a_run_that_is_charged_agrees_with_plain_python(seed: int) -> None:
     """First stops of every load within 0.5 %, or three small steps; frost and taper with it."""
     document = _fed(seed)
@@ -137,7 +137,7 @@ def _plain(document: Any) -> PlainRun:
     )
 
 
-@pytest.mark.parametrize("seed", range(24))
+@pytest.mark.parametrize("seed", range(16))
 def test_a_whole_run_agrees_with_plain_python(seed: int) -> None:
     """First stops of every load, the end and the Wh within 0.5 %, or three small steps."""
     document = _document(seed)
