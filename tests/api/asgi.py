@@ -1,10 +1,23 @@
-"""A request to the application itself, message by message: what a connection may do to it."""
+"""The application for tests, and a request message by message: what a connection may do to it."""
 
 import asyncio
 from collections.abc import Awaitable, Callable
-from typing import Any
+from typing import Any, Final
 
 from fastapi import FastAPI
+
+from graveljar.api.app import create_app
+
+ONE: Final = create_app()
+# What is kept nowhere unless a test says where.
+NOWHERE: Final = dict.fromkeys(("designs", "parts", "readings", "logs"))
+
+
+def app_over(**kept: Any) -> FastAPI:
+    """The application over what a test keeps: one for all, as the first request takes long."""
+    for name, store in (NOWHERE | kept).items():
+        setattr(ONE.state, name, store)
+    return ONE
 
 
 def ask(

@@ -18,6 +18,7 @@ from graveljar.formats.parts_csv import ALL_COLUMNS, starting_shelf, write_parts
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
 from graveljar.store.parts import Parts
+from tests.api.asgi import app_over
 from tests.building import design, load
 from tests.spoiling import of_design, spoiled
 
@@ -208,7 +209,7 @@ def test_what_is_missing_or_too_much_is_refused_with_its_place(path: str, body: 
 
 @pytest.fixture
 def web(pool: Pool) -> Iterator[TestClient]:
-    app = create_app(designs=Designs(pool), parts=Parts(pool))
+    app = app_over(designs=Designs(pool), parts=Parts(pool))
     with TestClient(app, base_url=ADDRESS, raise_server_exceptions=False) as client:
         yield client
 

@@ -12,7 +12,7 @@ from graveljar.core.evaluate import evaluate
 from graveljar.core.model import Design
 from graveljar.core.stop import Stopped, stopped_by
 from graveljar.demo import demo_designs
-from tests.api.asgi import ask
+from tests.api.asgi import app_over, ask
 
 VAN = demo_designs()["puppet-van"]
 
@@ -35,7 +35,7 @@ def renamed(name: str) -> dict[str, Any]:
 def test_what_takes_too_long_is_ended_and_said(
     monkeypatch: pytest.MonkeyPatch, path: str, body: Any
 ) -> None:
-    with TestClient(create_app(), base_url="http://127.0.0.1:8734") as web:
+    with TestClient(app_over(), base_url="http://127.0.0.1:8734") as web:
         monkeypatch.setattr(budget, "LIMITS_S", (("/api/", 0.0),))
         late = web.post(path, json=body)
         assert (late.status_code, late.json()["code"]) == (422, "too_long")

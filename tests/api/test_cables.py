@@ -27,7 +27,7 @@ ROOT = Path(__file__).parents[2]
 DEMOS = {name: made.model_dump(mode="json") for name, made in demo_designs().items()}
 
 
-@pytest.fixture
+@pytest.fixture(scope="module")
 def web() -> TestClient:
     return TestClient(create_app(ui=ROOT / "ui/dist"), base_url="http://127.0.0.1:8734")
 

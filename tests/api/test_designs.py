@@ -10,7 +10,6 @@ import psycopg.types.json
 import pytest
 from fastapi.testclient import TestClient
 
-from graveljar.api.app import create_app
 from graveljar.core.context import Context
 from graveljar.core.model import VERSION, Design
 from graveljar.core.readings import judge_reading
@@ -20,13 +19,14 @@ from graveljar.store.database import Pool, migrate
 from graveljar.store.designs import Designs
 from graveljar.store.logs import Logs
 from graveljar.store.readings import Readings
+from tests.api.asgi import app_over
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
 
 
 @pytest.fixture
 def web(pool: Pool) -> Iterator[TestClient]:
-    app = create_app(Designs(pool))
+    app = app_over(designs=Designs(pool))
     with TestClient(app, base_url="http://127.0.0.1:8734") as client:
         yield client
 

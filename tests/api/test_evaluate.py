@@ -10,11 +10,11 @@ from fastapi.testclient import TestClient
 from jsonschema import Draft202012Validator
 
 from graveljar.api.answers import _evaluation
-from graveljar.api.app import create_app
 from graveljar.bench import sample
 from graveljar.cli import main, schema_of
 from graveljar.core.evaluate import evaluate
 from graveljar.core.model.design import VERSION
+from tests.api.asgi import app_over
 from tests.reference.random_designs import random_design
 
 SCHEMA = Draft202012Validator(schema_of("evaluation"))
@@ -23,7 +23,7 @@ DESIGN_SCHEMA = Draft202012Validator(schema_of("design"))
 
 @pytest.fixture
 def web() -> TestClient:
-    return TestClient(create_app(), base_url="http://127.0.0.1:8734")
+    return TestClient(app_over(), base_url="http://127.0.0.1:8734")
 
 
 def _tree(seed: int = 3) -> Any:

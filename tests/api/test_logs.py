@@ -7,20 +7,20 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from graveljar.api.app import create_app
 from graveljar.demo import demo_designs
 from graveljar.formats.log_csv import LogFile
 from graveljar.formats.log_layout import look_at, seconds_of
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
 from graveljar.store.logs import Logs
+from tests.api.asgi import app_over
 
 HUT = demo_designs()["tide-gauge-hut"].model_dump(mode="json")
 
 
 @pytest.fixture
 def web(pool: Pool) -> Iterator[TestClient]:
-    app = create_app(Designs(pool), logs=Logs(pool))
+    app = app_over(designs=Designs(pool), logs=Logs(pool))
     with TestClient(app, base_url="http://127.0.0.1:8734") as client:
         yield client
 

@@ -10,7 +10,6 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from graveljar.api.app import create_app
 from graveljar.api.searches import MAX_SEARCHES, PARTS, Busy, Searches
 from graveljar.core.context import Context
 from graveljar.core.planning.comparison import side_of, variants_of
@@ -23,6 +22,7 @@ from graveljar.formats.parts_csv import starting_shelf
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
 from graveljar.store.parts import Parts
+from tests.api.asgi import app_over
 
 HUT = demo_designs()["tide-gauge-hut"]
 VAN = demo_designs()["puppet-van"]
@@ -43,7 +43,7 @@ def half(pool: Pool) -> Iterator[TestClient]:
 def _web(pool: Pool, shelf: Sequence[AnyPart]) -> Iterator[TestClient]:
     parts = Parts(pool)
     parts.add(shelf)
-    app = create_app(Designs(pool), parts)
+    app = app_over(designs=Designs(pool), parts=parts)
     with TestClient(app, base_url="http://127.0.0.1:8734") as client:
         yield client
 

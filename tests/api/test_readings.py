@@ -10,12 +10,12 @@ import pytest
 from fastapi.testclient import TestClient
 from PIL import Image
 
-from graveljar.api.app import create_app
 from graveljar.demo import demo_designs
 from graveljar.formats.drawing import as_pdf
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
 from graveljar.store.readings import Readings
+from tests.api.asgi import app_over
 from tests.building import bank, design, load
 
 BOOTH = demo_designs()["ticket-booth"].model_dump(mode="json")
@@ -24,7 +24,7 @@ VOLTS = {"kind": "volts", "subject": BOOTH["links"][0]["rail"], "volts": 36.1, "
 
 @pytest.fixture
 def web(pool: Pool) -> Iterator[TestClient]:
-    app = create_app(Designs(pool), readings=Readings(pool))
+    app = app_over(designs=Designs(pool), readings=Readings(pool))
     with TestClient(app, base_url="http://127.0.0.1:8734") as client:
         yield client
 

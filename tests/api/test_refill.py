@@ -5,18 +5,18 @@ from typing import Any
 import pytest
 from fastapi.testclient import TestClient
 
-from graveljar.api.app import create_app
 from graveljar.core.model.parse import MAX_BYTES
 from graveljar.core.model.patch import Edit, apply
 from graveljar.core.model.sources import FLAT_AT_50_NORTH
 from graveljar.demo import demo_designs
+from tests.api.asgi import app_over
 
 NAMES = sorted(demo_designs())
 
 
 @pytest.fixture
 def web() -> TestClient:
-    return TestClient(create_app(), base_url="http://127.0.0.1:8734")
+    return TestClient(app_over(), base_url="http://127.0.0.1:8734")
 
 
 def _demo(name: str) -> Any:

@@ -7,13 +7,13 @@ from uuid import UUID, uuid4
 import pytest
 from fastapi.testclient import TestClient
 
-from graveljar.api.app import create_app
 from graveljar.core.planning.shelf import AnyPart, BatteryPart
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_id, starting_shelf
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
 from graveljar.store.parts import MAX_PARTS, Parts
+from tests.api.asgi import app_over
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
 MINE: dict[UUID, AnyPart] = {
@@ -30,7 +30,7 @@ def shelf(pool: Pool) -> Parts:
 
 @pytest.fixture
 def web(pool: Pool, shelf: Parts) -> Iterator[TestClient]:
-    app = create_app(designs=Designs(pool), parts=shelf)
+    app = app_over(designs=Designs(pool), parts=shelf)
     with TestClient(app, base_url="http://127.0.0.1:8734") as client:
         yield client
 

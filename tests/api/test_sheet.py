@@ -10,13 +10,13 @@ from fastapi.testclient import TestClient
 from PIL import Image
 from pypdf import PdfReader
 
-from graveljar.api.app import create_app
 from graveljar.cli import main
 from graveljar.demo import demo_designs
 from graveljar.formats.drawing import NoPdf, size_of
 from graveljar.formats.parts_csv import starting_id, starting_shelf
 from graveljar.store.database import Pool
 from graveljar.store.parts import Parts
+from tests.api.asgi import app_over
 
 HUT = demo_designs()["tide-gauge-hut"].model_dump(mode="json")
 FILE = Path(__file__).parents[2] / "src/graveljar/demo/tide-gauge-hut.json"
@@ -26,7 +26,7 @@ FILE = Path(__file__).parents[2] / "src/graveljar/demo/tide-gauge-hut.json"
 def web(pool: Pool) -> Iterator[TestClient]:
     parts = Parts(pool)
     parts.start({starting_id(x): x for x in starting_shelf()})
-    with TestClient(create_app(parts=parts), base_url="http://127.0.0.1:8734") as client:
+    with TestClient(app_over(parts=parts), base_url="http://127.0.0.1:8734") as client:
         yield client
 
 

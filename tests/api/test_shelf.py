@@ -8,7 +8,6 @@ from uuid import uuid4
 import pytest
 from fastapi.testclient import TestClient
 
-from graveljar.api.app import create_app
 from graveljar.core.model import Design
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
@@ -16,6 +15,7 @@ from graveljar.serve import keep_starting_shelf
 from graveljar.store.database import Pool
 from graveljar.store.designs import Designs
 from graveljar.store.parts import MAX_PARTS, Parts
+from tests.api.asgi import app_over
 
 VAN = demo_designs()["puppet-van"].model_dump(mode="json")
 PACK: Any = {
@@ -31,7 +31,7 @@ PACK: Any = {
 
 @pytest.fixture
 def web(pool: Pool) -> Iterator[TestClient]:
-    app = create_app(designs=Designs(pool), parts=Parts(pool))
+    app = app_over(designs=Designs(pool), parts=Parts(pool))
     with TestClient(app, base_url="http://127.0.0.1:8734") as client:
         yield client
 
