@@ -151,12 +151,16 @@ def bank_label(bank: Bank) -> BankLabel:
     >>> rest.nominal_v, rest.ah, rest.wh
     (12.8, 200.0, 2560.0)
     """
-    battery = bank.battery
+    return _label(bank.battery, bank.series, bank.parallel)
+
+
+@lru_cache(maxsize=512)
+def _label(battery: Battery, series: int, parallel: int) -> BankLabel:
     kind = chemistry_of(battery)
-    cells = cells_in_series(battery) * bank.series
-    most_cells = most_cells_in_series(battery) * bank.series
-    volts = battery.volts * bank.series
-    ah = battery.ah * bank.parallel
+    cells = cells_in_series(battery) * series
+    most_cells = most_cells_in_series(battery) * series
+    volts = battery.volts * series
+    ah = battery.ah * parallel
     own_ohm = cell_ohm_ah(battery) / battery.ah * cells_in_series(battery)
     if battery.resistance_mohm is not None:
         own_ohm = battery.resistance_mohm / 1000
@@ -168,12 +172,12 @@ def bank_label(bank: Bank) -> BankLabel:
         full_v=kind.full_v * most_cells,
         ah=ah,
         wh=volts * ah,
-        give_a=None if battery.bms_a is None else battery.bms_a * bank.parallel,
-        peak_a=_peak_a(battery, bank.parallel),
-        low_v=_low_v(battery, kind.empty_v * cells, bank.series),
-        resistance_ohm=own_ohm * bank.series / bank.parallel,
+        give_a=None if battery.bms_a is None else battery.bms_a * parallel,
+        peak_a=_peak_a(battery, parallel),
+        low_v=_low_v(battery, kind.empty_v * cells, series),
+        resistance_ohm=own_ohm * series / parallel,
         rested_v=kind.ocv[-1][1] * most_cells,
-        short_ohm=min(short_ohm(battery), own_ohm) * bank.series / bank.parallel,
+        short_ohm=min(short_ohm(battery), own_ohm) * series / parallel,
     )
 
 

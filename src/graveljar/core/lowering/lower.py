@@ -1,7 +1,7 @@
 """Lowers a design to the engine's flat arrays."""
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Final
 
 import numpy as np
 
@@ -37,7 +37,7 @@ from graveljar.core.model import (
 )
 from graveljar.core.network.load_at_rail import at_rail, via_adapter
 from graveljar.core.network.network import Network
-from graveljar.core.network.rails import Rail, rails_of, way_to_store
+from graveljar.core.network.rails import Rail, made_by, way_to_store
 from graveljar.core.network.schedule import DAY_H, Timetable, middles, timetables, within
 from graveljar.core.network.station_expansion import PORT_PEAK
 from graveljar.core.network.windows import RUNS, fit_load, fit_stage, least_input_v
@@ -46,6 +46,9 @@ from graveljar.core.network.windows import RUNS, fit_load, fit_stage, least_inpu
 MAX_STRETCHES = 1_000
 MAX_AHEAD = 100_000
 
+# Of a rail: without end, where nothing sets them; and what only some stages have.
+_LIMITS: Final = ("limit_a", "fuse_a", "limit_w", "peak_w", "peak_a")
+_OF_SOME: Final = ("sleep_w", "sleep_at_w", "droop_ohm")
 _DRAWS = {"constant power": n.POWER, "constant current": n.CURRENT, "resistive": n.RESISTIVE}
 
 
@@ -245,7 +248,7 @@ def _rails(
         into["first"], into["last"] = bounds[r], bounds[r + 1]
         into["set_v"] = rail.nominal_v
         into["ohm"] = joint_ohm(rail, rails, loads, assumed)
-        for limit in ("limit_a", "fuse_a", "limit_w", "peak_w", "peak_a"):
+        for limit in _LIMITS:
             into[limit] = np.inf
         match rail.source:
             case Bank():
@@ -258,18 +261,29 @@ def _rails(
                     into["cut_v"] = cut_v
                     into["restart_v"] = cut_v * (1 + assumed["restart_rise"])
             case stage:
-                _stage(into, stage, rails, assumed)
-                _fuse(into, stage)
-                into["returns"] = stage.resets == "by itself"
-                if isinstance(stage, Converter):
-                    amps = converter_amps(stage, design, assumed)
-                    into["limit_a"], into["peak_a"] = amps.limit_a, amps.peak_a
-                else:
-                    into["limit_w"] = stage.continuous_w
-                    if stage.transfer is not None:
-                        into["other"] = place[stage.transfer]
-                    into["peak_w"] = trusted_surge_w(stage, assumed["trusted_surge_factor"])
+                _figures(into, stage, design, rails, assumed)
+                if isinstance(stage, Inverter) and stage.transfer is not None:
+                    into["other"] = place[stage.transfer]
     return made
+
+
+def _figures(
+    into: Any,
+    stage: Inverter | Converter,
+    design: Design,
+    rails: dict[str, Rail],
+    assumed: dict[str, float],
+) -> None:
+    """What a record holds of an inverter's or a converter's own figures."""
+    _stage(into, stage, rails, assumed)
+    _fuse(into, stage)
+    into["returns"] = stage.resets == "by itself"
+    if isinstance(stage, Converter):
+        amps = converter_amps(stage, design, assumed)
+        into["limit_a"], into["peak_a"] = amps.limit_a, amps.peak_a
+    else:
+        into["limit_w"] = stage.continuous_w
+        into["peak_w"] = trusted_surge_w(stage, assumed["trusted_surge_factor"])
 
 
 def _fuse(into: Any, joined: Joined) -> None:
@@ -289,9 +303,37 @@ def _port(into: Any, design: Design, feed: Feed) -> None:
         into["returns"] = port.resets == "by itself"
 
 
-def rail_records(design: Design, lowered: LoweredDesign) -> Records:
-    """Records of the rails of a design that differs from a lowered one in its stages' figures."""
-    return _rails(design, rails_of(design), lowered.place, lowered.loads, lowered.assumed)
+def record_of(stage: Inverter | Converter, lowered: LoweredDesign) -> Any:
+    """The record of a stage in place of one of the same kind, on the same rail, of a design.
+
+    It makes the same volts; its other figures may be others.
+
+    Parameters
+    ----------
+    stage : With the id of the one that it stands for.
+    lowered : The design as arrays.
+
+    Returns
+    -------
+    Its record, as the design that has this stage would have it.
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import lowered
+    >>> from graveljar.demo import demo_designs
+    >>> made = lowered(demo_designs()["set-building-trailer"])
+    >>> stage = made.rails["inverter"].source
+    >>> float(record_of(stage.model_copy(update={"continuous_w": 99.0}), made)["limit_w"])
+    99.0
+    """
+    here = lowered.rails[str(stage.rail)]
+    rails = lowered.rails | {stage.id: made_by(stage, here)}
+    row = lowered.rail_records[lowered.place[stage.id]].copy()
+    row["ohm"] = joint_ohm(rails[stage.id], rails, lowered.loads, lowered.assumed)
+    for figure in (*_LIMITS, *_OF_SOME):
+        row[figure] = np.inf if figure in _LIMITS else 0.0
+    _figures(row, stage, lowered.design, rails, lowered.assumed)
+    return row
 
 
 def _stage(

@@ -98,7 +98,8 @@ def curves(design: Design, banks: tuple[Bank, ...], *, charging: bool = False) -
             curve[:, 1] = bank.battery.volts
         found.append(curve)
     most = max(len(curve) for curve in found)
-    return np.array([np.pad(c, ((0, most - len(c)), (0, 0)), mode="edge") for c in found])
+    # By hand: NumPy's own way takes ten times as long.
+    return np.array([np.concatenate((c, np.repeat(c[-1:], most - len(c), axis=0))) for c in found])
 
 
 def weather_of(

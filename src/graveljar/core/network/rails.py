@@ -58,7 +58,7 @@ def rails_of(design: Design) -> dict[str, Rail]:
         if parent is None:
             waiting.append(stage)
             continue
-        rails[stage.id] = _made(stage, parent)
+        rails[stage.id] = made_by(stage, parent)
     return rails
 
 
@@ -86,7 +86,8 @@ def _own(design: Design, store: Store, bank: Bank) -> Rail:
     )  # fmt: skip
 
 
-def _made(stage: Inverter | Converter | Feed, parent: Rail) -> Rail:
+def made_by(stage: Inverter | Converter | Feed, parent: Rail) -> Rail:
+    """The rail that a stage makes of the one before it."""
     match stage:
         case Inverter(output_v=v):
             return Rail(stage.id, "ac", stage, parent.id, parent.store, v, v, v)

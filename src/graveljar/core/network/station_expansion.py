@@ -1,5 +1,6 @@
 """Stores as the engine sees them: each a bank; what is built into a station as stages of it."""
 
+from functools import lru_cache
 from typing import Final
 
 from graveljar.core.model import (
@@ -50,6 +51,8 @@ def inner_wh(station: Station) -> float:
 def as_bank(store: Store, ac_volts: float = 230.0) -> Bank:
     """A store as a bank of one battery, mains of so many volts; a bank is one already. [V]"""
     match store:
+        case Bank():
+            return store
         case Station():
             kind = CHEMISTRIES[store.chemistry]
             volts = store.cells * kind.nominal_v
@@ -96,10 +99,9 @@ def as_bank(store: Store, ac_volts: float = 230.0) -> Bank:
             # Its volts are those of most power; what it gives is known by the hour.
             volts = store.panel.vmp_v * store.series
             return _source(store, _supply(store.name, volts, None, 0.0))
-        case bank:
-            return bank
 
 
+@lru_cache(maxsize=256)
 def _supply(name: str, volts: float, amps: float | None, mohm: float) -> Battery:
     return Battery.model_construct(
         name=name,

@@ -8,14 +8,14 @@ from typing import Any
 
 import numpy as np
 
-from graveljar.core.analysis.peak_demand import RailDemand, asked_by_set
+from graveljar.core.analysis.peak_demand import Demand, RailDemand, asked_by_set, demand_of
 from graveljar.core.analysis.stage_capacity import converter_load, inverter_load
 from graveljar.core.components.battery import bank_label
 from graveljar.core.components.load import one_start_w, one_w
 from graveljar.core.components.stage_loss import converter_amps, loss_of
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Flags, Records
-from graveljar.core.lowering.lower import LoweredDesign, rail_records
+from graveljar.core.lowering.lower import LoweredDesign, record_of
 from graveljar.core.model import Converter, Design, Inverter
 from graveljar.core.network.windows import least_input_v
 from graveljar.core.planning.search.systems import Rejected, StageOption, System
@@ -36,12 +36,13 @@ class Combo:
 
 def combos_of(system: System, context: Context, left: Rejected, most: int) -> list[Combo]:
     """Choices of parts that carry and start what is connected to them, by labels."""
+    demand = _demand(context)
     able = [
-        [option for option in options if _carries(context, option, left)]
+        [option for option in options if _carries(context, demand, option, left)]
         for options in system.places
     ]
     rest = bank_label(system.bank)
-    sets = list(_asked_sets(context))
+    sets = list(_asked_sets(context, demand))
     found = []
     for options in product(*able):
         losses = {x.stage.id: loss_of(x.stage) for x in options}
@@ -62,21 +63,29 @@ def combos_of(system: System, context: Context, left: Rejected, most: int) -> li
     return found
 
 
-def _carries(context: Context, option: StageOption, left: Rejected) -> bool:
+def _demand(context: Context) -> Demand:
+    """The highest demand, without links where none of them draws from a stage that is chosen."""
+    network = context.network
+    stages = {stage.id for stage in network.stages}
+    if any(link.rail in stages for link in network.design.links):
+        return context.analysis.demand
+    return demand_of(context.analysis.lowered, network.losses, {})
+
+
+def _carries(context: Context, demand: Demand, option: StageOption, left: Rejected) -> bool:
     """Whether a part carries and starts what is connected to it."""
     stage = option.stage
     broken = (
-        _broken_inverter(context, stage)
+        _broken_inverter(context, demand.asked[stage.id], stage)
         if isinstance(stage, Inverter)
-        else _broken_converter(context, stage)
+        else _broken_converter(context, demand.asked[stage.id], stage)
     )
     if broken:
         left.note(broken, option.source.part.name)
     return not broken
 
 
-def _broken_inverter(context: Context, stage: Inverter) -> str:
-    asked = context.analysis.demand.asked[stage.id]
+def _broken_inverter(context: Context, asked: RailDemand, stage: Inverter) -> str:
     load = inverter_load(asked, stage, context.network.assumed["trusted_surge_factor"])
     if load.overloaded:
         return "inverter.overloaded"
@@ -86,8 +95,7 @@ def _broken_inverter(context: Context, stage: Inverter) -> str:
     return "inverter.stepped_wave" if stepped else ""
 
 
-def _broken_converter(context: Context, stage: Converter) -> str:
-    asked = context.analysis.demand.asked[stage.id]
+def _broken_converter(context: Context, asked: RailDemand, stage: Converter) -> str:
     amps = converter_amps(stage, context.network.design, context.network.assumed)
     load = converter_load(asked, stage, amps)
     if load.overloaded:
@@ -104,8 +112,8 @@ class _Set:
     jump_w: float
 
 
-def _asked_sets(context: Context) -> Iterator[_Set]:
-    for asked in asked_by_set(context.analysis.demand):
+def _asked_sets(context: Context, demand: Demand) -> Iterator[_Set]:
+    for asked in asked_by_set(demand):
         here = asked["bank"]
         stages = {name: asked[name] for name, _ in here.stages}
         jumps = [one_start_w(load, context.network.assumed) - one_w(load) for load in here.loads]
@@ -167,12 +175,7 @@ def rows_of(system: System, lowered: LoweredDesign, combos: list[Combo]) -> Reco
     base, first = lowered.rail_records, len(lowered.banks)
     rows = np.repeat(base[None, :], len(combos), axis=0)
     for place, options in enumerate(system.places):
-        made = {}
-        for option in options:
-            stages = list(system.design.stages)
-            stages[place] = option.stage
-            design = system.design.model_copy(update={"stages": tuple(stages)})
-            made[id(option)] = rail_records(design, lowered)[first + place]
+        made = {id(option): record_of(option.stage, lowered) for option in options}
         rows[:, first + place] = [made[id(combo.options[place])] for combo in combos]
     return rows.view(np.recarray)
 
