@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import asdict
-from itertools import product
+from itertools import islice, product
 from typing import Any
 
 import pytest
@@ -11,14 +11,16 @@ from graveljar.core.analysis.simulation import simulate
 from graveljar.core.components.battery import bank_label
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
+from graveljar.core.lowering.lower import lower, record_of
 from graveljar.core.model import Bank, Converter, Design, Goal, Inverter
+from graveljar.core.network.network import Network
 from graveljar.core.planning.comparison.side import side_of
 from graveljar.core.planning.search import Found, Progress, SearchAsk, Searched, SearchPart, search
 from graveljar.core.planning.search.boxes import boxes_of, grown_of
 from graveljar.core.planning.search.found import Best
 from graveljar.core.planning.search.front import beats
 from graveljar.core.planning.search.search import merged
-from graveljar.core.planning.search.systems import Rejected
+from graveljar.core.planning.search.systems import Rejected, systems_of
 from graveljar.core.planning.shelf import AnyPart
 from graveljar.core.rules import judge
 from graveljar.demo import demo_designs
@@ -178,6 +180,19 @@ def test_the_best_are_those_of_trying_everything(loads: Any) -> None:
     rounded = [sorted(tuple(round(x, 6) for x in weighed) for weighed in group)
                for group in (undefeated, {x.weighed for x in found.best})]  # fmt: skip
     assert rounded[0] == rounded[1]
+
+
+def test_the_record_of_each_part_is_that_of_a_design_with_it() -> None:
+    made = demo_designs()["puppet-van"]
+    for system in islice(systems_of(made, ask(), Rejected({}, {})), 12):
+        lowered = Context(system.design).analysis.lowered
+        for place, options in enumerate(system.places):
+            for option in options:
+                stages = [*system.design.stages]
+                stages[place] = option.stage
+                alone = lower(Network(system.design.model_copy(update={"stages": tuple(stages)})))
+                there = alone.rail_records[alone.place[option.stage.id]]
+                assert record_of(option.stage, lowered).tobytes() == there.tobytes()
 
 
 @pytest.mark.parametrize(

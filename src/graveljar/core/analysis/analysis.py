@@ -47,20 +47,24 @@ class Analysis:
         return demand_of(self.lowered, self.network.losses, self.link_w)
 
     @cached_property
+    def demand_of_loads(self) -> Demand:
+        """The same without what links take."""
+        return demand_of(self.lowered, self.network.losses, {})
+
+    @cached_property
     def link_w(self) -> dict[str, float]:
         """The most each link takes of its rail; what an AC input passes through is on top. [W]"""
         network = self.network
         if not network.design.links:
             return {}
         found = {}
-        alone = demand_of(self.lowered, network.losses, {})
         for link in network.design.links:
             record = self.lowered.rail_records[self.lowered.place[link.id]]
             point = self.link_operations[link.id].full
             found[link.id] = point.watts + point.amps**2 * float(record["ohm"])
             if record["bypass"] and point.watts:
                 found[link.id] += sum(
-                    alone.asked[stage.id].watts
+                    self.demand_of_loads.asked[stage.id].watts
                     for stage in network.stages
                     if stage.rail == link.to and isinstance(stage, Inverter)
                 )

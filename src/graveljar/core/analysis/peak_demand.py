@@ -125,7 +125,9 @@ def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str,
             )
             more = found if (found.watts, found.volt_amps) > (held.watts, held.volt_amps) else held
             straight_w = max(held.straight_w, found.straight_w)
-            asked[rail] = replace(more, straight_w=straight_w, start=start)
+            if more.straight_w != straight_w or more.start is not start:
+                more = replace(more, straight_w=straight_w, start=start)
+            asked[rail] = more
     return Demand(lowered, losses, sets, asked)
 
 
@@ -199,16 +201,20 @@ def _ask(
     """What a set of running loads asks of every rail, from the outermost inward."""
     asked: dict[str, RailDemand] = {}
     blocked = lowered.rail_records["blocked"].tolist()
-    for rail in reversed(tuple(lowered.rails.values())):
+    rails = tuple(lowered.rails.values())
+    fed_by = {link.rail: 0.0 for link in lowered.links}
+    for link in lowered.links:
+        fed_by[link.rail] += link_w.get(link.id, 0.0)
+    for rail in reversed(rails):
         here = tuple(load for load in running if load.rail == rail.id)
         # What does not fit never runs: nothing is drawn through it.
         stages = tuple(
             (stage.id, losses[stage.id].dc_w(asked[stage.id].watts))
-            for stage in lowered.rails.values()
+            for stage in rails
             if stage.parent == rail.id and not blocked[lowered.place[stage.id]]
         )
         own = sum(watts[load.id] for load in here)
-        fed = sum(link_w.get(link.id, 0.0) for link in lowered.links if link.rail == rail.id)
+        fed = fed_by.get(rail.id, 0.0)
         total = own + fed + sum(drawn for _, drawn in stages)
         starts = [_start(lowered, load, total, watts) for load in here]
         for stage, drawn in stages:

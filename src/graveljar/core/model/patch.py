@@ -158,9 +158,32 @@ def apply(design: Design, edits: Sequence[Edit]) -> Design:
         {"op": e.op, "path": e.path} | ({} if e.op == "remove" else {"value": e.value})
         for e in edits
     ]
-    # In place: the dump is fresh, and copying it again would cost more than all the rest.
-    document = jsonpatch.apply_patch(design.model_dump(mode="json"), operations, in_place=True)
+    # In place: what is written out is fresh, and to copy it again would cost more than the rest.
+    document = jsonpatch.apply_patch(_opened(design, edits), operations, in_place=True)
     return Design.model_validate(document)
+
+
+def _opened(design: Design, edits: Sequence[Edit]) -> dict[str, Any]:
+    """A document in which only what the edits lead through is written out.
+
+    The rest stays as it is: it was checked when it was read, and is not checked again.
+    """
+    document: dict[str, Any] = {name: getattr(design, name) for name in type(design).model_fields}
+    ways = [edit.path.split("/")[1:] for edit in edits]
+    for part in {way[0] for way in ways}:
+        whole = document.get(part)
+        if not isinstance(whole, tuple):
+            document[part] = _written(whole) if isinstance(whole, BaseModel) else whole
+            continue
+        led = [way for way in ways if way[0] == part]
+        # Where things come or go, the others have other places afterwards.
+        moves = any(len(way) < 3 for way in led)
+        places = {way[1] for way in led if len(way) > 1}
+        document[part] = [
+            _written(x) if isinstance(x, BaseModel) and (moves or str(n) in places) else x
+            for n, x in enumerate(whole)
+        ]
+    return document
 
 
 def ids_of(design: Design) -> set[str]:

@@ -8,7 +8,7 @@ from typing import Any
 
 import numpy as np
 
-from graveljar.core.analysis.peak_demand import Demand, RailDemand, asked_by_set, demand_of
+from graveljar.core.analysis.peak_demand import Demand, RailDemand, asked_by_set
 from graveljar.core.analysis.stage_capacity import converter_load, inverter_load
 from graveljar.core.components.battery import bank_label
 from graveljar.core.components.load import one_start_w, one_w
@@ -69,7 +69,7 @@ def _demand(context: Context) -> Demand:
     stages = {stage.id for stage in network.stages}
     if any(link.rail in stages for link in network.design.links):
         return context.analysis.demand
-    return demand_of(context.analysis.lowered, network.losses, {})
+    return context.analysis.demand_of_loads
 
 
 def _carries(context: Context, demand: Demand, option: StageOption, left: Rejected) -> bool:
