@@ -138,14 +138,13 @@ def test_the_server_itself_computes_nothing(monkeypatch: pytest.MonkeyPatch, poo
             path: web.post(f"/api/{path}", json=body)
             for path, body in (
                 *((path, VAN_SENT) for path in (
-                    "evaluate", "evaluate?quick=true", "workings", "refill/balance", "refill/year",
-                    "options/levers", "options/mend", "options/sweeps?against=temperature",
-                    "options/variants", "sheet", "cables/schools", "cables.csv?what=cuts",
+                    "evaluate", "evaluate?quick=true", "workings", "options/variants", "sheet",
+                    "cables/schools", "cables.csv?what=cuts",
                     "readings/checklist", "readings/figures", "readings/band-causes",
                 )),
                 *((path, WITH_DESIGN) for path in (
-                    "course", "course.csv", "refill", "refill/outage", "refill/pairs",
-                    "sheet/print", "sheet/drawing",
+                    "course", "course.csv", "refill", "refill/outage", "sheet/print",
+                    "sheet/drawing",
                 )),
                 ("options/sides", {"designs": [VAN_SENT]}),
                 ("read-load", WITH_DESIGN | {"line": "fridge 45 W 12 V 24 h"}),
