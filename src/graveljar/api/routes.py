@@ -1,13 +1,13 @@
 """The routes: each hands over to the core or the store."""
 
+from collections.abc import Iterator
 from pathlib import Path
-from tempfile import NamedTemporaryFile
-from typing import Annotated, Literal
+from tempfile import TemporaryDirectory
+from typing import IO, Annotated, Final, Literal
 
 from fastapi import APIRouter, Response
-from fastapi.responses import FileResponse, PlainTextResponse
+from fastapi.responses import PlainTextResponse, StreamingResponse
 from pydantic import BaseModel, Field
-from starlette.background import BackgroundTask
 
 from graveljar.api.answers import course_json, evaluation_json, workings_json
 from graveljar.api.designs import Kept
@@ -34,6 +34,8 @@ from graveljar.core.views.timeline import Course
 from graveljar.core.workings.working import Figure
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
+# Of a file, so much is sent at a time. [bytes]
+PART_BYTES: Final = 65_536
 
 
 class Line(Body):
@@ -147,16 +149,20 @@ def post_course(body: RunRequest, compute: Computing) -> Response:
 
 
 @router.post("/course.csv", response_class=PlainTextResponse)
-def post_course_csv(body: RunRequest, compute: Computing) -> FileResponse:
+def post_course_csv(body: RunRequest, compute: Computing) -> StreamingResponse:
     """Every point of a run as CSV."""
-    with NamedTemporaryFile(suffix=".csv", delete=False) as made:
-        file = Path(made.name)
-    try:
+    with TemporaryDirectory() as folder:
+        file = Path(folder) / "course.csv"
         compute(works.points_into, file, body.design, body.until_h)
-    except BaseException:
-        file.unlink()
-        raise
-    return FileResponse(file, media_type="text/csv", background=BackgroundTask(file.unlink))
+        # It has no name any more once it is sent: nothing is left, however that ends.
+        opened = file.open("rb")
+    return StreamingResponse(_parts_of(opened), media_type="text/csv")
+
+
+def _parts_of(opened: IO[bytes]) -> Iterator[bytes]:
+    with opened:
+        while part := opened.read(PART_BYTES):
+            yield part
 
 
 @router.post("/cables/schools")
