@@ -70,7 +70,8 @@ def test_a_document_with_edits_is_that_read_from_their_patch(name: str) -> None:
     document, sets = demo(name)
     wrong = (Edit("replace", "/loads/0/supply/volts", -1.0),)
     away = (Edit("remove", "/loads/0"), Edit("replace", "/loads/0/id", "first"))
-    for edits in (*sets, wrong, away):
+    nowhere = (Edit("replace", "/nothing", 1),)
+    for edits in (*sets, wrong, away, nowhere):
         assert _or_why(apply, document, edits) == _or_why(_read, document, edits), edits
 
 
@@ -84,6 +85,8 @@ def _or_why(make: Callable[[Design, Any], Design], document: Design, edits: Any)
         return make(document, edits).model_dump(mode="json")
     except ValidationError as refused:
         return refused.errors(include_url=False, include_input=False)
+    except jsonpatch.JsonPatchConflict as refused:
+        return str(refused)
 
 
 def test_every_edit_of_a_thing_in_a_list_says_which_is_meant() -> None:

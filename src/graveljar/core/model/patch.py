@@ -170,8 +170,8 @@ def _opened(design: Design, edits: Sequence[Edit]) -> dict[str, Any]:
     """
     document: dict[str, Any] = {name: getattr(design, name) for name in type(design).model_fields}
     ways = [edit.path.split("/")[1:] for edit in edits]
-    for part in {way[0] for way in ways}:
-        whole = document.get(part)
+    for part in {way[0] for way in ways} & document.keys():
+        whole = document[part]
         if not isinstance(whole, tuple):
             document[part] = _written(whole) if isinstance(whole, BaseModel) else whole
             continue
