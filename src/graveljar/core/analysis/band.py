@@ -224,7 +224,7 @@ def begin_charge_band(lowered: LoweredDesign, at_h: Floats) -> Callable[[], tupl
 
 def _charges(lowered: LoweredDesign, at_h: Floats, factors: Factors) -> Floats:
     rails, loads, stores = lowered.fresh_records()
-    trace = new_trace(len(rails), len(loads), len(stores), charge_only=True)
+    trace = new_trace(len(rails), len(loads), len(stores), charge_only=True, rough=True)
     return charge_many(
         rails,
         loads,
@@ -246,7 +246,7 @@ def _run(lowered: LoweredDesign, factors: Factors) -> Floats:
         stores,
         lowered.week,
         horizon_of(lowered),
-        new_trace(len(rails), len(loads), len(stores), kept=False, stops_only=True),
+        new_trace(len(rails), len(loads), len(stores), kept=False, stops_only=True, rough=True),
         factors.on_loss,
         factors.on_demand,
         factors.on_capacity,

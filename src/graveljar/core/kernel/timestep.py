@@ -23,6 +23,7 @@ from graveljar.core.kernel.trace import (
     OUT_OF_STEPS,
     PAUSES,
     POINTS,
+    ROUGH,
     STATUS,
     STEPS,
     STOPS_ONLY,
@@ -38,6 +39,10 @@ from graveljar.core.kernel.wear import wear, wear_out
 
 MAX_STEPS: Final = 1_000_000
 HALVINGS: Final = 26
+# The same in one of many draws: an hour to a second. Ours.
+ROUGH_HALVINGS: Final = 12
+# Volts that move by less than this share within a step of a draw count as those at its begin. [1]
+SAME_VOLTS: Final = 1e-3
 # Room above every cut-out, also at a start, at which a step's end need not be looked at. [1]
 FAR: Final = 0.02
 # Charges closer than this are one. [1]
@@ -256,6 +261,11 @@ def _step(
     lead, gap = reach(stores, day, until - hours)
     first = stores[max(lead, 0)].rate
     dt = plan(stores, lead, gap, until - hours)
+    far = room_before > 2.0 * FAR and starts_far(loads, 2.0 * FAR)
+    if far and trace.counts[ROUGH] and _at_once(rails, stores, day, dt):
+        end = min(hours + dt, until)
+        record(rails, loads, stores, trace, end)
+        return end
     holds, room = _holds_at(rails, loads, stores, day, 0.5, False)
     if not holds:
         # What does not hold in the middle does not at the end: the event lies before it.
@@ -291,6 +301,40 @@ def _step(
     end = min(hours + dt, until)
     record(rails, loads, stores, trace, end)
     return end
+
+
+@compiled
+def _at_once(rails: Records, stores: Records, day: DayProfile, dt: float) -> bool:
+    """Go a planned step of a draw by the currents at its begin; False where they may change."""
+    for s in range(len(stores)):
+        if stores[s].change != 0.0 and _tapers(rails, stores, s):
+            return False
+        move(stores, s, 1.0)
+        stores[s].mid_emf = _moving_v(rails, stores, s)
+    open_circuit(stores, day)
+    for s in range(len(stores)):
+        before = stores[s].mid_emf
+        if abs(_moving_v(rails, stores, s) - before) > SAME_VOLTS * before:
+            return False
+    for s in range(len(stores)):
+        if rails[s].state != OFF:
+            mean_over(stores, s, rails[s].amps, dt)
+    return True
+
+
+@inlined
+def _moving_v(rails: Records, stores: Records, s: int) -> float:
+    """Volts of a store as its charge moves: by its charging curve while it is charged. [V]"""
+    return float(stores[s].charge_emf if rails[s].amps < 0.0 else stores[s].emf)
+
+
+@compiled
+def _tapers(rails: Records, stores: Records, s: int) -> bool:
+    """Whether a store takes less and less: held at its charger's volts, lead-acid, nearly full."""
+    if rails[s].amps >= 0.0:
+        return False
+    store = stores[s]
+    return bool(store.held_v > 0.0 or store.accepts_per_h > 0.0 or store.charge > store.taper)
 
 
 @compiled
@@ -342,7 +386,7 @@ def _to_event(
 ) -> float:
     """Go as far as everything holds, a hair beyond: the next steady state takes it off."""
     low, high = 0.0, 1.0
-    for _ in range(HALVINGS):
+    for _ in range(ROUGH_HALVINGS if trace.counts[ROUGH] else HALVINGS):
         share = 0.5 * (low + high)
         if _holds_at(rails, loads, stores, day, share, True)[0]:
             low = share

@@ -55,6 +55,7 @@ EVERY: Final = 3
 SERIAL: Final = 4
 PAUSES: Final = 5
 STOPS_ONLY: Final = 6
+ROUGH: Final = 7
 # Status of a run.
 CONVERGED: Final = 0
 NOT_CONVERGED: Final = 1
@@ -73,7 +74,8 @@ class Trace(NamedTuple):
 
     `counts` : Points kept; events that happened, kept or not; status of the run; every so many-th
         point is kept; points that there were; 1 if the run pauses where there is no more room;
-        1 if it ends with the first stop of a load that counts, or once its days repeat.
+        1 if it ends with the first stop of a load that counts, or once its days repeat; 1 if it
+        is one of many draws, for which less sharpness does.
     `clock` : Hours, midnight [h], stretch, steps, steps without progress.
     `hours` [h], shape (N,); `charge` [1], (N, S); `volts` [V] and `amps` [A], (N, R);
     `drawn` by each load [A], (N, L); these three with N = 0 where only charges are kept.
@@ -98,6 +100,7 @@ def new_trace(
     kept: bool = True,
     stops_only: bool = False,
     charge_only: bool = False,
+    rough: bool = False,
 ) -> Trace:
     """An empty trace with space for points and events, or for none of them.
 
@@ -108,6 +111,8 @@ def new_trace(
     stops_only : Whether it ends with the first stop of a load that counts.
     charge_only : Whether of each point only its time and the charges are kept.
         With either no energy is counted.
+    rough : Whether it is one of many draws: a step over which no store's volts move by more than
+        a thousandth goes by the currents at its begin, and events are found less sharply.
 
     Returns
     -------
@@ -121,7 +126,7 @@ def new_trace(
     points = MAX_POINTS if kept else 0
     whole = 0 if charge_only else points
     return Trace(
-        np.array([0, 0, CONVERGED, 1, 0, 0, int(stops_only)]),
+        np.array([0, 0, CONVERGED, 1, 0, 0, int(stops_only), int(rough)]),
         np.zeros(5),
         np.empty(points),
         np.empty((points, stores)),
