@@ -114,11 +114,9 @@ def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str,
     60.0
     """
     asked = dict.fromkeys(lowered.rails, NOTHING)
-    watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
-    sets = tuple(running_sets(lowered))
+    sets, network = tuple(running_sets(lowered)), _network(lowered, losses, link_w)
     for running in sets:
-        now = _ask(lowered, losses, running, watts, link_w)
-        for rail, found in now.items():
+        for rail, found in _ask(network, running).items():
             held = asked[rail]
             start = max(
                 (x.start for x in (held, found) if x.start), key=lambda s: s.watts, default=None
@@ -149,10 +147,9 @@ def asked_by_set(demand: Demand) -> Iterator[dict[str, RailDemand]]:
     >>> [asked["bank"].watts for asked in asked_by_set(demand)]
     [60.0]
     """
-    lowered = demand.lowered
-    watts = {load.id: rail_watts(lowered, load) for load in lowered.loads}
+    network = _network(demand.lowered, demand.losses, {})
     for running in demand.sets:
-        yield _ask(lowered, demand.losses, running, watts, {})
+        yield _ask(network, running)
 
 
 def running_sets(lowered: LoweredDesign) -> Iterator[tuple[Load, ...]]:
@@ -191,56 +188,95 @@ def running_sets(lowered: LoweredDesign) -> Iterator[tuple[Load, ...]]:
             yield free
 
 
-def _ask(
-    lowered: LoweredDesign,
-    losses: dict[str, Loss],
-    running: tuple[Load, ...],
-    watts: dict[str, float],
-    link_w: dict[str, float],
-) -> dict[str, RailDemand]:
-    """What a set of running loads asks of every rail, from the outermost inward."""
-    asked: dict[str, RailDemand] = {}
+@dataclass(frozen=True)
+class _Asking:
+    """What a load asks of its rail: `others_less_w` is its part of what runs as it starts."""
+
+    load: Load
+    watts: float
+    volt_amps: float
+    others_less_w: float
+    one_start_w: float
+
+
+@dataclass(frozen=True)
+class _Network:
+    """What is the same for every set of loads.
+
+    `rails` from the outermost inward: each with what links on it take, and the stages on it.
+    """
+
+    rails: tuple[tuple[str, float, tuple[str, ...]], ...]
+    losses: dict[str, Loss]
+    asking: dict[str, _Asking]
+
+
+def _network(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str, float]) -> _Network:
     blocked = lowered.rail_records["blocked"].tolist()
-    rails = tuple(lowered.rails.values())
-    fed_by = {link.rail: 0.0 for link in lowered.links}
+    fed = dict.fromkeys(lowered.rails, 0.0)
     for link in lowered.links:
-        fed_by[link.rail] += link_w.get(link.id, 0.0)
-    for rail in reversed(rails):
-        here = tuple(load for load in running if load.rail == rail.id)
+        fed[link.rail] += link_w.get(link.id, 0.0)
+    stages: dict[str, list[str]] = {rail: [] for rail in lowered.rails}
+    for rail in lowered.rails.values():
         # What does not fit never runs: nothing is drawn through it.
-        stages = tuple(
-            (stage.id, losses[stage.id].dc_w(asked[stage.id].watts))
-            for stage in rails
-            if stage.parent == rail.id and not blocked[lowered.place[stage.id]]
-        )
-        own = sum(watts[load.id] for load in here)
-        fed = fed_by.get(rail.id, 0.0)
-        total = own + fed + sum(drawn for _, drawn in stages)
-        starts = [_start(lowered, load, total, watts) for load in here]
-        for stage, drawn in stages:
-            inner = asked[stage].start
-            if inner is not None:
-                at_start = losses[stage].dc_w(inner.watts)
-                others = total - drawn
-                starts.append(Start(inner.load, others + at_start, others, at_start))
-        asked[rail.id] = RailDemand(
-            here,
+        if rail.parent is not None and not blocked[lowered.place[rail.id]]:
+            stages[rail.parent].append(rail.id)
+    inward = tuple((rail, fed[rail], tuple(stages[rail])) for rail in reversed(lowered.rails))
+    return _Network(inward, losses, {x.id: _asking(lowered, x) for x in lowered.loads})
+
+
+def _asking(lowered: LoweredDesign, load: Load) -> _Asking:
+    """One of a load starts, the others of its kind running."""
+    watts = rail_watts(lowered, load)
+    scale = watts / running_w(load)
+    start_w = one_start_w(load, lowered.assumed) * scale
+    return _Asking(load, watts, watts / load.power_factor, one_w(load) * scale, start_w)
+
+
+def _ask(network: _Network, running: tuple[Load, ...]) -> dict[str, RailDemand]:
+    """What a set of running loads asks of every rail, from the outermost inward."""
+    on: dict[str, list[_Asking]] = {}
+    for load in running:
+        on.setdefault(str(load.rail), []).append(network.asking[load.id])
+    asked: dict[str, RailDemand] = {}
+    for rail, fed, behind in network.rails:
+        here = on.get(rail, [])
+        stages = tuple((x, network.losses[x].dc_w(asked[x].watts)) for x in behind)
+        own = sum([x.watts for x in here])
+        total = own + fed + sum([drawn for _, drawn in stages])
+        asked[rail] = RailDemand(
+            tuple([x.load for x in here]),
             stages,
             total,
-            fed + sum(watts[load.id] / load.power_factor for load in here),
+            fed + sum([x.volt_amps for x in here]),
             own,
-            max(starts, key=lambda s: s.watts, default=None),
+            _highest_start(network, asked, here, stages, total),
             fed,
         )
     return asked
 
 
-def _start(lowered: LoweredDesign, load: Load, total: float, watts: dict[str, float]) -> Start:
-    """One of a load starts, the others of its kind running."""
-    scale = watts[load.id] / running_w(load)
-    others = total - one_w(load) * scale
-    start_w = one_start_w(load, lowered.assumed) * scale
-    return Start(load, others + start_w, others, start_w)
+def _highest_start(
+    network: _Network,
+    asked: dict[str, RailDemand],
+    here: list[_Asking],
+    stages: tuple[tuple[str, float], ...],
+    total: float,
+) -> Start | None:
+    """The highest start on a rail, of its own loads or behind its stages."""
+    most: Start | None = None
+    for one in here:
+        others = total - one.others_less_w
+        if most is None or others + one.one_start_w > most.watts:
+            most = Start(one.load, others + one.one_start_w, others, one.one_start_w)
+    for stage, drawn in stages:
+        inner = asked[stage].start
+        if inner is not None:
+            at_start = network.losses[stage].dc_w(inner.watts)
+            others = total - drawn
+            if most is None or others + at_start > most.watts:
+                most = Start(inner.load, others + at_start, others, at_start)
+    return most
 
 
 @dataclass(frozen=True)
