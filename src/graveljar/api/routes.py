@@ -15,7 +15,7 @@ from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute, Computing, ComputingAtOnce
 from graveljar.computing import works
-from graveljar.core.evaluation import ShortEvaluation
+from graveljar.core.evaluation import ShortEvaluation, WorkedCables
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
 from graveljar.core.planning.construction import Ask, BuildResult, build
@@ -163,6 +163,12 @@ def _parts_of(opened: IO[bytes]) -> Iterator[bytes]:
     with opened:
         while part := opened.read(PART_BYTES):
             yield part
+
+
+@router.post("/cables", response_model=WorkedCables)
+def post_cables(design: Design, at_once: ComputingAtOnce) -> Response:
+    """Every cable run, what is bought and cut for them, and the figures of the runs."""
+    return Response(at_once(works.cables_in, design), media_type="application/json")
 
 
 @router.post("/cables/schools")

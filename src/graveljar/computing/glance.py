@@ -6,7 +6,7 @@ from typing import Literal
 from graveljar.core.analysis.band import band_of
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
-from graveljar.core.evaluate import evaluate
+from graveljar.core.evaluate import evaluate_short
 from graveljar.core.model import Design
 from graveljar.core.network.network import Network
 from graveljar.core.views.jar import Jar
@@ -46,7 +46,7 @@ def glance_of(design: Design, revision: int) -> Glance:
     """What the list of designs shows of one."""
     stores = tuple(bank.name for bank in Network(design).held)
     try:
-        found = evaluate(design, quick=True)
+        found = evaluate_short(design, quick=True)
         band = band_of(Context(design).analysis.lowered)
     except GravelJarError as error:
         return Glance(

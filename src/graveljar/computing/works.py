@@ -10,8 +10,8 @@ from pydantic import TypeAdapter
 from graveljar.core.cables.colours import colours_of
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.evaluate import evaluate
-from graveljar.core.evaluation import ShortEvaluation
+from graveljar.core.evaluate import cables_worked_out, evaluate_short
+from graveljar.core.evaluation import ShortEvaluation, WorkedCables
 from graveljar.core.model import Design
 from graveljar.core.planning.balance import Pair, pairs_of
 from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
@@ -58,11 +58,17 @@ _EVALUATION: Final = TypeAdapter(ShortEvaluation)
 _WORKINGS: Final = TypeAdapter(Mapping[str, Figure])
 _COURSE: Final = TypeAdapter(Course)
 _WEEK: Final = TypeAdapter(Refill)
+_CABLES: Final = TypeAdapter(WorkedCables)
 
 
 def evaluation_of(design: Design, quick: bool) -> bytes:
     """An evaluation, written out."""
-    return _EVALUATION.dump_json(evaluate(design, quick=quick))
+    return _EVALUATION.dump_json(evaluate_short(design, quick=quick))
+
+
+def cables_in(design: Design) -> bytes:
+    """The cables and the figures of their runs, written out."""
+    return _CABLES.dump_json(cables_worked_out(design))
 
 
 def workings_of(design: Design) -> bytes:

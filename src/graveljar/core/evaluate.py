@@ -8,7 +8,7 @@ from graveljar.core.analysis.bank_sizing import BankChoice, Needed, NeededCable
 from graveljar.core.cables.plan import kind_of
 from graveljar.core.cautions import warn
 from graveljar.core.context import Context
-from graveljar.core.evaluation import Evaluation, Judgement
+from graveljar.core.evaluation import Evaluation, Judgement, ShortEvaluation, WorkedCables
 from graveljar.core.fixes import Trials, fixes_of
 from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, apply, as_sent
@@ -23,38 +23,65 @@ from graveljar.core.views.links import link_rows
 from graveljar.core.views.loads import load_rows
 from graveljar.core.views.run_summary import run_summary
 from graveljar.core.views.verdict import verdict_of
-from graveljar.core.workings import keep_all
+from graveljar.core.views.wires import wires_of
+from graveljar.core.workings import OF_CABLES, keep_all
+from graveljar.core.workings.working import Figure
 
 
 def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
-    """Work a design out. A design that cannot run evaluates too, with findings.
+    """Work a design out, with its cables and all workings."""
+    context = Context(design)
+    short = vars(_worked_out(context, quick=quick))
+    whole = short | {"cables": cables_of(context), "figures": keep_all(context).by_key}
+    return Evaluation(format="gravel-jar/evaluation", version=11, **whole)
+
+
+def evaluate_short(design: Design, *, quick: bool = False) -> ShortEvaluation:
+    """Work a design out as an edit asks for it. One that cannot run evaluates too, with findings.
 
     A `quick` one leaves out what costs many runs: the band, and what each fix would do.
     """
+    return _worked_out(Context(design), quick=quick)
+
+
+def cables_worked_out(design: Design) -> WorkedCables:
+    """Work out the cables of a design, with the figures of their runs."""
     context = Context(design)
+    figures = keep_all(context).by_key
+    of_cables = {key: one for key, one in figures.items() if key.startswith(OF_CABLES)}
+    return WorkedCables(cables_of(context), of_cables)
+
+
+def _worked_out(context: Context, *, quick: bool) -> ShortEvaluation:
     # On threads of their own while the rest is worked out here.
     band = None if quick else begin_band(context.analysis.lowered)
     findings = judge(context)
     trials = Trials(context, findings)
     judgements = tuple(_judgement(trials, finding, quick=quick) for finding in findings)
-    return Evaluation(
-        format="gravel-jar/evaluation",
-        version=10,
+    return ShortEvaluation(
         verdict=verdict_of(context),
         run=run_summary(context),
         jar=jar_of(context),
         loads=tuple(load_rows(context)),
         joints=tuple(joints_of(context)),
         links=tuple(link_rows(context)),
-        cables=cables_of(context),
+        wires=wires_of(context),
         wirings=tuple(wiring_of(bank) for bank in context.network.banks),
         needed=_needed(context, findings, quick=quick),
         findings=judgements,
         cautions=warn(context),
-        figures=keep_all(context).by_key,
+        figures=_shown(context, findings),
         band=band() if band else NO_BAND,
         quick=quick,
     )
+
+
+def _shown(context: Context, findings: tuple[Finding, ...]) -> dict[str, Figure]:
+    """The figures that views show which are always there; of cables only those of findings."""
+    named = {key for finding in findings for key in finding.figures}
+    of_cables = any(key.startswith(OF_CABLES) for key in named)
+    kept = keep_all(context, cables=of_cables).by_key
+    return {k: one for k, one in kept.items() if k in named or not k.startswith(OF_CABLES)}
 
 
 def _needed(context: Context, findings: tuple[Finding, ...], *, quick: bool) -> Needed | None:

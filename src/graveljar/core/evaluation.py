@@ -17,6 +17,7 @@ from graveljar.core.views.links import LinkRow
 from graveljar.core.views.loads import LoadRow
 from graveljar.core.views.run_summary import RunSummary
 from graveljar.core.views.verdict import Verdict
+from graveljar.core.views.wires import Wire
 from graveljar.core.workings.working import Figure, FigureValue
 
 
@@ -30,7 +31,11 @@ class Judgement(Statement):
 
 @dataclass(frozen=True)
 class ShortEvaluation:
-    """A design, worked out, without workings. A `quick` one has no band, its fixes no effects."""
+    """A design as it is worked out at each edit. A `quick` one has no band, its fixes no effects.
+
+    `figures` are values without workings; those of a cable run only where a finding names them:
+    the rest is in `WorkedCables`.
+    """
 
     verdict: Verdict
     band: Band
@@ -39,7 +44,7 @@ class ShortEvaluation:
     loads: tuple[LoadRow, ...]
     joints: tuple[Joint, ...]
     links: tuple[LinkRow, ...]
-    cables: Cables
+    wires: tuple[Wire, ...]
     wirings: tuple[BankWiring, ...]
     needed: Needed | None
     findings: tuple[Judgement, ...]
@@ -51,11 +56,20 @@ class ShortEvaluation:
 @dataclass(frozen=True)
 class _Marked:
     format: Literal["gravel-jar/evaluation"]
-    version: Literal[10]
+    version: Literal[11]
 
 
 @dataclass(frozen=True)
 class Evaluation(ShortEvaluation, _Marked):
-    """A design, worked out, each figure with its working."""
+    """A design, worked out, with its cables, each figure with its working."""
 
+    cables: Cables
     figures: Mapping[str, Figure]
+
+
+@dataclass(frozen=True)
+class WorkedCables:
+    """The cables of a design, and the figures of their runs by key."""
+
+    cables: Cables
+    figures: Mapping[str, FigureValue]

@@ -12,13 +12,13 @@ from pydantic import TypeAdapter
 
 from graveljar.core.cables.colours import colours_of
 from graveljar.core.errors import GravelJarError
-from graveljar.core.evaluate import evaluate
-from graveljar.core.evaluation import Evaluation
+from graveljar.core.evaluate import evaluate_short
+from graveljar.core.evaluation import ShortEvaluation
 from graveljar.core.model import Design
 from graveljar.core.sheet.sheet import DRAWN
 from graveljar.settings import drawing_program, node_program
 
-_EVALUATION: Final = TypeAdapter(Evaluation)
+_EVALUATION: Final = TypeAdapter(ShortEvaluation)
 _LOG: Final = logging.getLogger(__name__)
 # Usual drawings take half a second.
 MAX_DRAWING_S: Final = 20.0
@@ -58,7 +58,7 @@ def drawing_svg(design: Design, revision: int | None = None) -> str:
         )
     asked = {
         "design": design.model_dump(mode="json"),
-        "evaluation": _EVALUATION.dump_python(evaluate(design, quick=True), mode="json"),
+        "evaluation": _EVALUATION.dump_python(evaluate_short(design, quick=True), mode="json"),
         "title": design.name if revision is None else f"{design.name}, revision {revision}",
         "lines": _SENTENCE.split(f"{DRAWN} {colours_of(design.setting).words}"),
     }

@@ -226,6 +226,9 @@ export const api = {
     taken(
       client.POST("/api/course.csv", { body: { design, until_h: until }, parseAs: "text" }),
     ) as Promise<string>,
+  /** Every cable run of a design, and the figures of the runs. */
+  cables: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/cables", { body: design, signal })),
   /** Every cable run by each school's ampacity table. */
   schools: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/cables/schools", { body: design, signal })),

@@ -224,6 +224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cables": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Cables
+         * @description Every cable run, what is bought and cut for them, and the figures of the runs.
+         */
+        post: operations["post_cables_api_cables_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cables/schools": {
         parameters: {
             query?: never;
@@ -8249,7 +8269,10 @@ export interface components {
         };
         /**
          * ShortEvaluation
-         * @description A design, worked out, without workings. A `quick` one has no band, its fixes no effects.
+         * @description A design as it is worked out at each edit. A `quick` one has no band, its fixes no effects.
+         *
+         *     `figures` are values without workings; those of a cable run only where a finding names them:
+         *     the rest is in `WorkedCables`.
          */
         ShortEvaluation: {
             verdict: components["schemas"]["Verdict"];
@@ -8262,7 +8285,8 @@ export interface components {
             joints: components["schemas"]["Joint"][];
             /** Links */
             links: components["schemas"]["LinkRow"][];
-            cables: components["schemas"]["Cables"];
+            /** Wires */
+            wires: components["schemas"]["Wire"][];
             /** Wirings */
             wirings: components["schemas"]["BankWiring"][];
             needed: components["schemas"]["Needed"] | null;
@@ -9377,6 +9401,39 @@ export interface components {
             most_v: number;
         };
         /**
+         * Wire
+         * @description A run: its length one way [m], its size and fuse, chosen and proposed. [A]
+         *
+         *     What else there is to it comes with the cables.
+         */
+        Wire: {
+            /** Subject */
+            subject: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "post" | "stage" | "link" | "load";
+            /** Length M */
+            length_m: number;
+            chosen: components["schemas"]["WireSize"] | null;
+            proposed: components["schemas"]["WireSize"] | null;
+            /** Fuse A */
+            fuse_a: number | null;
+            /** Proposed Fuse A */
+            proposed_fuse_a: number | null;
+        };
+        /**
+         * WireSize
+         * @description A size by its name, and how many cables lie in parallel.
+         */
+        WireSize: {
+            /** Name */
+            name: string;
+            /** Leads */
+            leads: number;
+        };
+        /**
          * WiringRow
          * @description One run of the wiring list: from where to where, with what; in brackets what is proposed.
          */
@@ -9399,6 +9456,17 @@ export interface components {
             colours: string;
             /** Connector */
             connector: string;
+        };
+        /**
+         * WorkedCables
+         * @description The cables of a design, and the figures of their runs by key.
+         */
+        WorkedCables: {
+            cables: components["schemas"]["Cables"];
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureValue"];
+            };
         };
         /**
          * Worst
@@ -9898,6 +9966,50 @@ export interface operations {
                 content: {
                     "application/problem+json": unknown;
                     "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_cables_api_cables_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedCables"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };

@@ -1,6 +1,6 @@
 /** Wiring in the words of the trade. */
 
-import type { CableRow, Reference, SizeRow } from "../api/types";
+import type { CableRow, Reference, SizeRow, Wire } from "../api/types";
 
 export const INSTALLED = (["in conduit or enclosed", "bundled", "in free air"] as const).map(
   (one) => [one, one] as const,
@@ -27,7 +27,7 @@ export const INSULATIONS = [
   ["125", "125 °C"],
 ] as const;
 
-export const sized = (size: SizeRow): string =>
+export const sized = (size: Pick<SizeRow, "name" | "leads">): string =>
   `${size.leads > 1 ? `${size.leads} × ` : ""}${size.name}`;
 
 /** The conductors to choose from: those of the design's system, and the one that is chosen. */
@@ -67,13 +67,13 @@ export function proposalOf(row: CableRow): string {
 }
 
 /** Size and fuse of a run; in brackets what is only proposed. */
-export function wired(row: CableRow): string[] {
-  const size = row.chosen ?? row.proposed;
-  const fuse = row.fuse ?? row.proposed_fuse;
-  const both = !row.chosen && !row.fuse && size && fuse;
+export function wired(wire: Wire): string[] {
+  const size = wire.chosen ?? wire.proposed;
+  const fuse = wire.fuse_a ?? wire.proposed_fuse_a;
+  const both = !wire.chosen && !wire.fuse_a && size && fuse;
   return [
-    size ? (both ? `(${sized(size)}` : bracketed(sized(size), row.chosen === null)) : "",
-    fuse ? (both ? `${fuse.amps} A)` : bracketed(`${fuse.amps} A`, row.fuse === null)) : "",
+    size ? (both ? `(${sized(size)}` : bracketed(sized(size), wire.chosen === null)) : "",
+    fuse ? (both ? `${fuse} A)` : bracketed(`${fuse} A`, wire.fuse_a === null)) : "",
   ].filter(Boolean);
 }
 

@@ -9,8 +9,8 @@ export function Lead({ line, narrow }: { line: PlacedLine; narrow: boolean }) {
   const drawn = useDrawn();
   const amps = ampsOf(drawn, line.of, line.side);
   const { evaluation } = drawn;
-  const wire = evaluation.cables.rows.find(
-    (row) => row.subject === line.of && (line.side !== "out" || row.kind === "post"),
+  const wire = evaluation.wires.find(
+    (one) => one.subject === line.of && (line.side !== "out" || one.kind === "post"),
   );
   const length = drawn.lengths && wire ? quantity(wire.length_m, "m") : "";
   const store = line.side === "out" && drawn.design.stores.some((one) => one.id === line.of);

@@ -143,9 +143,9 @@ function LoadWords({ load }: { load: Load }) {
 /** Size and fuse of the run to a thing. */
 function Wired({ subject }: { subject: string }) {
   const { evaluation } = useDrawn();
-  const row = evaluation.cables.rows.find((one) => one.subject === subject);
-  if (!row) return null;
-  const says = wired(row).join(", fuse ");
+  const wire = evaluation.wires.find((one) => one.subject === subject);
+  if (!wire) return null;
+  const says = wired(wire).join(", fuse ");
   return says ? <> Cable {says}.</> : null;
 }
 

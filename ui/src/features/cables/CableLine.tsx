@@ -18,12 +18,14 @@ type Size = NonNullable<Cable["size"]> | null;
 
 interface CableLineProps {
   row: CableRow;
+  /** The system that sizes are chosen in. */
+  sizes: "metric" | "AWG";
   open: boolean;
   onOpen: () => void;
 }
 
 /** A run in one line, edited in place; what more there is to it opens below. */
-export function CableLine({ row, open, onOpen }: CableLineProps) {
+export function CableLine({ row, sizes, open, onOpen }: CableLineProps) {
   const { evaluation, stamp, reference } = useWorked();
   const { document: design, change, apply } = useDesign();
   if (!design) return null;
@@ -92,7 +94,7 @@ export function CableLine({ row, open, onOpen }: CableLineProps) {
               <Choose
                 label={`${row.name}: size`}
                 value={row.chosen?.name ?? ""}
-                options={sizesFor(reference, evaluation.cables.sizes, row.chosen)}
+                options={sizesFor(reference, sizes, row.chosen)}
                 onChange={(size) =>
                   set("size", (d) => withCable(d, row, { size: (size || null) as Size }))
                 }

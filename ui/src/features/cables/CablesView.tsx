@@ -1,10 +1,13 @@
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { useLocation } from "react-router";
 import { api } from "../../api/client";
-import type { CableRow } from "../../api/types";
+import type { CableRow, WorkedCables } from "../../api/types";
 import { SCHOOLS } from "../../design/cable-text";
+import type { Stamp } from "../../design/stamp";
 import { useDesign } from "../../design/store";
-import { useWorked } from "../../design/use-evaluation";
+import { useAnswer } from "../../design/use-answer";
+import { useWorked, WorkedContext } from "../../design/use-evaluation";
+import { Answered } from "../../editor/Answered";
 import { FigureButton } from "../../editor/FigureButton";
 import { quantity } from "../../lib/format";
 import { Button } from "../../ui/Button";
@@ -21,66 +24,88 @@ import { isWiring } from "./wiring";
 
 /** Cables: every run from the posts to the loads, what it carries and what carries that safely. */
 export default function CablesView() {
-  const { evaluation } = useWorked();
-  const design = useDesign((state) => state.document);
-  const [both, setBoth] = useState(false);
-  if (!design) return null;
-  const { rows, cuts, mains } = evaluation.cables;
-  const findings = evaluation.findings.filter(
-    (one) => isWiring(one.code) && one.severity !== "note",
-  );
+  const answer = useAnswer("cables", api.cables);
   return (
     <>
       <VerdictStrip />
       <main className="min-w-0 px-4 py-2">
-        <Tools both={both} onBoth={setBoth} />
-        {both ? <SchoolsTable /> : <Table rows={rows} />}
-        <FromMemory />
-        {mains.map((one) => (
-          <p key={one.rail} className="mt-1 text-sm" data-mains={one.rail}>
-            <strong>{one.name}</strong> supplies up to {quantity(one.amps, "A")} at{" "}
-            {quantity(one.volts, "V")} AC: mains wiring follows local code. Let a licensed
-            electrician size and fit it; it is not sized here.
-          </p>
-        ))}
-        <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
-          <CutList cuts={cuts} />
-          <div className="space-y-4">
-            <section aria-label="Findings about wiring">
-              <h2 className="text-lg">Problems</h2>
-              {findings.length ? (
-                <ul className="mt-1 space-y-2">
-                  {findings.map((finding) => (
-                    <Finding
-                      key={`${finding.code}-${finding.subject}`}
-                      finding={finding}
-                      previews={false}
-                    />
-                  ))}
-                </ul>
-              ) : (
-                <p className="mt-1 text-sm">
-                  {rows.some((row) => row.chosen)
-                    ? "✓ No problems with what is chosen so far."
-                    : "Nothing is chosen yet."}
-                </p>
-              )}
-            </section>
-            <Cautions />
-          </div>
-        </div>
+        <Answered answer={answer} loading="Sizing the cables" failed="The cables cannot be sized">
+          {(data) => (answer.stamp ? <Sized data={data} stamp={answer.stamp} /> : null)}
+        </Answered>
       </main>
     </>
   );
 }
 
+function Sized({ data, stamp }: { data: WorkedCables; stamp: Stamp }) {
+  const worked = useWorked();
+  const [both, setBoth] = useState(false);
+  const { evaluation } = worked;
+  const { rows, cuts, mains } = data.cables;
+  const findings = evaluation.findings.filter(
+    (one) => isWiring(one.code) && one.severity !== "note",
+  );
+  // Suggestions and figures are those of this answer; findings and their fixes of the evaluation.
+  const ofCables = useMemo(() => {
+    const figures = { ...worked.evaluation.figures, ...data.figures };
+    return { ...worked, evaluation: { ...worked.evaluation, figures }, stamp };
+  }, [worked, data, stamp]);
+  return (
+    <>
+      <WorkedContext value={ofCables}>
+        <Tools cables={data.cables} both={both} onBoth={setBoth} />
+        {both ? <SchoolsTable runs={rows} /> : <Table rows={rows} sizes={data.cables.sizes} />}
+      </WorkedContext>
+      <FromMemory sources={data.cables.sources} />
+      {mains.map((one) => (
+        <p key={one.rail} className="mt-1 text-sm" data-mains={one.rail}>
+          <strong>{one.name}</strong> supplies up to {quantity(one.amps, "A")} at{" "}
+          {quantity(one.volts, "V")} AC: mains wiring follows local code. Let a licensed electrician
+          size and fit it; it is not sized here.
+        </p>
+      ))}
+      <div className="mt-4 grid grid-cols-1 gap-x-8 gap-y-4 lg:grid-cols-[minmax(0,1.25fr)_minmax(0,1fr)]">
+        <CutList cuts={cuts} />
+        <div className="space-y-4">
+          <section aria-label="Findings about wiring">
+            <h2 className="text-lg">Problems</h2>
+            {findings.length ? (
+              <ul className="mt-1 space-y-2">
+                {findings.map((finding) => (
+                  <Finding
+                    key={`${finding.code}-${finding.subject}`}
+                    finding={finding}
+                    previews={false}
+                  />
+                ))}
+              </ul>
+            ) : (
+              <p className="mt-1 text-sm">
+                {rows.some((row) => row.chosen)
+                  ? "✓ No problems with what is chosen so far."
+                  : "Nothing is chosen yet."}
+              </p>
+            )}
+          </section>
+          <Cautions />
+        </div>
+      </div>
+    </>
+  );
+}
+
+interface ToolsProps {
+  cables: WorkedCables["cables"];
+  both: boolean;
+  onBoth: (both: boolean) => void;
+}
+
 /** Which tables and sizes are used; all suggestions at once; all tables; CSV. */
-function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => void }) {
+function Tools({ cables, both, onBoth }: ToolsProps) {
   const { evaluation, stamp } = useWorked();
   const { document: design, change, apply } = useDesign();
   if (!design) return null;
-  const { edits, rows } = evaluation.cables;
-  const usual = evaluation.cables.usual_table;
+  const { edits, rows, usual_table: usual } = cables;
   const left = rows.filter((row) => row.edits.length).length;
   const set = (part: Partial<typeof design.setting>) =>
     change("cables by", (d) => ({ ...d, setting: { ...d.setting, ...part } }));
@@ -139,7 +164,7 @@ function Tools({ both, onBoth }: { both: boolean; onBoth: (both: boolean) => voi
   );
 }
 
-function Table({ rows }: { rows: readonly CableRow[] }) {
+function Table({ rows, sizes }: { rows: readonly CableRow[]; sizes: "metric" | "AWG" }) {
   const [open, setOpen] = useState<string | null>(useLocation().hash.slice(1) || null);
   if (!rows.length) {
     return (
@@ -172,6 +197,7 @@ function Table({ rows }: { rows: readonly CableRow[] }) {
             <CableLine
               key={row.subject}
               row={row}
+              sizes={sizes}
               open={open === row.subject}
               onOpen={() => setOpen(open === row.subject ? null : row.subject)}
             />
@@ -183,9 +209,9 @@ function Table({ rows }: { rows: readonly CableRow[] }) {
 }
 
 /** Which tables are quoted from memory, and where the method is told. */
-function FromMemory() {
-  const { evaluation, reference } = useWorked();
-  const used = evaluation.cables.sources.map((key) => reference.sources[key]);
+function FromMemory({ sources }: { sources: readonly string[] }) {
+  const { reference } = useWorked();
+  const used = sources.map((key) => reference.sources[key]);
   const memory = used.filter((one) => one?.mark.includes("memory"));
   return (
     <details className="mt-1 text-soft text-xs" data-part="from-memory">

@@ -1,26 +1,24 @@
 import { api } from "../../api/client";
-import type { SchoolRow, SizeRow } from "../../api/types";
+import type { CableRow, SchoolRow, SizeRow } from "../../api/types";
 import { SCHOOLS, sized } from "../../design/cable-text";
 import { useAnswer } from "../../design/use-answer";
-import { useWorked } from "../../design/use-evaluation";
 import { Answered } from "../../editor/Answered";
 import { quantity } from "../../lib/format";
 import { Scroll } from "../../ui/Scroll";
 
 /** Every run by each ampacity table, as if nothing were chosen: what differs is marked. */
-export function SchoolsTable() {
+export function SchoolsTable({ runs }: { runs: readonly CableRow[] }) {
   const answer = useAnswer("schools", api.schools);
   return (
     <Answered answer={answer} loading="Comparing the tables" failed="The tables cannot be compared">
-      {(rows) => <Table rows={rows} />}
+      {(rows) => <Table runs={runs} rows={rows} />}
     </Answered>
   );
 }
 
-function Table({ rows: data }: { rows: readonly SchoolRow[] }) {
-  const { evaluation } = useWorked();
+function Table({ runs, rows }: { runs: readonly CableRow[]; rows: readonly SchoolRow[] }) {
   const of = (subject: string, school: string) =>
-    data.find((one) => one.subject === subject && one.school === school);
+    rows.find((one) => one.subject === subject && one.school === school);
   return (
     <Scroll label="Runs by each table">
       <table className="mt-1 w-full min-w-200 text-sm" data-part="schools">
@@ -35,7 +33,7 @@ function Table({ rows: data }: { rows: readonly SchoolRow[] }) {
           </tr>
         </thead>
         <tbody>
-          {evaluation.cables.rows.map((row) => {
+          {runs.map((row) => {
             const tables = SCHOOLS.map(([school]) => of(row.subject, school));
             const differ = new Set(tables.map((one) => one?.proposed?.name)).size > 1;
             return (

@@ -7,9 +7,9 @@ import { useWorked } from "../../design/use-evaluation";
 export function WireLink({ subject }: { subject: string }) {
   const { evaluation } = useWorked();
   const id = useDesign((state) => state.id);
-  const row = evaluation.cables.rows.find((one) => one.subject === subject);
-  if (!row) return null;
-  const says = wired(row).join(", fuse ");
+  const wire = evaluation.wires.find((one) => one.subject === subject);
+  if (!wire) return null;
+  const says = wired(wire).join(", fuse ");
   return (
     <Link
       to={`/d/${id}/cables#${subject}`}
