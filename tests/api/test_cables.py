@@ -34,7 +34,7 @@ def web() -> TestClient:
 
 @pytest.mark.parametrize("name", sorted(DEMOS))
 def test_rows_stand_in_the_order_of_the_current(web: TestClient, name: str) -> None:
-    cables = web.post("/api/evaluate?quick=true", json=DEMOS[name]).json()["cables"]
+    cables = web.post("/api/cables", json=DEMOS[name]).json()["cables"]
     seen = {x["id"] for x in DEMOS[name]["stores"]}
     seen |= {o["id"] for x in DEMOS[name]["stores"] for o in x.get("outlets", ())}
     for row in cables["rows"]:
@@ -53,7 +53,7 @@ def test_rows_stand_in_the_order_of_the_current(web: TestClient, name: str) -> N
 
 def test_every_table_is_told_for_every_run(web: TestClient) -> None:
     van = DEMOS["puppet-van"]
-    rows = web.post("/api/evaluate?quick=true", json=van).json()["cables"]["rows"]
+    rows = web.post("/api/cables", json=van).json()["cables"]["rows"]
     both = web.post("/api/cables/schools", json=van).json()
     assert [x["subject"] for x in both] == [x["subject"] for x in rows] * len(AMPACITIES)
     assert {x["school"] for x in both} == set(AMPACITIES)
@@ -74,7 +74,7 @@ def test_tables_are_whole_csv(web: TestClient, name: str, what: str) -> None:
     answer = web.post(f"/api/cables.csv?what={what}", json=DEMOS[name])
     assert answer.headers["content-type"].startswith("text/csv")
     rows = list(csv.DictReader(io.StringIO(answer.text)))
-    cables = web.post("/api/evaluate?quick=true", json=DEMOS[name]).json()["cables"]
+    cables = web.post("/api/cables", json=DEMOS[name]).json()["cables"]
     assert len(rows) == len(cables["rows" if what == "runs" else "cuts"])
     assert all(None not in row and None not in row.values() for row in rows)
     if what == "cuts":
@@ -93,7 +93,7 @@ def test_conductors_go_from_terminal_to_terminal(web: TestClient, name: str) -> 
     """Plus and minus of each run, fuses in plus; red and black (common practice)."""
     text = web.post("/api/cables.csv?what=joints", json=DEMOS[name]).text
     rows = list(csv.DictReader(io.StringIO(text)))
-    shown = web.post("/api/evaluate?quick=true", json=DEMOS[name]).json()["cables"]["rows"]
+    shown = web.post("/api/cables", json=DEMOS[name]).json()["cables"]["rows"]
     assert len(rows) == 2 * len(shown)
     for n, run in enumerate(shown):
         plus, minus = rows[2 * n : 2 * n + 2]
@@ -138,12 +138,10 @@ def test_any_wiring_survives_the_way_there_and_back(web: TestClient, seed: int) 
     from graveljar.core.model.patch import Edit, apply  # noqa: PLC0415
 
     made = wired_design(seed)
-    cables = web.post("/api/evaluate?quick=true", json=made.model_dump(mode="json")).json()[
-        "cables"
-    ]
+    cables = web.post("/api/cables", json=made.model_dump(mode="json")).json()["cables"]
     edits = [Edit(x["op"], x["path"], x["value"]) for x in cables["edits"]]
     taken = Design.model_validate(apply(made, edits).model_dump(mode="json"))
-    again = web.post("/api/evaluate?quick=true", json=taken.model_dump(mode="json")).json()
+    again = web.post("/api/cables", json=taken.model_dump(mode="json")).json()
     assert again["cables"]["edits"] == [] or all(
         row["proposed"] is None or row["proposed_fuse"] is None
         for row in again["cables"]["rows"]

@@ -89,7 +89,7 @@ def _needed(context: Context, findings: tuple[Finding, ...], *, quick: bool) -> 
 
     A quick evaluation has not tried them: none of them can be used yet.
     """
-    needed = context.analysis.needed
+    needed = context.analysis.needed if quick else context.analysis.takeable
     if needed is None:
         return None
 

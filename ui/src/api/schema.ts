@@ -2181,7 +2181,8 @@ export interface components {
          *     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
          *     usable of one battery in as many as energy asks for.
          *     `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
-         *     `alike` in parallel. Both adapt what is connected to the bank; empty if that cannot be.
+         *     `alike` in parallel. Both adapt what is connected to the bank; empty if that cannot be, and
+         *     before `with_edits`.
          */
         BankChoice: {
             /** System V */
@@ -2213,11 +2214,17 @@ export interface components {
             present: boolean;
             /** Recommended */
             recommended: boolean;
-            /** Edits */
-            edits: components["schemas"]["Edit"][];
             /** Alike */
             alike: number;
-            /** Alike Edits */
+            /**
+             * Edits
+             * @default []
+             */
+            edits: components["schemas"]["Edit"][];
+            /**
+             * Alike Edits
+             * @default []
+             */
             alike_edits: components["schemas"]["Edit"][];
         };
         /**

@@ -1,6 +1,6 @@
 """What is worked out about a network, each thing once and only if it is asked for."""
 
-from graveljar.core.analysis.bank_sizing import Needed, work_out
+from graveljar.core.analysis.bank_sizing import Needed, with_edits, work_out
 from graveljar.core.analysis.charging_time import Charging, charging_of
 from graveljar.core.analysis.daily_energy import DailyEnergy, simulate_day
 from graveljar.core.analysis.link_operation import LinkOperation, link_operations_of
@@ -125,6 +125,14 @@ class Analysis:
         if not isinstance(first, Bank) or first.use == "starter":
             return None
         return work_out(design, first, whole.day, whole.demand, whole.bank_demands[first.id])
+
+    @cached_property
+    def takeable(self) -> Needed | None:
+        """The same with the edits that take each choice."""
+        network, first = self.network, self.network.design.first
+        if self.needed is None or not isinstance(first, Bank):
+            return None
+        return with_edits(self.needed, network.design, first, network.assumed)
 
     def works(self, stage: Stage) -> bool:
         """Whether a stage and all before it fit what arrives."""

@@ -2,7 +2,7 @@
 
 import math
 from bisect import bisect_left
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final, Literal
 
 from graveljar.core.analysis.daily_energy import DailyEnergy
@@ -34,7 +34,8 @@ class BankChoice:
     `decides` is the largest: for lithium, long life is advice and decides nothing. `each_wh` is
     usable of one battery in as many as energy asks for.
     `edits` take the choice; `alike_edits` join the batteries that are there at these volts,
-    `alike` in parallel. Both adapt what is connected to the bank; empty if that cannot be.
+    `alike` in parallel. Both adapt what is connected to the bank; empty if that cannot be, and
+    before `with_edits`.
     """
 
     system_v: float
@@ -50,9 +51,9 @@ class BankChoice:
     design_a: float
     present: bool
     recommended: bool
-    edits: tuple[Edit, ...]
     alike: int
-    alike_edits: tuple[Edit, ...]
+    edits: tuple[Edit, ...] = ()
+    alike_edits: tuple[Edit, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -201,9 +202,57 @@ def work_out(
     size_w = 0.0
     if inverter_w:
         size_w = common_size(max(inverter_w, start_w / assumed["trusted_surge_factor"]))
-    task = _Task(design, bank, day, at_bank, assumed, usable_wh, long_power(day), size_w)
+    task = _Task(design, bank, day, at_bank, assumed, usable_wh, long_power(day))
     choices = tuple(_choice(task, volts, series) for volts, series in _ways(bank))
     return Needed(goal_wh, usable_wh, task.long_w, inverter_w, start_w, size_w, choices)
+
+
+def with_edits(needed: Needed, design: Design, bank: Bank, assumed: dict[str, float]) -> Needed:
+    """The same with the edits that take each choice.
+
+    Parameters
+    ----------
+    needed : What is needed of that bank.
+    design : Whose bank it is.
+    bank : The first store.
+    assumed : Assumptions by their key.
+
+    Returns
+    -------
+    The same figures.
+
+    Examples
+    --------
+    >>> from graveljar.core.analysis.analysis import Analysis
+    >>> from graveljar.core.lowering.example import lamp
+    >>> from graveljar.core.network.network import Network
+    >>> Analysis(Network(lamp())).takeable.present.edits[1]
+    Edit(op='replace', path='/stores/0/parallel', value=2)
+    """
+
+    def edits(choice: BankChoice, parallel: int) -> tuple[Edit, ...]:
+        if parallel > MAX_PARALLEL:
+            return ()
+        made = [
+            Edit("replace", "/stores/0/series", choice.series),
+            Edit("replace", "/stores/0/parallel", parallel),
+        ]
+        if choice.series != bank.series:
+            made += edits_for_system_volts(design, bank, choice.series, choice.system_v, assumed)
+        for place, stage in enumerate(design.stages):
+            if stage is design.inverter and stage.rail == bank.id:
+                made += _inverter_edits(place, stage, needed.size_w)
+        return tuple(made)
+
+    choices = tuple(
+        replace(
+            x,
+            edits=edits(x, x.parallel),
+            alike_edits=() if x.series == bank.series else edits(x, x.alike),
+        )
+        for x in needed.choices
+    )
+    return replace(needed, choices=choices)
 
 
 def _of_inverters(demand: Demand) -> tuple[float, float]:
@@ -230,7 +279,6 @@ class _Task:
     assumed: dict[str, float]
     usable_wh: float
     long_w: float
-    size_w: float
 
 
 def _ways(bank: Bank) -> list[tuple[float, int]]:
@@ -264,11 +312,6 @@ def _choice(task: _Task, system_v: float, series: int) -> BankChoice:
     advice = ("long_life",) if chemistry_of(battery).lithium else ()
     decides = max((x for x in counts if x not in advice), key=lambda x: counts[x] or 0)
     parallel = counts[decides] or 1
-    edits = _edits(task, series, parallel, system_v) if parallel <= MAX_PARALLEL else ()
-    alike = max(round(bank.series * bank.parallel / series), 1)
-    alike_edits: tuple[Edit, ...] = ()
-    if series != bank.series and alike <= MAX_PARALLEL:
-        alike_edits = _edits(task, series, alike, system_v)
     return BankChoice(
         system_v=system_v,
         bank_v=bank_v,
@@ -283,9 +326,7 @@ def _choice(task: _Task, system_v: float, series: int) -> BankChoice:
         design_a=design_a,
         present=series == bank.series,
         recommended=system_v == recommended_volts(task.at_bank.drawn_w),
-        edits=edits,
-        alike=alike,
-        alike_edits=alike_edits,
+        alike=max(round(bank.series * bank.parallel / series), 1),
     )
 
 
@@ -367,20 +408,6 @@ def _by_energy(task: _Task, series: int) -> tuple[int, float]:
 def _up(count: float) -> int:
     # A count a hair above a whole number is that number: 2.0000000001 batteries are two.
     return max(math.ceil(count - 1e-9), 1)
-
-
-def _edits(task: _Task, series: int, parallel: int, system_v: float) -> tuple[Edit, ...]:
-    bank = task.bank
-    edits = [
-        Edit("replace", "/stores/0/series", series),
-        Edit("replace", "/stores/0/parallel", parallel),
-    ]
-    if series != bank.series:
-        edits += edits_for_system_volts(task.design, bank, series, system_v, task.assumed)
-    for place, stage in enumerate(task.design.stages):
-        if stage is task.design.inverter and stage.rail == bank.id:
-            edits += _inverter_edits(place, stage, task.size_w)
-    return tuple(edits)
 
 
 def _inverter_edits(place: int, inverter: Inverter, size_w: float) -> list[Edit]:

@@ -62,9 +62,8 @@ def variants_of(context: Context) -> tuple[Variant, ...]:
 
 
 def _volts(context: Context) -> Iterator[Variant]:
-    if context.analysis.needed is None:
-        return
-    for choice in context.analysis.needed.choices:
+    needed = context.analysis.takeable
+    for choice in needed.choices if needed else ():
         if choice.present:
             continue
         title = (
