@@ -116,12 +116,16 @@ def test_no_two_figures_of_one_evaluation_differ(made: Design) -> None:
     if verdict.hours:
         assert evaluation.figures["run.hours"].value == verdict.hours
     # What the drawing says of a run is what its row in Cables does.
-    for wire, row in zip(evaluation.wires, evaluation.cables.rows, strict=True):
-        assert (wire.subject, wire.kind, wire.length_m) == (row.subject, row.kind, row.length_m)
-        for brief, full in ((wire.chosen, row.chosen), (wire.proposed, row.proposed)):
+    for wire, cable in zip(evaluation.wires, evaluation.cables.rows, strict=True):
+        assert (wire.subject, wire.kind, wire.length_m) == (
+            cable.subject,
+            cable.kind,
+            cable.length_m,
+        )
+        for brief, full in ((wire.chosen, cable.chosen), (wire.proposed, cable.proposed)):
             assert (brief and (brief.name, brief.leads)) == (full and (full.name, full.leads))
-        assert wire.fuse_a == (row.fuse and row.fuse.amps)
-        assert wire.proposed_fuse_a == (row.proposed_fuse and row.proposed_fuse.amps)
+        assert wire.fuse_a == (cable.fuse and cable.fuse.amps)
+        assert wire.proposed_fuse_a == (cable.proposed_fuse and cable.proposed_fuse.amps)
     # Energy out of the cells is what their curve holds between the charges.
     store = run.stores[0]
     gone = float(store["begin"] - store["charge"])

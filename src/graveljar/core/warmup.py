@@ -2,6 +2,7 @@
 
 import gc
 
+from graveljar.core.analysis.week import simulate_week
 from graveljar.core.context import Context
 from graveljar.core.evaluate import evaluate
 from graveljar.core.model import (
@@ -42,7 +43,9 @@ def warm() -> None:
     lead = Link(id="lead", rail="bank", to="station", input="in", fuse=Fuse(amps=4.0))
     for made in (design, design.model_copy(update={"stores": (Bank(), fed), "links": (lead,)})):
         evaluate(made)
-        course_of(Context(made))
+        context = Context(made)
+        course_of(context)
+        simulate_week(context.analysis.lowered, 1)
     pack = BatteryPart(kind="battery", name="Pack", figures=BatteryFigures())
     inverter = InverterPart(kind="inverter", name="Inverter", figures=InverterFigures())
     parts = (SearchPart(id="pack", part=pack), SearchPart(id="inverter", part=inverter))

@@ -6,9 +6,8 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.analysis.simulation import answered
+from graveljar.core.kernel.batch import run_by_hours
 from graveljar.core.kernel.records import LINK, Flags, Floats, Records
-from graveljar.core.kernel.timestep import go_on
-from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.stop import heed
@@ -103,17 +102,11 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), kept=False)
     begin = stores["begin"].copy()
-    after: list[tuple[bytes, bytes, bytes]] = []
-    for hour in range(hours):
-        walk = go_on if hour else march
-        walk(rails, loads, stores, monday.week, float(hour + 1), trace)
-        answered(trace)
-        # As bytes: NumPy copies records field by field.
-        after.append((rails.tobytes(), loads.tobytes(), stores.tobytes()))
     rails_h, loads_h, stores_h = (
-        np.frombuffer(b"".join(x[n] for x in after), records.dtype).reshape(hours, len(records))
-        for n, records in enumerate((rails, loads, stores))
+        np.zeros((hours, len(x)), x.dtype) for x in (rails, loads, stores)
     )
+    run_by_hours(rails, loads, stores, monday.week, trace, rails_h, loads_h, stores_h)
+    answered(trace)
     parts = [_each_hour(x) for x in _counters(lowered, rails_h, loads_h, stores_h)]
     brought, passed, used, lost, before, released = parts
     charge = np.concatenate([begin[None], stores_h["charge"]])

@@ -3,7 +3,7 @@
 import numpy as np
 
 from graveljar.core.kernel.accounting import account, keep_middle
-from graveljar.core.kernel.compiled import compiled_with_arrays, inlined
+from graveljar.core.kernel.compiled import compiled, compiled_with_arrays, inlined
 from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED
@@ -18,7 +18,7 @@ from graveljar.core.kernel.records import (
     Records,
 )
 from graveljar.core.kernel.states import arrange
-from graveljar.core.kernel.timestep import run
+from graveljar.core.kernel.timestep import go_on, run
 from graveljar.core.kernel.trace import CONVERGED, POINTS, STATUS, Trace, begin
 
 
@@ -126,6 +126,52 @@ def charge_many(
                 # It never runs down, or began at the reserve or below: nothing ever ran.
                 charges[n, s, :] = stores[s].charge
     return charges
+
+
+@compiled
+def run_by_hours(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: DayProfile,
+    trace: Trace,
+    rails_h: Records,
+    loads_h: Records,
+    stores_h: Records,
+) -> None:
+    """Run a design hour by hour, and keep all records as they are after each.
+
+    Ends early where the run finds no answer: the status is in `trace.counts`.
+
+    Parameters
+    ----------
+    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
+    day : The day that repeats.
+    trace : Without points.
+    rails_h, loads_h, stores_h : Written to. Shapes (H, R), (H, L), (H, S)
+
+    Examples
+    --------
+    >>> from graveljar.core.lowering.example import arrays
+    >>> rails, loads, stores, day, trace = arrays()
+    >>> after = [np.zeros((2, len(x)), x.dtype) for x in (rails, loads, stores)]
+    >>> run_by_hours(rails, loads, stores, day, trace, *after)  # 100 Ah at 5 A
+    >>> after[2]["charge"][:, 0].round(6).tolist()
+    [0.95, 0.9]
+    """
+    for hour in range(len(rails_h)):
+        if hour == 0:
+            run(rails, loads, stores, day, 1.0, trace)
+        else:
+            go_on(rails, loads, stores, day, hour + 1.0, trace)
+        if trace.counts[STATUS] != CONVERGED:
+            return
+        for r in range(len(rails)):
+            rails_h[hour, r] = rails[r]
+        for i in range(len(loads)):
+            loads_h[hour, i] = loads[i]
+        for s in range(len(stores)):
+            stores_h[hour, s] = stores[s]
 
 
 @inlined
