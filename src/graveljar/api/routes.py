@@ -166,9 +166,9 @@ def _parts_of(opened: IO[bytes]) -> Iterator[bytes]:
 
 
 @router.post("/cables", response_model=WorkedCables)
-def post_cables(design: Design, at_once: ComputingAtOnce) -> Response:
+def post_cables(design: Design, compute: Computing) -> Response:
     """Every cable run, what is bought and cut for them, and the figures of the runs."""
-    return Response(at_once(works.cables_in, design), media_type="application/json")
+    return Response(compute(works.cables_in, design), media_type="application/json")
 
 
 @router.post("/cables/schools")
