@@ -13,10 +13,14 @@ from graveljar.core.kernel.trace import CONVERGED, POINTS, STATUS, Trace, new_tr
 from graveljar.core.lowering.lower import LoweredDesign, lower
 from graveljar.core.network.network import Network
 from graveljar.demo import demo_designs
+from tests.building import design, load
 from tests.reference.random_designs import random_design
 from tests.reference.random_growing import random_growing
 
-MADE = (*(f"tree {n}" for n in range(24)), *(f"grown {n}" for n in range(12)), *demo_designs())
+# A lamp of some 12 A on a fuse of 10 A, which opens after some hours.
+WORN = design(load(150.0, hours_per_day=24.0, fuse={"amps": 10.0, "kind": "blade"}))
+SINGLE = demo_designs() | {"worn fuse": WORN}
+MADE = (*(f"tree {n}" for n in range(24)), *(f"grown {n}" for n in range(12)), *SINGLE)
 
 
 def _made(name: str) -> LoweredDesign:
@@ -25,7 +29,7 @@ def _made(name: str) -> LoweredDesign:
         return lower(Network(random_design(int(seed), cut_outs=True)))
     if kind == "grown":
         return lower(Network(random_growing(int(seed))))
-    return lower(Network(demo_designs()[name]))
+    return lower(Network(SINGLE[name]))
 
 
 def _trace(lowered: LoweredDesign, **kept: bool) -> Trace:
@@ -73,12 +77,17 @@ def test_what_is_kept_of_a_run_changes_nothing(name: str) -> None:
 
 @pytest.mark.parametrize("name", MADE)
 def test_a_draw_goes_in_fewer_points_to_the_same_stops(name: str) -> None:
-    """Within a quarter of the 0.2 % that a run may differ from the exact one."""
+    """Within a quarter of the 0.2 % that a run may differ from the exact one.
+
+    An overloaded fuse ten times that: its time goes with a high power of its current.
+    """
     lowered = _made(name)
     sharp, rough = (
         _ran(lowered, _trace(lowered, charge_only=True, rough=x)) for x in (False, True)
     )
-    assert _first_stops(rough[0]) == pytest.approx(_first_stops(sharp[0]), rel=5e-4, abs=5e-4)
+    within = 5e-3 if name == "worn fuse" else 5e-4
+    stops = _first_stops(sharp[0])
+    assert _first_stops(rough[0]) == pytest.approx(stops, rel=within, abs=5e-4)
     assert rough[1]["charge"] == pytest.approx(sharp[1]["charge"], abs=5e-4)
 
 

@@ -262,7 +262,7 @@ def _step(
     first = stores[max(lead, 0)].rate
     dt = plan(stores, lead, gap, until - hours)
     far = room_before > 2.0 * FAR and starts_far(loads, 2.0 * FAR)
-    if far and trace.counts[ROUGH] and _at_once(rails, stores, day, dt):
+    if far and trace.counts[ROUGH] and _at_once(rails, loads, stores, day, trace, m, dt):
         end = min(hours + dt, until)
         record(rails, loads, stores, trace, end)
         return end
@@ -304,7 +304,15 @@ def _step(
 
 
 @compiled
-def _at_once(rails: Records, stores: Records, day: DayProfile, dt: float) -> bool:
+def _at_once(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: DayProfile,
+    trace: Trace,
+    m: int,
+    dt: float,
+) -> bool:
     """Go a planned step of a draw by the currents at its begin; False where they may change."""
     for s in range(len(stores)):
         if stores[s].change != 0.0 and _tapers(rails, stores, s):
@@ -316,9 +324,9 @@ def _at_once(rails: Records, stores: Records, day: DayProfile, dt: float) -> boo
         before = stores[s].mid_emf
         if abs(_moving_v(rails, stores, s) - before) > SAME_VOLTS * before:
             return False
-    for s in range(len(stores)):
-        if rails[s].state != OFF:
-            mean_over(stores, s, rails[s].amps, dt)
+    # Fuses wear by the currents of a step's middle.
+    keep_middle(rails, loads, stores)
+    _count(rails, loads, stores, day, trace, m, dt)
     return True
 
 
