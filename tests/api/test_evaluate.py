@@ -38,15 +38,16 @@ def test_an_evaluation_is_as_its_schema_says(web: TestClient, seed: int) -> None
     assert answer.status_code == 200
     workings = web.post("/api/workings", json=document).json()
     short = {key: {x: v[x] for x in ("name", "value", "unit")} for key, v in workings.items()}
-    # Each figure once in one of two answers, but for those of cables that findings name.
-    worked = web.post("/api/cables", json=document).json()
+    # Each figure once in one of three answers, but for those of the others that findings name.
+    cables, needed = (web.post(f"/api/{x}", json=document).json() for x in ("cables", "needed"))
     named = {key for one in answer.json()["findings"] for key in one["figures"]}
-    assert answer.json()["figures"] | worked["figures"] == short
-    assert answer.json()["figures"].keys() & worked["figures"].keys() == (
-        named & worked["figures"].keys()
-    )
-    marks = {"format": "gravel-jar/evaluation", "version": 11, "cables": worked["cables"]}
-    written = answer.json() | {"figures": workings} | marks
+    others = cables["figures"] | needed["figures"]
+    assert cables["figures"].keys() & needed["figures"].keys() == set()
+    assert answer.json()["figures"] | others == short
+    assert answer.json()["figures"].keys() & others.keys() == named & others.keys()
+    marks = {"format": "gravel-jar/evaluation", "version": 11}
+    parts = {"cables": cables["cables"], "needed": needed["needed"]}
+    written = answer.json() | {"figures": workings} | marks | parts
     assert list(SCHEMA.iter_errors(written)) == []
     rails = {x["id"] for x in (*document["stores"], *document["stages"])}
     moments = written["run"]["moments"]
@@ -69,7 +70,8 @@ def test_the_command_and_the_api_say_the_same(
     assert said["figures"] == web.post("/api/workings", json=_tree()).json()
     answer = web.post("/api/evaluate", json=_tree()).json()
     assert {key: said[key] for key in answer} == answer | {"figures": said["figures"]}
-    assert said["cables"] == web.post("/api/cables", json=_tree()).json()["cables"]
+    for part in ("cables", "needed"):
+        assert said[part] == web.post(f"/api/{part}", json=_tree()).json()[part]
 
 
 def test_an_answer_that_was_kept_is_the_answer_and_its_edits_fit_what_was_sent(

@@ -139,7 +139,7 @@ def test_the_server_itself_computes_nothing(monkeypatch: pytest.MonkeyPatch, poo
             for path, body in (
                 *((path, VAN_SENT) for path in (
                     "evaluate", "evaluate?quick=true", "workings", "options/variants", "sheet",
-                    "cables", "cables/schools", "cables.csv?what=cuts",
+                    "needed", "cables", "cables/schools", "cables.csv?what=cuts",
                     "readings/checklist", "readings/figures", "readings/band-causes",
                 )),
                 *((path, WITH_DESIGN) for path in (

@@ -15,7 +15,7 @@ from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute, Computing, ComputingAtOnce
 from graveljar.computing import works
-from graveljar.core.evaluation import ShortEvaluation, WorkedCables
+from graveljar.core.evaluation import ShortEvaluation, WorkedCables, WorkedNeeded
 from graveljar.core.model import MAX_LOADS, Design
 from graveljar.core.network.rail_choice import Place, places_of_all
 from graveljar.core.planning.construction import Ask, BuildResult, build
@@ -163,6 +163,12 @@ def _parts_of(opened: IO[bytes]) -> Iterator[bytes]:
     with opened:
         while part := opened.read(PART_BYTES):
             yield part
+
+
+@router.post("/needed", response_model=WorkedNeeded)
+def post_needed(design: Design, compute: Computing) -> Response:
+    """What the loads need of the bank until the goal, and what each choice would do."""
+    return Response(compute(works.needed_in, design), media_type="application/json")
 
 
 @router.post("/cables", response_model=WorkedCables)

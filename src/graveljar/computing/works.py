@@ -10,8 +10,8 @@ from pydantic import TypeAdapter
 from graveljar.core.cables.colours import colours_of
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.evaluate import cables_worked_out, evaluate_short
-from graveljar.core.evaluation import ShortEvaluation, WorkedCables
+from graveljar.core.evaluate import cables_worked_out, evaluate_short, needed_worked_out
+from graveljar.core.evaluation import ShortEvaluation, WorkedCables, WorkedNeeded
 from graveljar.core.model import Design
 from graveljar.core.planning.balance import Pair, pairs_of
 from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
@@ -59,6 +59,7 @@ _WORKINGS: Final = TypeAdapter(Mapping[str, Figure])
 _COURSE: Final = TypeAdapter(Course)
 _WEEK: Final = TypeAdapter(Refill)
 _CABLES: Final = TypeAdapter(WorkedCables)
+_NEEDED: Final = TypeAdapter(WorkedNeeded)
 
 
 def evaluation_of(design: Design, quick: bool) -> bytes:
@@ -69,6 +70,11 @@ def evaluation_of(design: Design, quick: bool) -> bytes:
 def cables_in(design: Design) -> bytes:
     """The cables and the figures of their runs, written out."""
     return _CABLES.dump_json(cables_worked_out(design))
+
+
+def needed_in(design: Design) -> bytes:
+    """What is needed of the bank and the figures of it, written out."""
+    return _NEEDED.dump_json(needed_worked_out(design))
 
 
 def workings_of(design: Design) -> bytes:

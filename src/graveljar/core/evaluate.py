@@ -8,7 +8,13 @@ from graveljar.core.analysis.bank_sizing import BankChoice, Needed, NeededCable
 from graveljar.core.cables.plan import kind_of
 from graveljar.core.cautions import warn
 from graveljar.core.context import Context
-from graveljar.core.evaluation import Evaluation, Judgement, ShortEvaluation, WorkedCables
+from graveljar.core.evaluation import (
+    Evaluation,
+    Judgement,
+    ShortEvaluation,
+    WorkedCables,
+    WorkedNeeded,
+)
 from graveljar.core.fixes import Trials, fixes_of
 from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, apply, as_sent
@@ -24,15 +30,18 @@ from graveljar.core.views.loads import load_rows
 from graveljar.core.views.run_summary import run_summary
 from graveljar.core.views.verdict import verdict_of
 from graveljar.core.views.wires import wires_of
-from graveljar.core.workings import OF_CABLES, keep_all
+from graveljar.core.workings import OF_CABLES, OF_NEEDED, keep_all
 from graveljar.core.workings.working import Figure
 
 
 def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
-    """Work a design out, with its cables and all workings."""
+    """Work a design out, with its cables, what is needed and all workings."""
     context = Context(design)
-    short = vars(_worked_out(context, quick=quick))
-    whole = short | {"cables": cables_of(context), "figures": keep_all(context).by_key}
+    whole = vars(_worked_out(context, quick=quick)) | {
+        "cables": cables_of(context),
+        "needed": _needed(context, quick=quick),
+        "figures": keep_all(context).by_key,
+    }
     return Evaluation(format="gravel-jar/evaluation", version=11, **whole)
 
 
@@ -47,9 +56,22 @@ def evaluate_short(design: Design, *, quick: bool = False) -> ShortEvaluation:
 def cables_worked_out(design: Design) -> WorkedCables:
     """Work out the cables of a design, with the figures of their runs."""
     context = Context(design)
+    return WorkedCables(cables_of(context), _figures_of(context, OF_CABLES))
+
+
+def needed_worked_out(design: Design) -> WorkedNeeded:
+    """Work out what the loads of a design need of its bank, with the figures of it.
+
+    Each choice is tried: what brings danger has no edits.
+    """
+    context = Context(design)
+    return WorkedNeeded(_needed(context, quick=False), _figures_of(context, OF_NEEDED))
+
+
+def _figures_of(context: Context, begins: str) -> dict[str, Figure]:
+    """The figures whose keys begin so."""
     figures = keep_all(context).by_key
-    of_cables = {key: one for key, one in figures.items() if key.startswith(OF_CABLES)}
-    return WorkedCables(cables_of(context), of_cables)
+    return {key: one for key, one in figures.items() if key.startswith(begins)}
 
 
 def _worked_out(context: Context, *, quick: bool) -> ShortEvaluation:
@@ -67,7 +89,6 @@ def _worked_out(context: Context, *, quick: bool) -> ShortEvaluation:
         links=tuple(link_rows(context)),
         wires=wires_of(context),
         wirings=tuple(wiring_of(bank) for bank in context.network.banks),
-        needed=_needed(context, findings, quick=quick),
         findings=judgements,
         cautions=warn(context),
         figures=_shown(context, findings),
@@ -77,14 +98,15 @@ def _worked_out(context: Context, *, quick: bool) -> ShortEvaluation:
 
 
 def _shown(context: Context, findings: tuple[Finding, ...]) -> dict[str, Figure]:
-    """The figures that views show which are always there; of cables only those of findings."""
+    """The figures that are always shown; of other answers those that findings name."""
     named = {key for finding in findings for key in finding.figures}
-    of_cables = any(key.startswith(OF_CABLES) for key in named)
-    kept = keep_all(context, cables=of_cables).by_key
-    return {k: one for k, one in kept.items() if k in named or not k.startswith(OF_CABLES)}
+    others = (OF_CABLES, OF_NEEDED)
+    left_out = {begin for begin in others if not any(key.startswith(begin) for key in named)}
+    kept = keep_all(context, without=left_out).by_key
+    return {k: one for k, one in kept.items() if k in named or not k.startswith(others)}
 
 
-def _needed(context: Context, findings: tuple[Finding, ...], *, quick: bool) -> Needed | None:
+def _needed(context: Context, *, quick: bool) -> Needed | None:
     """What is needed; of its choices those that bring danger cannot be used.
 
     A quick evaluation has not tried them: none of them can be used yet.
@@ -92,6 +114,7 @@ def _needed(context: Context, findings: tuple[Finding, ...], *, quick: bool) -> 
     needed = context.analysis.needed if quick else context.analysis.takeable
     if needed is None:
         return None
+    findings = judge(context)
 
     def tried(edits: tuple[Edit, ...]) -> tuple[Edit, ...]:
         if quick or not edits or offered(context, findings, edits) is None:

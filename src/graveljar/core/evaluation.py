@@ -33,8 +33,8 @@ class Judgement(Statement):
 class ShortEvaluation:
     """A design as it is worked out at each edit. A `quick` one has no band, its fixes no effects.
 
-    `figures` are values without workings; those of a cable run only where a finding names them:
-    the rest is in `WorkedCables`.
+    `figures` are values without workings; those of a cable run and of what is needed only where a
+    finding names them: the rest is in `WorkedCables` and `WorkedNeeded`.
     """
 
     verdict: Verdict
@@ -46,7 +46,6 @@ class ShortEvaluation:
     links: tuple[LinkRow, ...]
     wires: tuple[Wire, ...]
     wirings: tuple[BankWiring, ...]
-    needed: Needed | None
     findings: tuple[Judgement, ...]
     cautions: tuple[CautionRow, ...]
     figures: Mapping[str, FigureValue]
@@ -61,9 +60,10 @@ class _Marked:
 
 @dataclass(frozen=True)
 class Evaluation(ShortEvaluation, _Marked):
-    """A design, worked out, with its cables, each figure with its working."""
+    """A design, worked out, with its cables and what is needed, each figure with its working."""
 
     cables: Cables
+    needed: Needed | None
     figures: Mapping[str, Figure]
 
 
@@ -72,4 +72,12 @@ class WorkedCables:
     """The cables of a design, and the figures of their runs by key."""
 
     cables: Cables
+    figures: Mapping[str, FigureValue]
+
+
+@dataclass(frozen=True)
+class WorkedNeeded:
+    """What the loads need of a bank, and the figures of it by key; None without a bank to size."""
+
+    needed: Needed | None
     figures: Mapping[str, FigureValue]

@@ -227,6 +227,8 @@ export const api = {
       client.POST("/api/course.csv", { body: { design, until_h: until }, parseAs: "text" }),
     ) as Promise<string>,
   /** Every cable run of a design, and the figures of the runs. */
+  needed: (design: Design, signal: AbortSignal) =>
+    taken(client.POST("/api/needed", { body: design, signal })),
   cables: (design: Design, signal: AbortSignal) =>
     taken(client.POST("/api/cables", { body: design, signal })),
   /** Every cable run by each school's ampacity table. */

@@ -224,6 +224,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/needed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Needed
+         * @description What the loads need of the bank until the goal, and what each choice would do.
+         */
+        post: operations["post_needed_api_needed_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/cables": {
         parameters: {
             query?: never;
@@ -8278,8 +8298,8 @@ export interface components {
          * ShortEvaluation
          * @description A design as it is worked out at each edit. A `quick` one has no band, its fixes no effects.
          *
-         *     `figures` are values without workings; those of a cable run only where a finding names them:
-         *     the rest is in `WorkedCables`.
+         *     `figures` are values without workings; those of a cable run and of what is needed only where a
+         *     finding names them: the rest is in `WorkedCables` and `WorkedNeeded`.
          */
         ShortEvaluation: {
             verdict: components["schemas"]["Verdict"];
@@ -8296,7 +8316,6 @@ export interface components {
             wires: components["schemas"]["Wire"][];
             /** Wirings */
             wirings: components["schemas"]["BankWiring"][];
-            needed: components["schemas"]["Needed"] | null;
             /** Findings */
             findings: components["schemas"]["Judgement"][];
             /** Cautions */
@@ -9476,6 +9495,17 @@ export interface components {
             };
         };
         /**
+         * WorkedNeeded
+         * @description What the loads need of a bank, and the figures of it by key; None without a bank to size.
+         */
+        WorkedNeeded: {
+            needed: components["schemas"]["Needed"] | null;
+            /** Figures */
+            figures: {
+                [key: string]: components["schemas"]["FigureValue"];
+            };
+        };
+        /**
          * Worst
          * @description The worst finding of a design.
          */
@@ -9973,6 +10003,50 @@ export interface operations {
                 content: {
                     "application/problem+json": unknown;
                     "text/plain": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_needed_api_needed_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkedNeeded"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
                 };
             };
         };

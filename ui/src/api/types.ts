@@ -40,6 +40,7 @@ export type Cable = NonNullable<BankLeads["cable"]>;
 export type Fuse = NonNullable<BankLeads["fuse"]>;
 export type CableRow = Schemas["CableRow"];
 export type WorkedCables = Schemas["WorkedCables"];
+export type WorkedNeeded = Schemas["WorkedNeeded"];
 export type Wire = Schemas["Wire"];
 export type SizeRow = Schemas["SizeRow"];
 export type Cut = Schemas["CutItem"];

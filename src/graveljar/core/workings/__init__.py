@@ -1,5 +1,6 @@
 """The arithmetic behind each figure, by topic."""
 
+from collections.abc import Set
 from typing import Final
 
 from graveljar.core.context import Context
@@ -12,24 +13,26 @@ from graveljar.core.workings.stage import keep_stages
 from graveljar.core.workings.store import keep_stores
 from graveljar.core.workings.working import Figures
 
-__all__ = ["OF_CABLES", "keep_all"]
+__all__ = ["OF_CABLES", "OF_NEEDED", "keep_all"]
 
-# How the keys of the figures of cable runs begin.
+# How the keys of the figures of cable runs begin, and of those of what is needed.
 OF_CABLES: Final = "cable."
+OF_NEEDED: Final = "needed."
 
 
-def keep_all(context: Context, *, cables: bool = True) -> Figures:
+def keep_all(context: Context, *, without: Set[str] = frozenset()) -> Figures:
     """Every figure of a design with its working, in an order where later build on earlier.
 
-    Without those of `cables` where nobody asks for them: no other builds on them.
+    `without` those of cables or of the need where nobody asks for them: no other builds on them.
     """
     figures = Figures()
     keep_stores(figures, context)
     keep_loads(figures, context)
     keep_stages(figures, context)
     keep_links(figures, context)
-    if cables:
+    if OF_CABLES not in without:
         keep_cables(figures, context)
     keep_run(figures, context)
-    keep_needed(figures, context)
+    if OF_NEEDED not in without:
+        keep_needed(figures, context)
     return figures

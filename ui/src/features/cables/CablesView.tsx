@@ -1,4 +1,4 @@
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { useLocation } from "react-router";
 import { api } from "../../api/client";
 import type { CableRow, WorkedCables } from "../../api/types";
@@ -6,7 +6,8 @@ import { SCHOOLS } from "../../design/cable-text";
 import type { Stamp } from "../../design/stamp";
 import { useDesign } from "../../design/store";
 import { useAnswer } from "../../design/use-answer";
-import { useWorked, WorkedContext } from "../../design/use-evaluation";
+import { useWorked } from "../../design/use-evaluation";
+import { WithFigures } from "../../design/WithFigures";
 import { Answered } from "../../editor/Answered";
 import { FigureButton } from "../../editor/FigureButton";
 import { quantity } from "../../lib/format";
@@ -38,24 +39,19 @@ export default function CablesView() {
 }
 
 function Sized({ data, stamp }: { data: WorkedCables; stamp: Stamp }) {
-  const worked = useWorked();
+  const { evaluation } = useWorked();
   const [both, setBoth] = useState(false);
-  const { evaluation } = worked;
   const { rows, cuts, mains } = data.cables;
   const findings = evaluation.findings.filter(
     (one) => isWiring(one.code) && one.severity !== "note",
   );
-  // Suggestions and figures are those of this answer; findings and their fixes of the evaluation.
-  const ofCables = useMemo(() => {
-    const figures = { ...worked.evaluation.figures, ...data.figures };
-    return { ...worked, evaluation: { ...worked.evaluation, figures }, stamp };
-  }, [worked, data, stamp]);
   return (
     <>
-      <WorkedContext value={ofCables}>
+      {/* Suggestions and figures are of this answer; findings and their fixes of the evaluation. */}
+      <WithFigures figures={data.figures} stamp={stamp}>
         <Tools cables={data.cables} both={both} onBoth={setBoth} />
         {both ? <SchoolsTable runs={rows} /> : <Table rows={rows} sizes={data.cables.sizes} />}
-      </WorkedContext>
+      </WithFigures>
       <FromMemory sources={data.cables.sources} />
       {mains.map((one) => (
         <p key={one.rail} className="mt-1 text-sm" data-mains={one.rail}>

@@ -1,6 +1,9 @@
+import { api } from "../../api/client";
 import type { Choice, Design } from "../../api/types";
 import { useDesign } from "../../design/store";
-import { useWorked } from "../../design/use-evaluation";
+import { useAnswer } from "../../design/use-answer";
+import { WithFigures } from "../../design/WithFigures";
+import { Answered } from "../../editor/Answered";
 import { FigureButton } from "../../editor/FigureButton";
 import { NumberField } from "../../editor/NumberField";
 import { quantity } from "../../lib/format";
@@ -8,34 +11,61 @@ import { Button } from "../../ui/Button";
 import { Group, Row } from "../../ui/Row";
 import { Scroll } from "../../ui/Scroll";
 import { GoalWords } from "./GoalWords";
-import { Whiteboard } from "./Whiteboard";
+import { type OnUse, Whiteboard } from "./Whiteboard";
 
 /** What the loads and the goal ask for: Wh, batteries, inverter, system volts. */
 export default function NeededPanel() {
-  const { evaluation, stamp } = useWorked();
-  const design = useDesign((state) => state.document);
+  const answer = useAnswer("needed", api.needed);
+  const { data, stamp } = answer;
   const apply = useDesign((state) => state.apply);
-  if (!design) return null;
-  const { needed } = evaluation;
-  if (!needed) {
-    return (
-      <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-2">
-        <GoalFields />
-        <Group title="Needed for the goal">
-          <p className="max-w-100 text-sm">
-            The first store is not a battery bank: there is no bank to size. What a larger station,
-            or a battery beside it, would bring stands under Routes.
-          </p>
-        </Group>
-      </div>
-    );
-  }
+  const onUse: OnUse = (what, edits) => stamp && apply(what, edits, stamp);
   return (
     <div>
       <div className="grid grid-cols-1 gap-x-10 lg:grid-cols-[20rem_minmax(0,1fr)]">
         <GoalFields />
-        <Whiteboard needed={needed} onUse={(edits) => apply("use the suggestion", edits, stamp)} />
+        <Answered answer={answer} loading="Doing the sums" failed="The sums cannot be done">
+          {({ needed, figures }) =>
+            needed && stamp ? (
+              <WithFigures figures={figures} stamp={stamp}>
+                <Whiteboard needed={needed} onUse={onUse} />
+              </WithFigures>
+            ) : (
+              <NoBank />
+            )
+          }
+        </Answered>
       </div>
+      {data?.needed && stamp ? (
+        <div data-answer={answer.standing.status}>
+          <WithFigures figures={data.figures} stamp={stamp}>
+            <OtherVolts choices={data.needed.choices} onUse={onUse} />
+          </WithFigures>
+        </div>
+      ) : null}
+    </div>
+  );
+}
+
+function NoBank() {
+  return (
+    <Group title="Needed for the goal">
+      <p className="max-w-100 text-sm">
+        The first store is not a battery bank: there is no bank to size. What a larger station, or a
+        battery beside it, would bring stands under Routes.
+      </p>
+    </Group>
+  );
+}
+
+interface OtherVoltsProps {
+  choices: readonly Choice[];
+  onUse: OnUse;
+}
+
+/** The same sums at each system voltage. */
+function OtherVolts({ choices, onUse }: OtherVoltsProps) {
+  return (
+    <>
       <h3 className="mt-3 mb-1 text-base">At other system volts</h3>
       <Scroll label="At other system volts">
         <table className="w-full min-w-170 text-sm">
@@ -62,11 +92,11 @@ export default function NeededPanel() {
             </tr>
           </thead>
           <tbody>
-            {needed.choices.map((choice) => (
+            {choices.map((choice) => (
               <ChoiceRow
                 key={choice.series}
                 choice={choice}
-                onUse={(edits) => apply(`use ${choice.system_v} V`, edits, stamp)}
+                onUse={(edits) => onUse(`use ${choice.system_v} V`, edits)}
               />
             ))}
           </tbody>
@@ -78,7 +108,7 @@ export default function NeededPanel() {
         everything along: inverter and converters of the new class, loads of the old volts behind a
         converter, cables and fuses to be chosen anew.
       </p>
-    </div>
+    </>
   );
 }
 

@@ -1,26 +1,25 @@
 import type { ReactNode } from "react";
-import type { Evaluation } from "../../api/types";
+import type { Choice, WorkedNeeded } from "../../api/types";
 import { bankKey, inverterKey } from "../../design/edits";
 import { useDesign } from "../../design/store";
-import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
 import { quantity } from "../../lib/format";
 import { Button } from "../../ui/Button";
 
-type Needed = NonNullable<Evaluation["needed"]>;
-type Choice = Needed["choices"][number];
+type Needed = NonNullable<WorkedNeeded["needed"]>;
+/** Takes edits as one step, by its name. */
+export type OnUse = (what: string, edits: Choice["edits"]) => void;
 
 /** The most batteries in parallel that a document may hold. */
 const MAX_PARALLEL = 32;
 
 interface WhiteboardProps {
   needed: Needed;
-  onUse: (edits: Choice["edits"]) => void;
+  onUse: OnUse;
 }
 
 /** The sums in the order they are done by hand, each figure open to its working. */
 export function Whiteboard({ needed, onUse }: WhiteboardProps) {
-  const { evaluation } = useWorked();
   const design = useDesign((state) => state.document);
   const present = needed.choices.find((choice) => choice.present);
   const usual = needed.choices.find((choice) => choice.recommended);
@@ -88,9 +87,7 @@ export function Whiteboard({ needed, onUse }: WhiteboardProps) {
               </span>
             ))
           ) : (
-            <span className="text-soft">
-              {evaluation.quick ? "working it out …" : "after the bank is chosen"}
-            </span>
+            <span className="text-soft">after the bank is chosen</span>
           )}
         </Step>
         <Step name="Charger" says="gentle, 0.2C">
@@ -102,7 +99,7 @@ export function Whiteboard({ needed, onUse }: WhiteboardProps) {
           {quantity(usual.system_v, "V")} is usual at this power; the currents are lower. See below.
         </p>
       ) : null}
-      <MakeIt present={present} quick={evaluation.quick} size={needed.size_w} onUse={onUse} />
+      <MakeIt present={present} size={needed.size_w} onUse={onUse} />
     </section>
   );
 }
@@ -136,17 +133,20 @@ function Count({ of, by, decides }: { of: string; by: string; decides: boolean }
 
 interface MakeItProps {
   present: Choice;
-  quick: boolean;
   size: number;
-  onUse: WhiteboardProps["onUse"];
+  onUse: OnUse;
 }
 
 /** One button that makes the sums the design, or why it is not offered. */
-function MakeIt({ present, quick, size, onUse }: MakeItProps) {
+function MakeIt({ present, size, onUse }: MakeItProps) {
   if (present.edits.length) {
     return (
       <p className="mt-2">
-        <Button look="main" onClick={() => onUse(present.edits)} data-take="present">
+        <Button
+          look="main"
+          onClick={() => onUse("use the suggestion", present.edits)}
+          data-take="present"
+        >
           Make it the design: {present.series}S {present.parallel}P
           {size > 0 ? " and the inverter for it" : ""}
         </Button>
@@ -157,9 +157,7 @@ function MakeIt({ present, quick, size, onUse }: MakeItProps) {
     <p className="mt-2 max-w-100 text-sm" data-part="not-offered">
       {present.parallel > MAX_PARALLEL
         ? "With this battery it is out of reach: more than 32 in parallel. Choose a larger battery or a shorter goal."
-        : quick
-          ? "Trying it …"
-          : `${present.parallel} in parallel would add a danger, such as a fuse that cannot interrupt their short circuit. Solve that first, on Cables.`}
+        : `${present.parallel} in parallel would add a danger, such as a fuse that cannot interrupt their short circuit. Solve that first, on Cables.`}
     </p>
   );
 }
