@@ -16,6 +16,8 @@ FLAGS = (
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run",
     "--disable-background-networking", "--disable-component-update", "--disable-sync",
     "--window-size=1280,800", "--lang=en-GB", "--hide-scrollbars",
+    # A page lives for seconds here: to optimise its code takes more time than it saves.
+    "--js-flags=--no-maglev --no-turbofan",
 )  # fmt: skip
 
 

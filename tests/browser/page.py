@@ -24,17 +24,22 @@ from tests.web import printed
 KEYS = (Keys.ENTER, Keys.TAB, Keys.BACKSPACE, Keys.DELETE, Keys.ESCAPE)
 PATIENCE_S = 60.0
 T = TypeVar("T")
-COUNT = "return document.querySelectorAll(arguments[0]).length"
-ATTRIBUTES = (
-    "return [...document.querySelectorAll(arguments[0])]"
-    ".map((one) => one.getAttribute(arguments[1]) ?? '')"
-)
 # Lines as they are seen; no-break spaces and tabs between cells count as spaces.
 READ = (
-    r"return (arguments[0].innerText ?? arguments[0].textContent).replace(/[ \t\u00a0]+/g, ' ')"
+    r"(({0}).innerText ?? ({0}).textContent).replace(/[ \t\u00a0]+/g, ' ')"
     r".replace(/ ?\n+ ?/g, '\n').trim()"
 )
-VALUES = "return [...document.querySelectorAll(arguments[0])].map((one) => one.value)"
+# A page looks by itself, so long at a time; looking from outside costs more than what is looked at.
+LOOKS_MS = 5_000
+LOOK = """new Promise((done) => {{
+  const end = Date.now() + {looks};
+  const look = () => {{
+    let found = null;
+    try {{ found = {what}; }} catch (error) {{ if (!(error instanceof TypeError)) throw error; }}
+    if (found || Date.now() > end) done(found); else setTimeout(look, 25);
+  }};
+  look();
+}})"""
 
 
 class Server:
@@ -89,6 +94,10 @@ class Server:
         return web.get(f"{self.address}api/designs/{design_id}").json()
 
 
+def _labelled(label: str) -> str:
+    return f'[aria-label="{label}"]'
+
+
 class Page:
     """The interface in the browser."""
 
@@ -120,12 +129,33 @@ class Page:
     def visit(self, path: str) -> "Page":
         """Go to an address."""
         self.driver.get(self.server.address + path)
-        self.find("main, [role=alert]")
+        self.sees("main, [role=alert]")
         return self
+
+    def ask(self, expression: str) -> Any:
+        """What an expression gives in the page."""
+        asked = {"expression": expression, "returnByValue": True, "awaitPromise": True}
+        answer = self.driver.execute_cdp_cmd("Runtime.evaluate", asked)
+        assert "exceptionDetails" not in answer, answer["exceptionDetails"]
+        return answer["result"].get("value")
+
+    def when(self, expression: str, what: str) -> Any:
+        """Wait until an expression gives something in the page that is true."""
+        looking = LOOK.format(looks=LOOKS_MS, what=expression)
+        return self.until(lambda: self.ask(looking), what)
+
+    def sees(self, css: str) -> None:
+        """Wait until an element is there."""
+        self.when(f"document.querySelector({json.dumps(css)}) !== null", css)
 
     def find(self, css: str) -> WebElement:
         """The first element, as soon as it is there."""
-        return self.until(lambda: self.driver.find_element(By.CSS_SELECTOR, css), css)
+
+        def found() -> WebElement:
+            self.sees(css)
+            return self.driver.find_element(By.CSS_SELECTOR, css)
+
+        return self.until(found, css)
 
     def all(self, css: str) -> list[WebElement]:
         """All elements that are there now."""
@@ -133,19 +163,23 @@ class Page:
 
     def count(self, css: str) -> int:
         """How many elements are there now: asked in one go, where a list of them is slow."""
-        return int(self.driver.execute_script(COUNT, css))
+        return int(self.ask(f"document.querySelectorAll({json.dumps(css)}).length"))
 
     def attributes(self, css: str, name: str) -> list[str]:
         """An attribute of all elements that are there now; "" where one has none."""
-        return list(self.driver.execute_script(ATTRIBUTES, css, name))
+        return self._of_all(css, f"one.getAttribute({json.dumps(name)}) ?? ''")
 
     def values(self, css: str) -> list[str]:
         """What stands in all fields that are there now."""
-        return list(self.driver.execute_script(VALUES, css))
+        return self._of_all(css, "one.value")
+
+    def _of_all(self, css: str, what: str) -> list[str]:
+        there = f"[...document.querySelectorAll({json.dumps(css)})]"
+        return list(self.ask(f"{there}.map((one) => {what})"))
 
     def read(self, element: WebElement) -> str:
         """What an element shows. The driver's own way to find out takes forty times as long."""
-        return str(self.driver.execute_script(READ, element))
+        return str(self.driver.execute_script(f"return {READ.format('arguments[0]')}", element))
 
     def long_until(self, get: Callable[[], T], what: str) -> T:
         """Wait for long work."""
@@ -175,7 +209,7 @@ class Page:
 
     def labelled(self, label: str) -> WebElement:
         """A field by the name screen readers say."""
-        return self.find(f'[aria-label="{label}"]')
+        return self.find(_labelled(label))
 
     def button(self, text: str) -> WebElement:
         """A button or link by its words."""
@@ -199,18 +233,21 @@ class Page:
     def fill(self, label: str, text: str) -> None:
         """Type over a field, and leave it: what is typed counts then."""
 
+        field = f"document.querySelector({json.dumps(_labelled(label))})"
+        take = f"(() => {{ {field}.focus(); {field}.select(); return true; }})()"
+        able = f"{field}.checkVisibility() && !{field}.disabled"
+        plain = text.rstrip("".join(KEYS))
+
         def typed() -> bool:
             # A panel that just opened may be drawn anew: then it is typed over again.
-            field = self.labelled(label)
-            field.send_keys(Keys.CONTROL, "a")
+            self.when(f"{able} && {take}", f"{label}, to type into")
             # All of it at once: on a busy machine a pause between two keys would be a change.
-            plain = text.rstrip("".join(KEYS))
             if plain:
                 self.driver.execute_cdp_cmd("Input.insertText", {"text": plain})
-                if field.get_property("value") != plain:
+                if self.ask(f"{field}?.value") != plain:
                     return False
             if rest := text[len(plain) :] or ("" if plain else Keys.DELETE):
-                field.send_keys(rest)
+                self.labelled(label).send_keys(rest)
             return True
 
         self.until(typed, f"typing into {label}")
@@ -218,7 +255,7 @@ class Page:
 
     def leave(self) -> None:
         """Put the focus on nothing."""
-        self.driver.execute_script("document.activeElement?.blur()")
+        self.ask("document.activeElement?.blur()")
 
     def undo(self) -> None:
         """Undo the last change of the design: in a text field the keys would undo the typing."""
@@ -227,7 +264,8 @@ class Page:
 
     def holds(self, label: str, value: str) -> None:
         """Wait until a field holds a value."""
-        self.until(lambda: self.labelled(label).get_property("value") == value, f"{label} {value}")
+        field = f"document.querySelector({json.dumps(_labelled(label))})"
+        self.when(f"{field}.value === {json.dumps(value)}", f"{label} {value}")
 
     def choose(self, label: str, text: str) -> None:
         """Choose from a list by what it shows."""
@@ -241,9 +279,7 @@ class Page:
 
     def focused(self, css: str) -> bool:
         """Whether the focus is on an element."""
-        return bool(
-            self.driver.execute_script("return document.activeElement.matches(arguments[0])", css)
-        )
+        return bool(self.ask(f"document.activeElement.matches({json.dumps(css)})"))
 
     def tab_to(self, css: str) -> WebElement:
         """Press Tab until the focus is on an element: it can be reached without a mouse."""
@@ -274,11 +310,14 @@ class Page:
 
     def text(self, css: str) -> str:
         """What an element says."""
-        return self.until(lambda: self.read(self.find(css)), css)
+        element = f"document.querySelector({json.dumps(css)})"
+        return str(self.when(READ.format(element), css))
 
     def says(self, css: str, words: str) -> None:
         """Wait until an element says some words."""
-        self.until(lambda: words in self.read(self.find(css)), f"“{words}” in {css}")
+        element = f"document.querySelector({json.dumps(css)})"
+        there = f"{READ.format(element)}.includes({json.dumps(words)})"
+        self.when(there, f"“{words}” in {css}")
 
     def copied(self, button: str, says: str) -> str:
         """Copy a table as CSV, and read it back from the clipboard."""
@@ -323,17 +362,18 @@ class Page:
 
     def finds(self, code: str) -> None:
         """Wait for a finding."""
-        self.until(lambda: code in self.findings(), code)
+        self.sees(f"[data-finding='{code}']:not([data-severity=note])")
 
     def clears(self, code: str) -> None:
         """Wait until a finding is gone."""
-        self.until(lambda: code not in self.findings(), f"no {code}")
+        gone = (
+            f"document.querySelector(`[data-finding='{code}']:not([data-severity=note])`) === null"
+        )
+        self.when(gone, f"no {code}")
 
     def saved(self) -> Any:
         """Wait until everything is saved; gives the document kept."""
-        self.until(
-            lambda: self.find("[data-saving]").get_dom_attribute("data-saving") == "saved", "saved"
-        )
+        self.sees("[data-saving=saved]")
         return self.server.kept(self.id)["document"]
 
     def violations(self, options: dict[str, Any], within: str = "body") -> list[str]:

@@ -32,13 +32,13 @@ DIALOG = "[role=dialog]"
 
 def _plan(page: Page, server: Server) -> Iterator[tuple[str, str]]:
     page.visit("")
-    page.find("[data-design]")
+    page.sees("[data-design]")
     yield "home", "body"
     page.open(server.demo("puppet-van"))
     page.find('tr[data-load="amplifier"] button[aria-label$="more"]').send_keys(Keys.ENTER)
     for key in "12345":
         page.panel(key)
-        page.find(f"{PANEL} input, {PANEL} table")
+        page.sees(f"{PANEL} input, {PANEL} table")
         yield f"panel {key}", "body" if key == "1" else PANEL
 
 
@@ -56,10 +56,10 @@ def _dialogs(page: Page, server: Server) -> Iterator[tuple[str, str]]:
         if name == "part":
             thing.send_keys(Keys.ENTER)
         open_it()
-        page.find(there)
+        page.sees(there)
         if name == "history":
             page.find("[data-revision]").click()
-            page.find("[data-part=version]")
+            page.sees("[data-part=version]")
         yield name, DIALOG
         page.press(Keys.ESCAPE)
         page.until(lambda: not page.count(DIALOG), "closed")
@@ -69,33 +69,33 @@ def _views(page: Page, server: Server) -> Iterator[tuple[str, str]]:
     page.open(server.demo("puppet-van"))
     for path, there in OTHERS:
         page.visit(path.format(page.id))
-        page.find(there)
+        page.sees(there)
         if there == "[data-part=cables]":
             page.find('[data-more="bank"]').send_keys(Keys.ENTER)
-            page.find('[data-details="bank"]')
+            page.sees('[data-details="bank"]')
         yield path, "body"
     for kind in ("inverter", "station"):
         page.button(f"+ {kind}").send_keys(Keys.ENTER)
-        page.find("[data-dialog=part]")
+        page.sees("[data-dialog=part]")
         yield kind, DIALOG
         page.press(Keys.ESCAPE)
     for tab, there in TABS.items():
         page.visit(f"d/{page.id}/options?tab={tab}")
-        page.find(there)
+        page.sees(there)
         yield tab, "main"
 
 
 def _station(page: Page, server: Server) -> Iterator[tuple[str, str]]:
     page.open(server.demo("ticket-booth"))
-    page.find('.drawing [data-thing="lead"]')
+    page.sees('.drawing [data-thing="lead"]')
     for key in "267":
         page.panel(key)
-        page.find(f"{PANEL} input, {PANEL} select")
+        page.sees(f"{PANEL} input, {PANEL} select")
         yield f"panel {key}", "body" if key == "7" else PANEL
     page.panel("2")
     for button, name in (("+ Battery bank", "store"), ("Connect power", "lead")):
         page.button(button).send_keys(Keys.ENTER)
-        page.find(f"[data-dialog={name}]")
+        page.sees(f"[data-dialog={name}]")
         yield name, DIALOG
         page.press(Keys.ESCAPE)
 
@@ -117,7 +117,7 @@ def test_axe_finds_nothing_and_nothing_scrolls_sideways_wide_or_narrow_light_or_
         for width, scheme, options in looks:
             page.resize(width, 800)
             page.prefer(scheme)
-            page.find(f"html[data-theme={scheme}]")
+            page.sees(f"html[data-theme={scheme}]")
             assert _wide(page) <= width, f"{name}, {width} px"
             # What is narrow by itself is the same on a narrow screen.
             if width == 360 and within != "body":
@@ -146,7 +146,7 @@ def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:
     page.press(Keys.ESCAPE)
     page.until(lambda: not page.count("[role=dialog]"), "closed")
     page.labelled("Keys").send_keys(Keys.ENTER)
-    page.find("[role=dialog]")
+    page.sees("[role=dialog]")
     page.press(Keys.ESCAPE)
     page.until(lambda: page.driver.switch_to.active_element == page.labelled("Keys"), "focus")
 
@@ -205,9 +205,9 @@ def test_nothing_moves_from_under_the_pointer_while_answers_come_in(
     try:
         for path, there in (("", "[data-part=lasts]"), ("d/{}/plan", "#verdict"), *OTHERS):
             page.visit(path.format(page.id))
-            page.find(there)
+            page.sees(there)
             if path.startswith("d/"):
-                page.find("html[data-evaluation=fresh]")
+                page.sees("html[data-evaluation=fresh]")
             shifts = page.driver.execute_script("return window.shifts")
             # A line of text that pushes a page down scores 0.006.
             assert sum(score for score, _ in shifts) < 0.005, f"{path}: {shifts}"

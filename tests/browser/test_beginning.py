@@ -210,14 +210,14 @@ def test_every_beginning_opens_a_design(page: Page, kind: str) -> None:
     enter.begin(kind)
     enter.start()
     assert page.saved()["stores"]
-    page.find("[data-verdict]")
+    page.sees("[data-verdict]")
     assert page.findings() & {"link.above_maximum", "bank.no_protection"} == set()
 
 
 def test_designs_are_found_by_name_and_seen_at_a_glance(page: Page) -> None:
     page.visit("").find("[data-begin=example]").click()
     page.find("[data-example=ticket-booth]").click()
-    page.find("#quick-entry")
+    page.sees("#quick-entry")
     page.visit("")
     page.fill("Search designs", "booth market")
     cards = page.until(lambda: page.all("[data-design]"), "found")

@@ -65,7 +65,7 @@ def test_too_many_volts_are_found_and_a_measured_converter_counts(
     page.says("[data-part=both-figures]", "Boost converter 36 V 10 A, volts, droop, efficiency")
     page.find("[data-part=both-figures] [type=radio]").click()
     page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.9, "the label's")
-    page.find("[data-both][data-counts=label]")
+    page.sees("[data-both][data-counts=label]")
     page.undo()
     page.until(lambda: page.saved()["stages"][0]["full_load"]["efficiency"] == 0.8647, "measured")
     page.undo()
@@ -148,7 +148,7 @@ def test_a_log_is_confirmed_read_in_and_teaches_the_plan(
     page.find("[data-log] button[aria-expanded=false]").click()
     page.says("[data-part=fit]", "11.7 W to 12.3 W, in 95 of 100")
     page.says("[data-part=fit]", "50 %")
-    page.find("[data-part=log-picture] svg")
+    page.sees("[data-part=log-picture] svg")
     page.find("[data-part=fit] [data-part=adopt]").click()
     page.until(lambda: page.saved()["loads"][-1]["demand"]["watts"] == 12.0, "adopted")
     # The figure opens both: that of its label, and what was measured.
@@ -157,11 +157,11 @@ def test_a_log_is_confirmed_read_in_and_teaches_the_plan(
     page.says("[data-part=measured]", "measured 12 W; the measured figure counts")
     page.press(Keys.ESCAPE)
     page.click("Bench book")
-    page.find("[data-both=visitors-lamp][data-counts=measured]")
+    page.sees("[data-both=visitors-lamp][data-counts=measured]")
     page.find("[aria-label='Remove the log night']").click()
     page.until(lambda: not page.count("[data-log]"), "removed")
     page.find("li[data-state=open] button").send_keys(Keys.ENTER)
-    page.find("[data-log]")
+    page.sees("[data-log]")
 
 
 def test_a_log_is_laid_over_the_run(page: Page, server: Server, tmp_path: Path) -> None:
@@ -173,13 +173,13 @@ def test_a_log_is_laid_over_the_run(page: Page, server: Server, tmp_path: Path) 
     rows = [f"{n * 600},{12.7 - n * 0.02:.2f},2" for n in range(130)]
     log.write_text("\n".join(["seconds,volts,amps", *rows]))
     page.find("[aria-label='Log file']").send_keys(str(log))
-    page.find("[data-part=log-layout]")
+    page.sees("[data-part=log-layout]")
     page.click("Read it in")
     page.says("[data-log]", "130 rows")
     page.click("Run")
     page.choose("Lay over", "hut")
     page.says("[data-part=against]", "Most likely the loads: the loads draw 2 A on average")
-    page.find("[data-overlay]")
+    page.sees("[data-overlay]")
 
 
 def reads_nothing(page: Page) -> bool:

@@ -32,7 +32,7 @@ def _regulator(page: Page) -> str:
 
 def _type_the_van(page: Page) -> None:
     page.open()
-    page.find("#quick-entry")
+    page.sees("#quick-entry")
     page.press("2")
     _type(page, "Battery Ah", "150")
     _type(page, "BMS continuous current", "150")
@@ -109,13 +109,13 @@ def test_the_stranded_fan_is_found_previewed_fixed_and_undone(page: Page, server
     before = page.saved()
     page.labelled(f"Preview: {_regulator(page)}").click()
     page.says("[data-part=preview]", "8 h 30 min → 1 day 7 h; adds 0.31 W idle")
-    page.find('.drawing [data-thing="regulator"][data-changed=true]')
+    page.sees('.drawing [data-thing="regulator"][data-changed=true]')
     assert page.drawn('[data-thing="roof-fan"]', "data-changed") == "true"
     # Before and after on the same drawing; nothing is taken yet.
     page.find("[data-part=preview] [aria-pressed=false]").click()
     page.until(lambda: not page.count('.drawing [data-thing="regulator"]'), "before")
     page.find("[data-part=preview] [aria-pressed=false]").click()
-    page.find('.drawing [data-thing="regulator"]')
+    page.sees('.drawing [data-thing="regulator"]')
     assert page.text("[data-part=hours]") == "8 h 30 min"
     page.press(Keys.ESCAPE)
     page.until(lambda: not page.count('[data-thing="regulator"]'), "let go")
@@ -137,7 +137,7 @@ def test_the_hut_lives_for_days_once_its_inverter_is_switched_off(
     page.open(server.demo("tide-gauge-hut", alone=True))
     page.says("[data-part=hours]", "2 days 4 h")
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
-    page.find('[data-panel=stages] [data-pick="inverter"][aria-pressed=true]')
+    page.sees('[data-panel=stages] [data-pick="inverter"][aria-pressed=true]')
     page.choose("Inverter switched", "on with its loads")
     # 8.5 W idle and 1.7 W of loads, against 1.7 W: some six times as long, less what is kept.
     page.until(lambda: int(page.text("[data-part=hours]").split(" day")[0]) > 8, "days")

@@ -11,7 +11,7 @@ from tests.browser.page import Page, Server
 def cables(page: Page) -> None:
     """Go to the Cables of the open design."""
     page.visit(f"d/{page.id}/cables")
-    page.find("[data-part=cables]")
+    page.sees("[data-part=cables]")
 
 
 def line(page: Page, subject: str) -> str:
@@ -26,13 +26,13 @@ def test_a_cable_is_chosen_in_place_and_what_is_wrong_with_it_is_mended(page: Pa
     page.find('[data-thing="inverter"]').send_keys(Keys.ENTER)
     page.find('[data-wire-link="inverter"]').click()
     # The link leads to its run, opened.
-    page.find('[data-details="inverter"]')
+    page.sees('[data-details="inverter"]')
     name = str(page.saved()["stages"][0]["name"])
     assert "posts to bus bar" in line(page, "bank")
     page.fill(f"{name}: length one way", "1,5")
     page.choose(f"{name}: size", "10 mm²")
     page.finds("cable.under_ampacity")
-    page.find("nav [data-of=cables]")
+    page.sees("nav [data-of=cables]")
     cable = page.saved()["stages"][0]["cable"]
     assert (cable["length_m"], cable["size"]) == (1.5, "10 mm²")
     page.find('[data-finding="cable.under_ampacity"] [data-fix]:enabled').click()
@@ -40,7 +40,7 @@ def test_a_cable_is_chosen_in_place_and_what_is_wrong_with_it_is_mended(page: Pa
     page.until(lambda: page.saved()["stages"][0]["cable"]["size"] != "10 mm²", "a thicker one")
     page.fill(f"{name}: fuse", "1000")
     page.finds("fuse.above_cable")
-    page.find('tr[data-cable="inverter"] [data-fuse-fits=false]')
+    page.sees('tr[data-cable="inverter"] [data-fuse-fits=false]')
     page.undo()
     page.clears("fuse.above_cable")
     # A length no cable has is refused at its field, and nothing is lost.
@@ -178,17 +178,17 @@ def test_a_caution_is_read_comes_back_and_hides_nothing(page: Page, server: Serv
     page.says(caution, "claims no compliance")
     findings = page.findings()
     page.find(f"{caution} input").click()
-    page.find(f"{caution}[data-acknowledged=true]")
+    page.sees(f"{caution}[data-acknowledged=true]")
     read = page.until(lambda: page.saved()["acknowledged"], "kept")
     assert read == [{"code": "caution.mains", "subjects": ["inverter"]}]
     page.visit(f"d/{page.id}/plan")
-    page.find(f"{caution}[data-acknowledged=true]")
+    page.sees(f"{caution}[data-acknowledged=true]")
     # Tied to one inverter; another one is something new.
     page.build("an inverter")
     page.until(lambda: page.count(f"{caution}[data-acknowledged=false]"), "it is back")
     page.says(caution, "new since you read it")
     page.undo()
-    page.find(f"{caution}[data-acknowledged=true]")
+    page.sees(f"{caution}[data-acknowledged=true]")
     page.click("Read all")
     page.says("[data-part=unread]", "all read")
     assert page.findings() == findings

@@ -158,11 +158,11 @@ def test_views_say_when_the_server_is_away_and_go_on_after(page: Page, server: S
     delete = "Delete AGM 12 V 100 Ah"
     page.open(server.demo("puppet-van"))
     page.visit(f"d/{page.id}/run")
-    page.find("[data-pane=charge]")
+    page.sees("[data-pane=charge]")
     run = page.driver.current_window_handle
     page.driver.switch_to.new_window("tab")
     page.visit("shelf")
-    page.find("[data-shelf]")
+    page.sees("[data-shelf]")
     shelf = page.driver.current_window_handle
     server.stop()
     try:
@@ -173,9 +173,9 @@ def test_views_say_when_the_server_is_away_and_go_on_after(page: Page, server: S
         page.says("[data-answer=stale] [role=alert]", "The server does not answer")
     finally:
         server.start()
-    page.find("[data-answer=fresh] [data-pane=charge]")
+    page.sees("[data-answer=fresh] [data-pane=charge]")
     page.driver.switch_to.window(shelf)
     page.labelled(delete).click()
     page.says("body", "AGM 12 V 100 Ah is off the shelf. Designs keep their copies.")
     page.click("Undo")
-    page.find('[data-shelf="AGM 12 V 100 Ah"]')
+    page.sees('[data-shelf="AGM 12 V 100 Ah"]')

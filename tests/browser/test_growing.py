@@ -52,10 +52,10 @@ def test_a_lead_says_what_holds_it_and_every_figure_opens(page: Page, server: Se
 def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server: Server) -> None:
     page.open(server.demo("ticket-booth"))
     page.panel("7")
-    page.find("[data-route=bigger]")
+    page.sees("[data-route=bigger]")
     page.fill("Maker's module energy", "512")
     page.fill("Maker's module price", "400")
-    page.find("[data-route=module]")
+    page.sees("[data-route=module]")
     ways = [row.get_dom_attribute("data-route") for row in page.all("[data-route]")]
     assert ways == ["present", "straight", "boost", "matched", "series", "module", "bigger"]
     assert page.find("[data-route=series]").get_dom_attribute("data-fits") == "false"
@@ -81,10 +81,10 @@ def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server:
 def test_a_station_from_the_shelf_is_grown_by_keyboard(page: Page) -> None:
     """From an empty design: a station, a load on its port, a lead from the bank."""
     page.open()
-    page.find("#quick-entry")
+    page.sees("#quick-entry")
     page.panel("2")
     page.button("+ Battery bank").send_keys(Keys.ENTER)
-    page.find("[data-dialog=store]")
+    page.sees("[data-dialog=store]")
     page.choose("Part of the shelf", "Station 1024 Wh")
     page.until(lambda: page.find("[data-dialog=store] [type=submit]").is_enabled(), "built")
     page.find("[data-dialog=store] [type=submit]").send_keys(Keys.ENTER)
@@ -133,7 +133,7 @@ def test_a_vehicle_and_its_times(page: Page) -> None:
     page.choose("Kind of store", "a vehicle")
     page.until(lambda: page.find("[data-dialog=store] [type=submit]").is_enabled(), "built")
     page.find("[data-dialog=store] [type=submit]").click()
-    page.find('.drawing [data-thing="vehicle"]')
+    page.sees('.drawing [data-thing="vehicle"]')
     page.fill("Vehicle: engine runs", "7:30-9, 17-18:30")
     page.press(Keys.TAB)
     page.choose("Vehicle: alternator", "constant voltage")
@@ -151,7 +151,7 @@ def test_the_station_is_on_the_run_with_what_happens(page: Page, server: Server)
     document["stores"][0]["starts_at"] = 0.4
     page.id = server.keep(document)
     page.visit(f"d/{page.id}/run")
-    page.find("[data-pane=charge]")
+    page.sees("[data-pane=charge]")
     page.says("main", "Booth station is full.")
     page.says("main", "The van's old battery reaches its reserve")
     page.says("main", "Cable to the DC input, c")
@@ -177,7 +177,7 @@ def test_the_drawing_leads_through_a_station_by_keys_and_in_words(
     page.says("[data-part=words]", "Cable to the DC input, to Booth station: too many volts.")
     page.says("[data-part=words]", "AC sockets")
     page.find('.drawing [data-thing="booth-usb"]').send_keys(Keys.ENTER)
-    page.find('[data-panel=bank] [data-outlet="booth-usb"]')
+    page.sees('[data-panel=bank] [data-outlet="booth-usb"]')
 
 
 def test_keys_lead_power_in_and_take_a_lead_away(page: Page, server: Server) -> None:

@@ -20,7 +20,7 @@ def test_reload_and_restart_lose_nothing(page: Page, server: Server) -> None:
     page.fill("Name of the design", "Kept for good")
     page.saved()
     page.driver.refresh()
-    page.find('tr[data-load="lamp"]')
+    page.sees('tr[data-load="lamp"]')
 
     # While the server is away edits go on here, and are saved when it is back.
     server.stop()
@@ -175,7 +175,7 @@ def test_a_design_is_put_away_found_by_its_tag_and_brought_back(page: Page) -> N
     page.find("[aria-label='Bring back Plan for the attic']").send_keys(Keys.ENTER)
     page.choose("Which designs", "at hand")
     page.find('[data-design="Plan for the attic"] a').send_keys(Keys.ENTER)
-    page.find("#quick-entry")
+    page.sees("#quick-entry")
 
 
 @pytest.mark.parametrize(
@@ -215,7 +215,7 @@ def test_a_design_is_handed_on_with_its_parts_and_dropped_anywhere(
     page: Page, server: Server, tmp_path: Path
 ) -> None:
     page.open(server.demo("puppet-van"))
-    page.find("#quick-entry")
+    page.sees("#quick-entry")
     first = page.id
     page.driver.execute_cdp_cmd(
         "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(tmp_path)}
@@ -249,4 +249,4 @@ def test_a_design_that_is_not_there_says_so(page: Page, path: str, said: str) ->
     page.visit(path)
     page.says("[role=alert]", said)
     page.click("All designs")
-    page.find("[data-design]")
+    page.sees("[data-design]")

@@ -11,7 +11,7 @@ from tests.browser.page import Page, Server
 def options(page: Page, tab: str = "") -> None:
     """Go to the Options of the open design, at one of its tabs."""
     page.visit(f"d/{page.id}/options")
-    page.find("[data-option=size]")
+    page.sees("[data-option=size]")
     if tab:
         page.button(tab).click()
 
@@ -19,7 +19,7 @@ def options(page: Page, tab: str = "") -> None:
 def size(page: Page) -> None:
     """Start a search."""
     page.find("[data-option=size] button[class*=bg-river]").click()
-    page.find("[data-part=stop], [data-part=done], [data-part=none]")
+    page.sees("[data-part=stop], [data-part=done], [data-part=none]")
 
 
 def bare(server: Server, name: str = "puppet-van") -> Any:
@@ -147,9 +147,9 @@ def test_schools_stand_side_by_side_and_one_is_taken(page: Page, server: Server)
     page.open(server.demo("puppet-van", alone=True))
     options(page, "Side by side")
     page.find('[data-variant="ac-for-all"]').click()
-    page.find('[data-side="ac-for-all"]')
+    page.sees('[data-side="ac-for-all"]')
     page.find('[data-variant="regulator"]').click()
-    page.find('[data-side="regulator"]')
+    page.sees('[data-side="regulator"]')
     page.says('[data-compared="Lasts"]', "8 h 30 min")
     # What differs from the design as it is is marked; other stages have other cables.
     page.says('[data-compared="Lasts"]', "≠ 1 day 7 h")
@@ -157,7 +157,7 @@ def test_schools_stand_side_by_side_and_one_is_taken(page: Page, server: Server)
     # Four columns at most: a fourth variant puts the first away.
     for key in ("depth-80", "depth-100"):
         page.find(f'[data-variant="{key}"]').click()
-        page.find(f'[data-side="{key}"]')
+        page.sees(f'[data-side="{key}"]')
     assert page.count("[data-side]") == 4
     assert not page.count('[data-side="ac-for-all"]')
     page.find('[data-side="regulator"] [aria-label^=Use]').click()
@@ -194,6 +194,6 @@ def test_hours_against_one_thing_come_one_by_one_or_say_why_not(page: Page, serv
     page.open(server.demo("set-building-trailer"))
     page.visit(f"d/{page.id}/options?tab=sweeps")
     for against in ("batteries", "temperature"):
-        page.find(f"[data-sweep={against}] svg path")
+        page.sees(f"[data-sweep={against}] svg path")
     page.says("[data-option=sweeps]", "No load here may run at any time.")
     assert page.count("[data-option=sweeps] section") == 3

@@ -56,7 +56,7 @@ def test_every_field_of_the_bank_reaches_the_document(page: Page) -> None:
     # 12 V 660 Ah; 7 920 Wh x 55 % at 15.6 °C: divided by 1.11 (IEEE 485, from memory).
     page.says('[data-panel=bank] [data-figure="store.bank.wh"]', "7920 Wh")
     page.says('[data-panel=bank] [data-figure="store.bank.usable"]', "3920 Wh")
-    page.find('[data-bank="2S3P"]')
+    page.sees('[data-bank="2S3P"]')
     page.fill("BMS continuous current", Keys.BACKSPACE)
     page.until(lambda: page.saved()["stores"][0]["battery"]["bms_a"] is None, "no limit")
     assert page.text('[data-figure="store.bank.gentle_a"]') == "132 A"
@@ -279,7 +279,7 @@ def test_a_part_of_a_design_takes_what_its_label_says(page: Page, server: Server
     page.find("[data-part=from-label] summary").send_keys(Keys.ENTER)
     label = page.find('[aria-label="Label of the part"]')
     label.send_keys("Pure sine inverter DC 12V 10-15V, AC 230V 50Hz 2000W, surge 4000W, idle 0.9A")
-    page.find("[data-part=use-label]")
+    page.sees("[data-part=use-label]")
     label.send_keys(Keys.ENTER)
     page.until(lambda: page.saved()["stages"][0]["continuous_w"] == 2000, "taken")
     stage = page.saved()["stages"][0]

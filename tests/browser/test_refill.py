@@ -13,7 +13,7 @@ HEADLINE = "[data-part=headline]"
 
 def _refill(page: Page) -> None:
     page.visit(f"d/{page.id}/refill")
-    page.find("[data-part=week]")
+    page.sees("[data-part=week]")
 
 
 def _spouts(page: Page) -> str:
@@ -34,20 +34,20 @@ def test_a_van_with_sun_and_engine_over_a_rainy_week(page: Page, server: Server)
     assert "Roof panels" in poured
     page.find("[aria-label='Wednesday, sun: good']").click()
     page.find("[aria-label='Wednesday, sun: usual']").click()
-    page.find("[aria-label='Wednesday, sun: poor']")
+    page.sees("[aria-label='Wednesday, sun: poor']")
     page.find("[aria-label='Wednesday: engine']").click()
-    page.find("[aria-label='Wednesday: engine off']")
+    page.sees("[aria-label='Wednesday: engine off']")
     page.until(lambda: _spouts(page) != poured, "less pours in")
     days = page.saved()["week"]["days"]
     assert (days[2]["sun"], days[2]["engine"]) == ("poor", False)
     for _ in range(3):
         page.undo()
-    page.find("[aria-label='Wednesday, sun: good']")
+    page.sees("[aria-label='Wednesday, sun: good']")
     page.choose("Sun of all days", "rain for 5 days")
-    page.find("[aria-label='Friday, sun: poor']")
-    page.find("[aria-label='Saturday, sun: usual']")
+    page.sees("[aria-label='Friday, sun: poor']")
+    page.sees("[aria-label='Saturday, sun: usual']")
     page.undo()
-    page.find("[aria-label='Wednesday, sun: good']")
+    page.sees("[aria-label='Wednesday, sun: good']")
     page.until(lambda: _spouts(page) == poured, "as before")
     assert page.violations({}) == []
 
@@ -58,10 +58,10 @@ def test_the_year_shows_which_months_keep_up_and_leads_there(page: Page, server:
     page.says("[data-part=year-says]", "keeps up")
     assert page.count("[data-month]") == 12
     page.find('[data-month="6"]').click()
-    page.find('[data-month="6"][aria-pressed=true]')
+    page.sees('[data-month="6"][aria-pressed=true]')
     assert page.saved()["week"]["month"] == 6
     page.undo()
-    page.find('[data-month="6"][aria-pressed=false]')
+    page.sees('[data-month="6"][aria-pressed=false]')
     assert page.violations({}, "[data-part=year]") == []
 
 
@@ -98,11 +98,11 @@ def test_a_hut_by_sun_alone_in_december(page: Page, server: Server) -> None:
     _refill(page)
     page.says(HEADLINE, "Nothing refills it")
     page.click("+ Sun")
-    page.find("[data-trend='keeps up'], [data-trend='gains']")
+    page.sees("[data-trend='keeps up'], [data-trend='gains']")
     link = page.saved()["links"][0]
     assert (link["charger"]["kind"], link["charger"]["profile"]) == ("MPPT controller", "AGM")
     page.choose("Month", "December")
-    page.find("[data-trend='runs down']")
+    page.sees("[data-trend='runs down']")
     page.fill("Latitude", "75")
     page.leave()
     # Polar night: nothing comes in, and it is said.
@@ -195,7 +195,7 @@ def test_a_bank_is_charged_from_mains_and_generator(page: Page, server: Server) 
     page.press(Keys.TAB)
     page.choose("Generator: wave", "other, or not known")
     page.finds("generator.wants_sine")
-    page.find("[data-caution='caution.carbon_monoxide']")
+    page.sees("[data-caution='caution.carbon_monoxide']")
     page.find('.drawing [data-thing="mains"]').click()
     page.fill("Mains: most amps", "16")
     page.fill("Mains: times", "22-6")
@@ -208,10 +208,10 @@ def test_a_bank_is_charged_from_mains_and_generator(page: Page, server: Server) 
     _refill(page)
     page.says("[data-part=spouts] svg", " l")
     page.find("[aria-label='Monday: mains']").click()
-    page.find("[aria-label='Monday: mains off']")
+    page.sees("[aria-label='Monday: mains off']")
     page.visit(f"d/{page.id}/run")
     # What sources give stands below the line, each with its name.
-    page.find("[data-pane=power] [data-inflow=generator]")
+    page.sees("[data-pane=power] [data-inflow=generator]")
     page.says("[data-pane=power]", "what sources give")
     page.visit(f"d/{page.id}/plan")
     page.find('.drawing [data-thing="generator"]').click()
@@ -257,7 +257,7 @@ def test_an_outage_of_nine_hours_for_a_router(page: Page, server: Server) -> Non
     assert [d for d, spans in days] == [1, 2]
     assert (days[0][1][0]["to_h"], days[1][1][0]["from_h"]) == (24.0, 0.0)
     assert days[0][1][0]["from_h"] == pytest.approx(18.0, abs=1.0)
-    page.find("[data-gap^='42'], [data-gap^='41'], [data-gap^='43']")
+    page.sees("[data-gap^='42'], [data-gap^='41'], [data-gap^='43']")
     page.choose("Day of the outage", "Wednesday")
     page.fill("No mains on Wednesday", "12-14:30")
     page.until(

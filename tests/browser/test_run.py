@@ -15,7 +15,7 @@ from tests.browser.page import Page, Server
 def _run(page: Page, document: Any) -> Any:
     page.open(document)
     page.visit(f"d/{page.id}/run")
-    page.find("[data-pane=charge]")
+    page.sees("[data-pane=charge]")
     return page.find("[role=slider]")
 
 
@@ -82,7 +82,7 @@ def test_every_cut_off_line_flag_and_layer_is_named(page: Page, server: Server) 
     # The lowest layer last: it lies over those above it.
     assert layers[-2:] == ["idle", "lost"]
     assert len(layers) == 2 + 7
-    page.find("[data-pane=charge] [data-part=band]")
+    page.sees("[data-pane=charge] [data-part=band]")
     kinds = page.attributes("[data-flag]", "data-flag")
     assert "cuts out" in kinds
     assert "highest" in kinds

@@ -44,9 +44,9 @@ def test_parts_are_chosen_printed_and_a_reading_is_noted(
     page.click("Sheet")
     page.says("[data-figure-of=lasts]", hours)
     page.says("[data-figure-of=together]", hours)
-    page.find("[data-part=sheet-cover] .drawing")
+    page.sees("[data-part=sheet-cover] .drawing")
     for part in ("cover", "shopping", "wiring", "labels", "build"):
-        page.find(f"[data-part=sheet-{part}]")
+        page.sees(f"[data-part=sheet-{part}]")
     page.driver.execute_cdp_cmd(
         "Browser.setDownloadBehavior", {"behavior": "allow", "downloadPath": str(tmp_path)}
     )

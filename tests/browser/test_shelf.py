@@ -35,7 +35,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
     page.until(lambda: not page.count("[data-dialog=part]"), "closed")
     page.click("+ battery")
     page.says("[data-part=restored]", "What you typed before is back.")
-    page.find("[data-dialog=part] details:last-of-type summary")
+    page.sees("[data-dialog=part] details:last-of-type summary")
     page.all("[data-dialog=part] summary")[-1].click()
     page.choose("ah source", "measured")
     page.click("Put on the shelf")
@@ -69,7 +69,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
         f"{server.address}api/shelf/parts/{part['id']}", json={"base": 1, "part": changed}
     ).raise_for_status()
     page.driver.refresh()
-    page.find(".drawing [data-thing]")
+    page.sees(".drawing [data-thing]")
     page.panel("2")
     page.says("[data-part=shelf-changed]", "Changed on the shelf since it was taken (ah)")
     page.holds("Battery Ah", "190")

@@ -12,7 +12,7 @@ def _inverter(page: Page) -> None:
     """Add an inverter by keyboard, and see its fields."""
     page.build("a mains rail")
     page.panel("3")
-    page.find('[aria-label="Inverter continuous watts"]')
+    page.sees('[aria-label="Inverter continuous watts"]')
 
 
 def test_from_an_empty_design_to_a_verdict_by_keyboard(page: Page) -> None:
@@ -38,7 +38,7 @@ def test_from_an_empty_design_to_a_verdict_by_keyboard(page: Page) -> None:
     page.says('[data-figure="store.bank.ah"]', "200 Ah")
     page.says('[data-figure="store.bank.wh"]', "2560 Wh")
     page.says('[data-figure="store.bank.give_a"]', "200 A")
-    page.find('[data-bank="1S2P"]')
+    page.sees('[data-bank="1S2P"]')
     # And in series: 100 Ah at 25.6 V, the same Wh; now the 12 V inverter does not fit.
     page.fill("Batteries in series", "2")
     page.fill("Strings in parallel", "1")
@@ -81,7 +81,7 @@ def test_quick_entry_underlines_what_it_cannot_read(page: Page) -> None:
     assert not page.count("tr[data-load]")
     assert entry.get_property("value") == "lamp 12V 5 kg"
     entry.send_keys(Keys.BACKSPACE * 4, "5W", Keys.ENTER)
-    page.find('tr[data-load="lamp"]')
+    page.sees('tr[data-load="lamp"]')
 
 
 def test_every_field_of_a_load_is_edited_in_place(page: Page) -> None:
@@ -234,7 +234,7 @@ def test_a_figure_opens_its_working_down_to_the_label(page: Page) -> None:
     page.find('[data-working="store.bank.usable"] td button').click()
     page.says('[data-working="store.bank.wh"] [data-part=sum]', "12.8 V × 100 Ah = 1280 Wh")
     page.click("back to Usable energy")
-    page.find('[data-working="store.bank.usable"]')
+    page.sees('[data-working="store.bank.usable"]')
 
 
 def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
@@ -245,7 +245,7 @@ def test_needed_proposes_and_one_press_takes_it(page: Page) -> None:
     page.add("heater 230V 1500W 10 min must")
     page.finds("bank.current_above_limit")
     page.panel("4")
-    page.find('[data-choice="1S2P"]')
+    page.sees('[data-choice="1S2P"]')
     assert "decides" in page.text('[data-choice="1S2P"] td:nth-of-type(3)')
     page.says('[data-figure="needed.inverter_w"]', "1880 W")
     page.says("[data-part=size]", "2000 W")
@@ -277,7 +277,7 @@ def test_the_jar_heaps_over_when_a_day_is_too_much(page: Page, server: Server) -
     page.fill("Interval kettle: time a day", "5 h")
     page.finds("run.day_above_usable")
     page.until(lambda: page.find("[data-jar]").get_dom_attribute("data-jar") == "over", "heap")
-    page.find("[data-part=heap]")
+    page.sees("[data-part=heap]")
     assert "more than is usable" in page.text("[data-jar] figcaption")
 
 

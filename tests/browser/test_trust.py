@@ -51,7 +51,7 @@ def fault(page: Page, path: str, kind: str, method: str = "") -> Iterator[None]:
 
 
 def standing(page: Page, status: str) -> None:
-    page.find(f"[data-standing={status}]")
+    page.sees(f"[data-standing={status}]")
 
 
 VAN_FIX = "[data-finding='window.strands'] [data-fix^='Set its cut-out']"
@@ -131,7 +131,7 @@ def test_leaving_with_something_unsaved_loses_nothing(page: Page, kind: str) -> 
             "unsaved",
         )
         page.find("header a[href='/']").click()
-        page.find("[data-design]")
+        page.sees("[data-design]")
         if kind != "held":
             page.says("body", "It is kept in this browser")
     page.driver.back()
@@ -258,11 +258,11 @@ def test_the_address_holds_what_is_looked_at(page: Page, server: Server) -> None
     page.panel("3")
     page.until(lambda: "panel=stages" in page.driver.current_url, "the panel")
     page.driver.refresh()
-    page.find("[data-panel=stages][data-state=active]")
+    page.sees("[data-panel=stages][data-state=active]")
     page.find("header a[href='/shelf']").click()
-    page.find("[data-shelf]")
+    page.sees("[data-shelf]")
     page.driver.back()
-    page.find("[data-panel=stages][data-state=active]")
+    page.sees("[data-panel=stages][data-state=active]")
     page.visit(f"d/{page.id}/run?until=24&cursor=5.5")
     page.until(lambda: page.find("[role=slider]").get_dom_attribute("aria-valuenow"), "the cursor")
     assert page.labelled("Show").get_property("value") == "24"
@@ -281,7 +281,7 @@ def test_the_drawing_gives_way_and_is_remembered(page: Page, server: Server) -> 
     page.until(lambda: page.find(".drawing").size["height"] < high - 150, "a lower drawing")
     page.click("Fold the drawing")
     page.driver.refresh()
-    page.find("[data-part=hours]")
+    page.sees("[data-part=hours]")
     page.until(lambda: not page.count(".drawing"), "folded still")
     page.click("Show the drawing")
     assert page.find(".drawing").size["height"] < high - 150
