@@ -72,6 +72,7 @@ def test_a_search_is_stopped_and_says_that_it_was(page: Page, server: Server) ->
     page.says("[data-part=stopped]", "may not be the best there is")
     assert page.count("[data-found]")
     # Another one can begin at once.
+    page.fill("Most in parallel", "2")
     size(page)
     page.long_until(lambda: page.count("[data-part=done]"), "the second search")
 
@@ -82,6 +83,7 @@ def test_what_one_has_costs_nothing(page: Page, server: Server) -> None:
     page.find("[data-part=have] summary").click()
     page.fill("Owned: LFP 12.8 V 280 Ah", "1")
     page.says("[data-part=have] summary", "You have: LFP 12.8 V 280 Ah")
+    page.fill("Most in parallel", "2")
     size(page)
     page.long_until(lambda: page.count("[data-part=done]"), "the end")
     page.find("[data-found] button").click()
