@@ -106,6 +106,33 @@ def test_figures_that_could_not_be_worked_out_look_out_of_date(
     page.until(lambda: page.saved()["setting"]["starts_at_h"] == 6, "saved")
 
 
+def test_sums_that_could_not_be_done_anew_look_out_of_date_and_change_nothing(
+    page: Page, server: Server
+) -> None:
+    """What is needed is an answer of its own: it may be older than the evaluation beside it."""
+    made = server.demo("tide-gauge-hut")
+    page.open(made)
+    page.panel("4")
+    wh = page.text('[data-figure="needed.wh"]')
+    standing(page, "fresh")
+    with fault(page, "/api/needed", "broken"):
+        page.fill("Margin for guesses", "60")
+        standing(page, "fresh")
+        page.says("[data-answer=stale]", "It failed.")
+        assert page.text('[data-figure="needed.wh"]') == wh
+        figure = page.find('[data-answer=stale] [data-figure="needed.wh"]')
+        assert figure.value_of_css_property("text-decoration-line") == "line-through"
+        before = page.saved()
+        page.find("[data-choice] [aria-label^=Use]:enabled").click()
+        page.says("body", "nothing was applied")
+        assert page.saved() == before
+    page.sees("[data-choice]")
+    page.until(lambda: page.text('[data-figure="needed.wh"]') != wh, "the sums of now")
+    was, now = (float(x.split(" ")[0]) for x in (wh, page.text('[data-figure="needed.wh"]')))
+    # By hand: what is used comes on top by the margin.
+    assert now / was == pytest.approx(1.6 / (1 + made["goal"]["guess_margin"]), rel=0.01)
+
+
 def test_what_the_browser_thinks_of_the_network_stops_nothing(page: Page) -> None:
     """The server is on this machine: without a network it goes on, and after one too."""
     page.open()
