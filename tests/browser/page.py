@@ -132,6 +132,14 @@ class Page:
         self.sees("main, [role=alert]")
         return self
 
+    def go(self, view: str) -> None:
+        """Go to a view of the open design, as its links do: without loading the page anew."""
+        path = json.dumps(f"/d/{self.id}/{view}")
+        changed = "dispatchEvent(new PopStateEvent('popstate'))"
+        self.ask(f"history.pushState(null, '', {path}); {changed}")
+        # The view before stays until the new one is there; its link tells which it is.
+        self.sees(f"nav [aria-current=page][href*='/{view.partition('?')[0]}']")
+
     def ask(self, expression: str) -> Any:
         """What an expression gives in the page."""
         asked = {"expression": expression, "returnByValue": True, "awaitPromise": True}

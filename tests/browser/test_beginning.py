@@ -101,7 +101,7 @@ def _router_on_a_backup_box(enter: Entries) -> None:
     enter.fill("Wh of the box", "40")
     enter.start()
     page = enter.page
-    page.visit(f"d/{page.id}/refill")
+    page.go("refill")
     page.says("[data-part=outage]", "Runs for 3 h")
 
 

@@ -94,7 +94,7 @@ def test_on_a_phone_a_reading_that_says_nothing_says_why(page: Page, server: Ser
     document = server.demo("puppet-van")
     page.open(document)
     page.resize(360, 800)
-    page.visit(f"d/{page.id}/bench")
+    page.go("bench")
     choose(page, f"rested {document['stores'][0]['id']}")
     page.fill("Reading: Volts", "13.15")
     page.fill("Reading: Rested for", "6 h")
@@ -152,7 +152,7 @@ def test_a_log_is_confirmed_read_in_and_teaches_the_plan(
     page.find("[data-part=fit] [data-part=adopt]").click()
     page.until(lambda: page.saved()["loads"][-1]["demand"]["watts"] == 12.0, "adopted")
     # The figure opens both: that of its label, and what was measured.
-    page.visit(f"d/{page.id}/plan")
+    page.go("plan")
     page.find("[data-figure='load.visitors-lamp.start']").click()
     page.says("[data-part=measured]", "measured 12 W; the measured figure counts")
     page.press(Keys.ESCAPE)
@@ -168,7 +168,7 @@ def test_a_log_is_laid_over_the_run(page: Page, server: Server, tmp_path: Path) 
     """Twice the amps of the plan, so half as long: the loads explain it (hand)."""
     document = server.demo("tide-gauge-hut")
     page.open(document)
-    page.visit(f"d/{page.id}/bench")
+    page.go("bench")
     log = tmp_path / "hut.csv"
     rows = [f"{n * 600},{12.7 - n * 0.02:.2f},2" for n in range(130)]
     log.write_text("\n".join(["seconds,volts,amps", *rows]))

@@ -10,7 +10,7 @@ from tests.browser.page import Page, Server
 
 def cables(page: Page) -> None:
     """Go to the Cables of the open design."""
-    page.visit(f"d/{page.id}/cables")
+    page.go("cables")
     page.sees("[data-part=cables]")
 
 
@@ -181,7 +181,7 @@ def test_a_caution_is_read_comes_back_and_hides_nothing(page: Page, server: Serv
     page.sees(f"{caution}[data-acknowledged=true]")
     read = page.until(lambda: page.saved()["acknowledged"], "kept")
     assert read == [{"code": "caution.mains", "subjects": ["inverter"]}]
-    page.visit(f"d/{page.id}/plan")
+    page.go("plan")
     page.sees(f"{caution}[data-acknowledged=true]")
     # Tied to one inverter; another one is something new.
     page.build("an inverter")
@@ -202,6 +202,6 @@ def test_a_station_alone_has_no_runs_and_says_so(page: Page, server: Server) -> 
     station = next(x for x in document["stores"] if x["kind"] == "station")
     document |= {"stores": [station], "stages": [], "links": []}
     page.open(document)
-    page.visit(f"d/{page.id}/cables")
+    page.go("cables")
     page.says("main", "There is no DC run in this design")
     page.says("[data-mains]", "licensed electrician")

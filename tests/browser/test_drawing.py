@@ -93,7 +93,7 @@ def test_each_bank_of_several_is_drawn_and_edited_by_itself(page: Page, server: 
     page.until(lambda: [x["parallel"] for x in page.saved()["stores"]] == [2, 4], "its own")
     page.find('.drawing [data-thing="bank"]').send_keys(Keys.ENTER)
     page.holds("Strings in parallel", "2")
-    page.visit(f"d/{page.id}/run")
+    page.go("run")
     page.choose("Volts of", "Spare bank")
     page.says("[data-pane=volts]", "Spare bank")
     page.until(lambda: not page.count("[data-cut*='Roof fan']"), "its own lines")
@@ -157,7 +157,7 @@ def test_the_plan_prints_as_the_drawing_the_loads_and_the_verdict(
 def test_views_say_when_the_server_is_away_and_go_on_after(page: Page, server: Server) -> None:
     delete = "Delete AGM 12 V 100 Ah"
     page.open(server.demo("puppet-van"))
-    page.visit(f"d/{page.id}/run")
+    page.go("run")
     page.sees("[data-pane=charge]")
     run = page.driver.current_window_handle
     page.driver.switch_to.new_window("tab")

@@ -150,7 +150,7 @@ def test_the_station_is_on_the_run_with_what_happens(page: Page, server: Server)
     document["stages"][0]["set_v"] = 24.0
     document["stores"][0]["starts_at"] = 0.4
     page.id = server.keep(document)
-    page.visit(f"d/{page.id}/run")
+    page.go("run")
     page.sees("[data-pane=charge]")
     page.says("main", "Booth station is full.")
     page.says("main", "The van's old battery reaches its reserve")

@@ -10,7 +10,7 @@ from tests.browser.page import Page, Server
 
 def options(page: Page, tab: str = "") -> None:
     """Go to the Options of the open design, at one of its tabs."""
-    page.visit(f"d/{page.id}/options")
+    page.go("options")
     page.sees("[data-option=size]")
     if tab:
         page.button(tab).click()
@@ -56,7 +56,7 @@ def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -
     count = saved["stores"][0]["parallel"] * saved["stores"][0]["series"]
     assert title.startswith(f"{count} × {saved['stores'][0]['battery']['name']}")
     assert all(load["rail"] for load in saved["loads"])
-    page.visit(f"d/{page.id}/plan")
+    page.go("plan")
     page.says("#verdict", "✓ Meets the goal")
     assert not page.count(
         '[data-severity="stop"][data-finding], [data-severity="fix"][data-finding]'
@@ -194,7 +194,7 @@ def test_refill_is_counted_unless_one_says_otherwise(page: Page, server: Server)
 def test_hours_against_one_thing_come_one_by_one_or_say_why_not(page: Page, server: Server) -> None:
     """The trailer's loads run at set times: there are no hours of one to vary."""
     page.open(server.demo("set-building-trailer"))
-    page.visit(f"d/{page.id}/options?tab=sweeps")
+    page.go("options?tab=sweeps")
     for against in ("batteries", "temperature"):
         page.sees(f"[data-sweep={against}] svg path")
     page.says("[data-option=sweeps]", "No load here may run at any time.")

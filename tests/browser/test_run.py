@@ -14,7 +14,7 @@ from tests.browser.page import Page, Server
 
 def _run(page: Page, document: Any) -> Any:
     page.open(document)
-    page.visit(f"d/{page.id}/run")
+    page.go("run")
     page.sees("[data-pane=charge]")
     return page.find("[role=slider]")
 
@@ -171,6 +171,6 @@ def test_a_week_at_full_detail_zooms_without_stutter(page: Page, server: Server)
 
 def test_nothing_to_run_says_so(page: Page) -> None:
     page.open()
-    page.visit(f"d/{page.id}/run")
+    page.go("run")
     page.says("main", "Nothing runs, so there is nothing to draw")
     assert page.violations({}) == []
