@@ -171,6 +171,7 @@ def _van_from_zero_to_sized_and_saved(enter: Entries) -> None:
     page = enter.page
     enter.count += 4
     page.click("Options")
+    enter.fill("Most in parallel", "3")
     page.find("[data-option=size] button[class*=bg-river]").click()
     page.long_until(lambda: page.count("[data-part=done]"), "the end of the search")
     page.find("[data-pick~=cheapest]").click()
