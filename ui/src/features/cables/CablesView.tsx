@@ -55,8 +55,8 @@ function Sized({ data, stamp }: { data: WorkedCables; stamp: Stamp }) {
       <FromMemory sources={data.cables.sources} />
       {mains.map((one) => (
         <p key={one.rail} className="mt-1 text-sm" data-mains={one.rail}>
-          <strong>{one.name}</strong> supplies up to {quantity(one.amps, "A")} at{" "}
-          {quantity(one.volts, "V")} AC: mains wiring follows local code. Let a licensed electrician
+          <strong>{one.name}</strong>: its loads take up to {quantity(one.amps, "A")} at{" "}
+          {quantity(one.volts, "V")} AC. Mains wiring follows local code: let a licensed electrician
           size and fit it; it is not sized here.
         </p>
       ))}
