@@ -168,6 +168,22 @@ def test_leaving_with_something_unsaved_loses_nothing(page: Page, kind: str) -> 
     page.holds("Lamp: watts", "10")
 
 
+def test_coming_back_nothing_can_be_changed_before_the_design_is_there(page: Page) -> None:
+    """What is changed then would be replaced by what is fetched."""
+    page.open()
+    page.add("lamp 12V 10W 2h")
+    page.saved()
+    page.find("header a[href='/']").click()
+    page.sees("[data-design]")
+    with fault(page, "/api/designs/", "held", "GET"):
+        page.driver.back()
+        page.says("body", "Working it out")
+        assert not page.count('[aria-label="Lamp: watts"]')
+    page.holds("Lamp: watts", "10")
+    page.undo()
+    page.until(lambda: not page.saved()["loads"], "undone and saved")
+
+
 def test_a_reload_brings_unsaved_changes_and_undo_back(page: Page) -> None:
     page.open()
     page.add("lamp 12V 10W 2h")

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { lazy, memo, Suspense, useEffect, useMemo } from "react";
+import { lazy, memo, Suspense, useEffect, useMemo, useState } from "react";
 import { useParams } from "react-router";
 import { api, Refused } from "../api/client";
 import type { Stored } from "../api/types";
@@ -119,9 +119,12 @@ export default function DesignPage({ view }: { view: View }) {
     queryFn: api.reference,
     staleTime: Number.POSITIVE_INFINITY,
   });
+  // On coming back the design of before is still here: changed now, it would be replaced.
+  const [opened, setOpened] = useState<Opened | null>(null);
   useEffect(() => {
     if (!fetched.data) return;
     open(fetched.data);
+    setOpened(fetched.data);
     if (fetched.data.draft && fetched.data.stored) offerDiscard(fetched.data.stored);
   }, [fetched.data, open]);
   const { evaluation, stamp, standing, problems, error, retry } = useEvaluation();
@@ -153,7 +156,13 @@ export default function DesignPage({ view }: { view: View }) {
       />
     );
   }
-  if (shown !== id || !reference.data || (!worked && !error)) {
+  if (
+    !opened ||
+    opened !== fetched.data ||
+    shown !== id ||
+    !reference.data ||
+    (!worked && !error)
+  ) {
     return <Loading what="Working it out" />;
   }
   if (!worked) {
