@@ -152,7 +152,8 @@ def _rows(lowered: LoweredDesign, rows: int, **factors: Any) -> Any:
     nothing = new_trace(*[len(x) for x in records], kept=False)
     copies = [x.copy() for x in records]
     rails, loads, stores = copies
-    return run_many(rails, loads, stores, lowered.week, horizon_of(lowered), nothing, *by)
+    end_h, no_times = horizon_of(lowered), np.empty(0)
+    return run_many(rails, loads, stores, lowered.week, end_h, no_times, nothing, *by)[0]
 
 
 @pytest.mark.all_draws

@@ -7,9 +7,8 @@ import pytest
 
 from graveljar.core.analysis.simulation import horizon_of
 from graveljar.core.kernel.records import Floats
-from graveljar.core.kernel.timestep import go_on
 from graveljar.core.kernel.timestep import run as march
-from graveljar.core.kernel.trace import CONVERGED, POINTS, STATUS, Trace, new_trace
+from graveljar.core.kernel.trace import CONVERGED, GOES_ON, POINTS, STATUS, Trace, new_trace
 from graveljar.core.lowering.lower import LoweredDesign, lower
 from graveljar.core.network.network import Network
 from graveljar.demo import demo_designs
@@ -44,7 +43,8 @@ def _ran(lowered: LoweredDesign, trace: Trace, every_h: float = np.inf) -> tuple
     march(rails, loads, stores, lowered.week, min(until, end_h), trace)
     while until < end_h:
         until += every_h
-        go_on(rails, loads, stores, lowered.week, min(until, end_h), trace)
+        trace.counts[GOES_ON] = 1
+        march(rails, loads, stores, lowered.week, min(until, end_h), trace)
     assert trace.counts[STATUS] == CONVERGED
     return loads, stores
 

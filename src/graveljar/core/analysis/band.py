@@ -10,7 +10,7 @@ import numpy as np
 
 from graveljar.core.analysis.draws import Factors, draw_all, factors_of
 from graveljar.core.analysis.simulation import horizon_of
-from graveljar.core.kernel.batch import charge_many, run_many
+from graveljar.core.kernel.batch import run_many
 from graveljar.core.kernel.records import Floats
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
@@ -225,17 +225,18 @@ def begin_charge_band(lowered: LoweredDesign, at_h: Floats) -> Callable[[], tupl
 def _charges(lowered: LoweredDesign, at_h: Floats, factors: Factors) -> Floats:
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), charge_only=True, rough=True)
-    return charge_many(
+    return run_many(
         rails,
         loads,
         stores,
         lowered.week,
+        at_h[-1],
         at_h,
         trace,
         factors.on_loss,
         factors.on_demand,
         factors.on_capacity,
-    )
+    )[1]
 
 
 def _run(lowered: LoweredDesign, factors: Factors) -> Floats:
@@ -246,11 +247,12 @@ def _run(lowered: LoweredDesign, factors: Factors) -> Floats:
         stores,
         lowered.week,
         horizon_of(lowered),
+        np.empty(0),
         new_trace(len(rails), len(loads), len(stores), kept=False, stops_only=True, rough=True),
         factors.on_loss,
         factors.on_demand,
         factors.on_capacity,
-    )
+    )[0]
 
 
 def tenths(hours: Floats) -> tuple[float | None, float | None, float | None]:

@@ -9,12 +9,12 @@ import numpy as np
 from graveljar.core.errors import NotSolved
 from graveljar.core.kernel import trace
 from graveljar.core.kernel.records import LOAD_PART, RAIL_PART, Floats
-from graveljar.core.kernel.timestep import go_on
 from graveljar.core.kernel.timestep import run as march
 from graveljar.core.kernel.trace import (
     CONVERGED,
     EVENTS,
     EVERY,
+    GOES_ON,
     PAUSES,
     POINTS,
     STATUS,
@@ -388,17 +388,16 @@ def every_point(lowered: LoweredDesign, until_h: float) -> Iterator[Points]:
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores))
     trace.counts[PAUSES] = 1
-    march(rails, loads, stores, lowered.week, until_h, trace)
     while True:
+        march(rails, loads, stores, lowered.week, until_h, trace)
         answered(trace)
         n = int(trace.counts[POINTS])
         yield (
             trace.hours[:n], trace.charge[:n], trace.volts[:n], trace.amps[:n], trace.drawn[:n]
         )  # fmt: skip
-        if not trace.counts[PAUSES]:
+        if not trace.counts[GOES_ON]:
             return
         trace.counts[POINTS] = 0
-        go_on(rails, loads, stores, lowered.week, until_h, trace)
 
 
 def horizon_of(lowered: LoweredDesign) -> float:

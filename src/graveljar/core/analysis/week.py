@@ -6,7 +6,7 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.analysis.simulation import answered
-from graveljar.core.kernel.batch import run_by_hours
+from graveljar.core.kernel.batch import as_bytes, run_by_hours
 from graveljar.core.kernel.records import LINK, Flags, Floats, Records
 from graveljar.core.kernel.trace import new_trace
 from graveljar.core.lowering.lower import LoweredDesign
@@ -105,7 +105,9 @@ def simulate_week(lowered: LoweredDesign, hours: int = HOURS) -> Week:
     rails_h, loads_h, stores_h = (
         np.zeros((hours, len(x)), x.dtype) for x in (rails, loads, stores)
     )
-    run_by_hours(rails, loads, stores, monday.week, trace, rails_h, loads_h, stores_h)
+    now = as_bytes(rails), as_bytes(loads), as_bytes(stores)
+    kept = as_bytes(rails_h), as_bytes(loads_h), as_bytes(stores_h)
+    run_by_hours(rails, loads, stores, monday.week, trace, now, kept)
     answered(trace)
     parts = [_each_hour(x) for x in _counters(lowered, rails_h, loads_h, stores_h)]
     brought, passed, used, lost, before, released = parts

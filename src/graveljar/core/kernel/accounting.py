@@ -4,7 +4,7 @@ import math
 from typing import Final
 
 from graveljar.core.kernel.branch import own_draw
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.formulas import peukert_cost
 from graveljar.core.kernel.records import (
     ASLEEP,
@@ -173,7 +173,7 @@ def account(
             _account_load(rails, loads, day, m, i, dt)
 
 
-@compiled
+@merged
 def _account_load(
     rails: Records, loads: Records, day: DayProfile, m: int, i: int, dt: float
 ) -> None:
@@ -195,7 +195,7 @@ def _account_load(
         into.served_h += dt
 
 
-@compiled
+@merged
 def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     amps, ohm = rails[r].mid_amps, rails[r].ohm
     before_v = rails[rails[r].parent].mid_volts
@@ -227,7 +227,7 @@ def _account_stage(rails: Records, loads: Records, r: int, dt: float) -> None:
     rails[r].conversion += max(lost - idle, 0.0) * dt
 
 
-@compiled
+@merged
 def _given(rails: Records, loads: Records, rail: int) -> float:
     """Power a stage gives to what is connected to its rail. [W]"""
     amps = 0.0

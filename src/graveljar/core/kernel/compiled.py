@@ -119,3 +119,25 @@ def inlined(function: F) -> F:
     """
     # Kept as well, for those that are called from Python too: they were compiled at each start.
     return _kept(function, _UNCOUNTED | {"forceinline": True})
+
+
+def merged(function: F) -> F:
+    """Compile a function as a part of what calls it: a caller or two, or a few lines.
+
+    Each function that is compiled by itself holds all that it calls, compiled once more: what is
+    merged is left out of that.
+
+    Parameters
+    ----------
+    function : Of numbers and arrays only.
+
+    Returns
+    -------
+    The same, for compiled callers.
+
+    Examples
+    --------
+    >>> merged(lambda watts: watts / 12.0)(60.0)
+    5.0
+    """
+    return cast("F", numba.njit(function, inline="always", **_UNCOUNTED))

@@ -4,7 +4,7 @@ from typing import Final
 
 import numpy as np
 
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.fuses import HOLDS, START_SHARE, UNKNOWN
 from graveljar.core.kernel.operating_point import input_v, load_v
 from graveljar.core.kernel.records import INVERTER, LIMIT_TOLERANCE, LINK, OFF, STORE, Records
@@ -120,7 +120,7 @@ def _room_of_fuse(amps: float, fuse_a: float, kind: int, at_start: bool) -> floa
     return _under(amps, START_SHARE * fuse_a) if at_start else 1e9
 
 
-@inlined
+@merged
 def _room_of_store(rails: Records, stores: Records, r: int, at_start: bool) -> tuple[int, float]:
     store, amps = stores[rails[r].store], rails[r].amps
     code, least = STORE_OVERLOADED, 1e9
@@ -135,7 +135,7 @@ def _room_of_store(rails: Records, stores: Records, r: int, at_start: bool) -> t
     return (STORE_FUSE_OPENED, room) if room < least else (code, least)
 
 
-@inlined
+@merged
 def _room_of_stage(rails: Records, r: int, at_start: bool) -> tuple[int, float]:
     rail = rails[r]
     code, least = STAGE_OUT, 1e9

@@ -5,7 +5,7 @@ from typing import Any, Final
 
 import numpy as np
 
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.conditions import SOFT_C
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v, settle
 from graveljar.core.kernel.records import (
@@ -169,7 +169,7 @@ def _feed(rails: Records, loads: Records, stores: Records, r: int, failed: int) 
     return _search(rails, loads, stores, r, guess, over, why)
 
 
-@compiled
+@merged
 def _try_to_hold(rails: Records, loads: Records, stores: Records, r: int, failed: int) -> int:
     """Let a charger hold its volts, if what that takes is within all limits; settled then.
 
@@ -276,7 +276,7 @@ def _search(
     return settle(rails, loads, stores)
 
 
-@compiled
+@merged
 def _upper(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     """The most a link takes by what is behind it: its charger and bank, or a station's input."""
     if stores[rails[r].to].usual_v > 0.0:
@@ -303,7 +303,7 @@ def _of_source(rails: Records, stores: Records, r: int) -> float:
     return float(mine * volts) if volts > 0.0 else np.inf
 
 
-@compiled
+@merged
 def _into_bank(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     """The most of a charger: its amps, then its volts; once full what is drawn from the bank."""
     rail, store = rails[r], stores[rails[r].to]
@@ -334,7 +334,7 @@ def _bank_amps(store: Any, volts: float) -> float:
     )
 
 
-@inlined
+@merged
 def _terminal_v(store: Any, amps: float, others_w: float) -> float:
     """Volts of a bank into which some amps flow, of which others take some watts. [V]
 
@@ -357,7 +357,7 @@ def _with_amps(emf: float, ohm: float, amps: float, others_w: float) -> float:
     return half + math.sqrt(inside) if inside > 0.0 else 0.0
 
 
-@compiled
+@merged
 def _into_station(rails: Records, stores: Records, r: int) -> tuple[float, int]:
     """The most a station's input takes: its watts, all inputs' together, what its cells want."""
     store = stores[rails[r].to]

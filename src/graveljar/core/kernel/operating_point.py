@@ -8,7 +8,7 @@ operating point from above and cannot step over it; where there is none, it says
 from typing import Any, Final
 
 from graveljar.core.kernel.branch import NONE, constant_power, drawn, load_current, own_draw
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.conditions import SOFT_C
 from graveljar.core.kernel.records import (
     ASLEEP,
@@ -66,7 +66,7 @@ def settle(rails: Records, loads: Records, stores: Records) -> int:
     return _sweep(rails, loads, stores)
 
 
-@compiled
+@merged
 def _from_above(rails: Records, stores: Records) -> None:
     for r in range(len(rails)):
         rails[r].volts = _source_v(rails, stores, r)
@@ -108,7 +108,7 @@ def _sweep(rails: Records, loads: Records, stores: Records) -> int:
     return UNSETTLED
 
 
-@compiled
+@merged
 def _inward(rails: Records, loads: Records, stores: Records) -> int:
     """Gather currents and slopes from the outermost rails to the stores."""
     count = len(rails)
@@ -136,7 +136,7 @@ def _inward(rails: Records, loads: Records, stores: Records) -> int:
     return SOLVED
 
 
-@inlined
+@merged
 def _add_loads(rails: Records, loads: Records, r: int) -> bool:
     volts = rails[r].volts
     for i in range(rails[r].first, rails[r].last):
@@ -159,7 +159,7 @@ def _add_loads(rails: Records, loads: Records, r: int) -> bool:
     return True
 
 
-@inlined
+@merged
 def _add_input(rails: Records, r: int) -> bool:
     """Add what a stage takes to its parent's rail."""
     rail, here = rails[r], rails[r]
@@ -194,7 +194,7 @@ def _add_input(rails: Records, r: int) -> bool:
     return True
 
 
-@inlined
+@merged
 def _add_link(rails: Records, stores: Records, r: int) -> None:
     """Add what a link takes: its watts, or its most amps where they are less."""
     rail = rails[r]
@@ -215,7 +215,7 @@ def _add_link(rails: Records, stores: Records, r: int) -> None:
     stores[rail.to].fed_w += rail.give * max(arrives * current - rail.p0, 0.0)
 
 
-@inlined
+@merged
 def _add_own(rails: Records, stores: Records, r: int) -> None:
     """What a store gives: all that is taken and its own idle draw, less what it is fed."""
     rail, store = rails[r], stores[rails[r].store]
@@ -227,7 +227,7 @@ def _add_own(rails: Records, stores: Records, r: int) -> None:
     rail.amps = rail.taken
 
 
-@inlined
+@merged
 def _new_volts(rails: Records, stores: Records, r: int) -> float:
     """Volts of a rail from its source and what is drawn, by the slopes at the last ones."""
     rail, here = rails[r], rails[r]

@@ -5,7 +5,7 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.kernel.branch import drawn
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.limits import worst_miss
 from graveljar.core.kernel.link_balance import FULL_HAIR, balance
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED, input_v, load_v
@@ -64,7 +64,7 @@ NO_LONGER_FULL: Final = 0.02
 DRAIN_A: Final = 1e-6
 
 
-@compiled
+@merged
 def note(
     trace: Trace, hours: float, what: int, index: int, volts: float, charge: float, by: int
 ) -> None:
@@ -164,7 +164,7 @@ def trip(
     note(trace, hours, what, index, volts, charge, by)
 
 
-@compiled
+@merged
 def _trip_load(loads: Records, what: int, index: int, hours: float) -> None:
     load = loads[index]
     if what == LOAD_FUSE_OPENED:
@@ -202,7 +202,7 @@ def wait_for_start(loads: Records, index: int, hours: float) -> None:
     loads[index].why, loads[index].started = START_FAILED, 0
 
 
-@compiled
+@merged
 def _switch_off(
     rails: Records, loads: Records, stores: Records, s: int, why: int, hours: float, by: int
 ) -> None:
@@ -213,7 +213,7 @@ def _switch_off(
     stop_store(rails, loads, stores, s, hours)
 
 
-@compiled
+@merged
 def _largest_in(rails: Records, loads: Records, zone: int) -> tuple[int, int]:
     """The largest branch of a zone whose volts have collapsed.
 
@@ -240,7 +240,7 @@ def _largest_in(rails: Records, loads: Records, zone: int) -> tuple[int, int]:
     return what, index
 
 
-@compiled
+@merged
 def _beyond(rails: Records, loads: Records, rail: int) -> float:
     """Watts asked by all loads that a rail feeds, losses left out."""
     total = 0.0
@@ -253,7 +253,7 @@ def _beyond(rails: Records, loads: Records, rail: int) -> float:
     return total
 
 
-@compiled
+@merged
 def _come_back(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
     """Let devices restart whose restart volts arrive; tells whether any did."""
     any_did = False
@@ -281,7 +281,7 @@ def _come_back(rails: Records, loads: Records, stores: Records, trace: Trace, ho
     return any_did
 
 
-@compiled
+@merged
 def _store_returns(stores: Records, s: int, hours: float) -> bool:
     store = stores[s]
     if store.on or store.slept or store.too_cold:
@@ -353,7 +353,7 @@ def steady(
     return room
 
 
-@compiled
+@merged
 def _see_to_stores(
     rails: Records, loads: Records, stores: Records, trace: Trace, hours: float
 ) -> None:
@@ -382,7 +382,7 @@ def _meet_floor(
     note(trace, hours, FLOOR, s, rails[s].volts, stores[s].charge, -1)
 
 
-@compiled
+@merged
 def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hours: float) -> bool:
     """Switch off what is fed too little at its floor; fed enough it carries on there."""
     any_did = False
@@ -394,7 +394,7 @@ def _drained(rails: Records, loads: Records, stores: Records, trace: Trace, hour
     return any_did
 
 
-@compiled
+@merged
 def _note_full(stores: Records, s: int, volts: float, trace: Trace, hours: float) -> None:
     store = stores[s]
     if not store.full and store.charge >= store.full_at - FULL_HAIR:
@@ -448,7 +448,7 @@ def fall_asleep(
     return end_h
 
 
-@compiled
+@merged
 def _asked_of(rails: Records, loads: Records, s: int) -> float:
     """Watts that loads and links take from a store at present."""
     total = 0.0

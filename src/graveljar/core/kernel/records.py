@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 Floats = NDArray[np.float64]
 Ints = NDArray[np.int64]
 Flags = NDArray[np.bool_]
+Bytes = NDArray[np.uint8]
 # Arrays of records; their fields stand with their types below.
 Records = NDArray[Any]
 

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from graveljar.core.kernel.compiled import compiled_with_arrays, inlined
+from graveljar.core.kernel.compiled import compiled_with_arrays, inlined, merged
 from graveljar.core.kernel.records import LINK, DayProfile, Flags, Floats, Ints, Records
 from graveljar.core.kernel.timestep import run
 from graveljar.core.kernel.trace import CONVERGED, STATUS, Trace
@@ -98,7 +98,7 @@ def fewest_strings(
     return fewest, hours, runs
 
 
-@inlined
+@merged
 def _widen(rails: Records, r: int, by: float) -> None:
     """Widen the limits of a row by the margin on use; a charger gives no more for it."""
     rail = rails[r]

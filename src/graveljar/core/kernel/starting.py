@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.limits import HAIR, tightest
 from graveljar.core.kernel.link_balance import balance
 from graveljar.core.kernel.operating_point import SOLVED, UNSETTLED
@@ -73,7 +73,7 @@ def start_fault(rails: Records, loads: Records, stores: Records, i: int) -> tupl
     return what, index
 
 
-@inlined
+@merged
 def _room_to_collapse(rails: Records, stores: Records) -> float:
     """The least share of a store's volts that is left above half of them, where they collapse."""
     least = 1.0
@@ -96,7 +96,7 @@ def _recall(rails: Records) -> None:
         rails[r].volts, rails[r].want_w = rails[r].before_v, rails[r].before_w
 
 
-@inlined
+@merged
 def _collapsed(rails: Records, loads: Records, i: int, zone: int) -> tuple[int, int]:
     """The stage through which a start collapses the volts of a zone; else the load itself."""
     here = loads[i].rail

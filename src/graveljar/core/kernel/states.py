@@ -1,6 +1,6 @@
 """What is on at present, from what is latched, plugged in, asked and asleep."""
 
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.link_balance import begin_feeding
 from graveljar.core.kernel.records import ASLEEP, LINK, OFF, ON, STORE, DayProfile, Records
 from graveljar.core.kernel.trace import IN, TRIPPED
@@ -99,7 +99,7 @@ def _set_states(rails: Records, stores: Records, day: DayProfile, m: int) -> Non
         rail.state = ON if on else OFF
 
 
-@compiled
+@merged
 def _close(rails: Records, stores: Records) -> bool:
     """Switch off the outlets of stations that do not pass through what they are fed."""
     any_did = False

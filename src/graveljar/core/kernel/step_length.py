@@ -5,7 +5,7 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.kernel.accounting import peukert
-from graveljar.core.kernel.compiled import compiled
+from graveljar.core.kernel.compiled import compiled, merged
 from graveljar.core.kernel.conditions import piece
 from graveljar.core.kernel.link_balance import FULL_HAIR
 from graveljar.core.kernel.records import OFF, DayProfile, Records
@@ -89,7 +89,7 @@ def reach(stores: Records, day: DayProfile, hours_left: float) -> tuple[int, flo
     return lead, gap
 
 
-@compiled
+@merged
 def _room(stores: Records, day: DayProfile, s: int) -> float:
     """Charge to the next corner of a store's curve, its floor, its taper or full. [1]"""
     store, x = stores[s], day.curve[s, :, 0]

@@ -1,6 +1,6 @@
 """First stops: when a load is first not served, and why, kept as it happens."""
 
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.records import (
     ASLEEP,
     LOAD_PART,
@@ -13,7 +13,7 @@ from graveljar.core.kernel.records import (
 from graveljar.core.kernel.trace import ASLEEP_THEN, CHARGING_THEN, IN, UNPLUGGED_THEN
 
 
-@compiled
+@merged
 def _stop(
     rails: Records, loads: Records, stores: Records, i: int, hours: float, part: int, index: int
 ) -> None:

@@ -5,7 +5,7 @@ from typing import Final
 import numpy as np
 
 from graveljar.core.kernel.accounting import MEAN_H, account, keep_middle, mean_over
-from graveljar.core.kernel.compiled import compiled, inlined
+from graveljar.core.kernel.compiled import compiled, inlined, merged
 from graveljar.core.kernel.conditions import open_circuit, weather
 from graveljar.core.kernel.limits import worst_miss
 from graveljar.core.kernel.link_balance import balance
@@ -17,6 +17,7 @@ from graveljar.core.kernel.step_length import mended, move, plan, reach, set_rat
 from graveljar.core.kernel.stops import mark_stops
 from graveljar.core.kernel.trace import (
     CONVERGED,
+    GOES_ON,
     HOURS,
     MIDNIGHT,
     NO_PROGRESS,
@@ -61,42 +62,8 @@ def run(
 ) -> float:
     """Run a design until all its stores have stopped, or up to the horizon.
 
-    The status of the run is in `trace.counts`.
-
-    Parameters
-    ----------
-    rails, loads, stores : Records of the network, changed in place. Shapes (R,), (L,), (S,)
-    day : The day that repeats.
-    horizon_h : How long to run at most, > 0. [h]
-    trace : Where points and events are kept.
-
-    Returns
-    -------
-    When it ended. [h]
-
-    Examples
-    --------
-    >>> from graveljar.core.lowering.example import arrays
-    >>> rails, loads, stores, day, trace = arrays()
-    >>> round(float(run(rails, loads, stores, day, 100.0, trace)), 6)  # 100 Ah at 5 A
-    20.0
-    """
-    begin(rails, loads, stores, trace)
-    trace.clock[MIDNIGHT] = -day.start_h
-    m = 0
-    while day.edges[m + 1] <= day.start_h:
-        m += 1
-    trace.clock[STRETCH] = m
-    weather(stores, day, m)
-    unlock(rails, loads, stores, day, m, 0.0)
-    return go_on(rails, loads, stores, day, horizon_h, trace)
-
-
-@compiled
-def go_on(
-    rails: Records, loads: Records, stores: Records, day: DayProfile, horizon_h: float, trace: Trace
-) -> float:
-    """Continue a run that paused because its trace was full.
+    The status of the run is in `trace.counts`. Where `trace.counts[GOES_ON]` is 1 it goes on from
+    where the last run came to; where the trace is full and it is to pause, it sets that itself.
 
     Parameters
     ----------
@@ -113,27 +80,24 @@ def go_on(
     --------
     >>> from graveljar.core.lowering.example import arrays
     >>> rails, loads, stores, day, trace = arrays()
-    >>> round(float(go_on(rails, loads, stores, day, 8.0, trace)), 6)
-    8.0
+    >>> round(float(run(rails, loads, stores, day, 8.0, trace)), 6), float(stores[0].charge)
+    (8.0, 0.6)
+    >>> trace.counts[GOES_ON] = 1
+    >>> round(float(run(rails, loads, stores, day, 100.0, trace)), 6)  # 100 Ah at 5 A
+    20.0
     """
+    if not trace.counts[GOES_ON]:
+        _begin(rails, loads, stores, day, trace)
+    trace.counts[GOES_ON] = 0
     hours, midnight = float(trace.clock[HOURS]), float(trace.clock[MIDNIGHT])
     m = int(trace.clock[STRETCH])
     while hours < horizon_h and _any_on(stores) and trace.counts[STATUS] == CONVERGED:
         if trace.counts[STOPS_ONLY] and _decided(loads):
             break
         end = min(midnight + day.edges[m + 1], horizon_h)
-        while hours < end - INSTANT and trace.counts[STATUS] == CONVERGED:
-            if trace.counts[PAUSES] and trace.counts[POINTS] > len(trace.hours) - 4:
-                trace.clock[HOURS], trace.clock[MIDNIGHT] = hours, midnight
-                trace.clock[STRETCH] = m
-                return hours
-            before = hours
-            hours = _go(rails, loads, stores, day, trace, m, hours, end)
-            _watch(trace, hours - before)
-            if not _any_on(stores):
-                break
-        if hours >= end - INSTANT:
-            hours = end
+        hours = _to_end(rails, loads, stores, day, trace, m, hours, end)
+        if trace.counts[GOES_ON]:
+            break
         # Not where only the horizon ends it: it may be continued from there.
         if hours >= midnight + day.edges[m + 1] - INSTANT:
             m += 1
@@ -147,12 +111,46 @@ def go_on(
             weather(stores, day, m)
             unlock(rails, loads, stores, day, m, hours)
     trace.clock[HOURS], trace.clock[MIDNIGHT], trace.clock[STRETCH] = hours, midnight, m
-    # Nothing is left to pause for.
-    trace.counts[PAUSES] = 0
     return hours
 
 
-@compiled
+@merged
+def _begin(rails: Records, loads: Records, stores: Records, day: DayProfile, trace: Trace) -> None:
+    begin(rails, loads, stores, trace)
+    trace.clock[MIDNIGHT] = -day.start_h
+    m = 0
+    while day.edges[m + 1] <= day.start_h:
+        m += 1
+    trace.clock[STRETCH] = m
+    weather(stores, day, m)
+    unlock(rails, loads, stores, day, m, 0.0)
+
+
+@merged
+def _to_end(
+    rails: Records,
+    loads: Records,
+    stores: Records,
+    day: DayProfile,
+    trace: Trace,
+    m: int,
+    hours: float,
+    end: float,
+) -> float:
+    """Go step by step to the end of a stretch; gives the hours there, or where it pauses."""
+    while hours < end - INSTANT and trace.counts[STATUS] == CONVERGED:
+        if trace.counts[PAUSES] and trace.counts[POINTS] > len(trace.hours) - 4:
+            trace.counts[GOES_ON] = 1
+            return hours
+        before = hours
+        hours = _go(rails, loads, stores, day, trace, m, hours, end)
+        _watch(trace, hours - before)
+        if not _any_on(stores):
+            break
+    return end if hours >= end - INSTANT else hours
+
+
+@merged
 def _go(
     rails: Records,
     loads: Records,
@@ -185,7 +183,7 @@ def _go(
     return then
 
 
-@compiled
+@merged
 def _mean_moves(stores: Records, s: int, amps: float) -> bool:
     """Whether the mean current of a store still moves, and matters."""
     store = stores[s]
@@ -195,7 +193,7 @@ def _mean_moves(stores: Records, s: int, amps: float) -> bool:
     return bool(abs(mean - amps) > 0.02 * (mean + amps))
 
 
-@compiled
+@merged
 def _repeats(stores: Records) -> bool:
     """Whether all stores are as full as when the days last began anew; remembers how full."""
     same = True
@@ -205,7 +203,7 @@ def _repeats(stores: Records) -> bool:
     return same
 
 
-@inlined
+@merged
 def _decided(loads: Records) -> bool:
     """Whether a load that decides how long it lasts has stopped: no other stops before it."""
     for i in range(len(loads)):  # noqa: SIM110
@@ -242,7 +240,7 @@ def _any_on(stores: Records) -> bool:
     return endless and (waiting or len(stores) == 1)
 
 
-@compiled
+@merged
 def _step(
     rails: Records,
     loads: Records,
@@ -303,7 +301,7 @@ def _step(
     return end
 
 
-@compiled
+@merged
 def _at_once(
     rails: Records,
     loads: Records,
@@ -336,7 +334,7 @@ def _moving_v(rails: Records, stores: Records, s: int) -> float:
     return float(stores[s].charge_emf if rails[s].amps < 0.0 else stores[s].emf)
 
 
-@compiled
+@merged
 def _tapers(rails: Records, stores: Records, s: int) -> bool:
     """Whether a store takes less and less: held at its charger's volts, lead-acid, nearly full."""
     if rails[s].amps >= 0.0:

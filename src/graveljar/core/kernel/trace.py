@@ -56,6 +56,7 @@ SERIAL: Final = 4
 PAUSES: Final = 5
 STOPS_ONLY: Final = 6
 ROUGH: Final = 7
+GOES_ON: Final = 8
 # Status of a run.
 CONVERGED: Final = 0
 NOT_CONVERGED: Final = 1
@@ -75,7 +76,8 @@ class Trace(NamedTuple):
     `counts` : Points kept; events that happened, kept or not; status of the run; every so many-th
         point is kept; points that there were; 1 if the run pauses where there is no more room;
         1 if it ends with the first stop of a load that counts, or once its days repeat; 1 if it
-        is one of many draws, for which less sharpness does.
+        is one of many draws, for which less sharpness does; 1 if the next run goes on from where
+        this one came to, as after a pause.
     `clock` : Hours, midnight [h], stretch, steps, steps without progress.
     `hours` [h], shape (N,); `charge` [1], (N, S); `volts` [V] and `amps` [A], (N, R);
     `drawn` by each load [A], (N, L); these three with N = 0 where only charges are kept.
@@ -126,7 +128,7 @@ def new_trace(
     points = MAX_POINTS if kept else 0
     whole = 0 if charge_only else points
     return Trace(
-        np.array([0, 0, CONVERGED, 1, 0, 0, int(stops_only), int(rough)]),
+        np.array([0, 0, CONVERGED, 1, 0, 0, int(stops_only), int(rough), 0]),
         np.zeros(5),
         np.empty(points),
         np.empty((points, stores)),
