@@ -1,6 +1,7 @@
 """Computing in worker processes: the same answers, and an end to what is stuck or not wanted."""
 
 import asyncio
+import json
 import multiprocessing
 import os
 import time
@@ -86,6 +87,11 @@ def test_a_worker_gives_the_answers_that_are_given_here(workers: Workers) -> Non
         assert week_json(there, compute, 0.2) == week_json(here, compute_here, 0.2)
         one = evaluation_json(here, compute_here, quick=True)
         assert evaluation_json(there, compute, quick=True) == one
+        # In two halves there, in one here.
+        whole = [
+            evaluation_json(x, y, quick=False) for x, y in ((there, compute), (here, compute_here))
+        ]
+        assert json.loads(whole[0]) == json.loads(whole[1])
 
 
 def test_errors_come_as_they_are(workers: Workers) -> None:

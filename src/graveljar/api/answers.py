@@ -9,7 +9,7 @@ from typing import Final
 
 from graveljar.computing import works
 from graveljar.computing.glance import Glance, glance_of
-from graveljar.computing.workers import Compute
+from graveljar.computing.workers import Compute, both, compute_here
 from graveljar.core.model import Design
 
 # A usual answer takes 0.1 MB, one of the largest design 2 MB.
@@ -61,7 +61,10 @@ def _sent(design: Design, compute: Compute) -> _Sent:
 
 @lru_cache(MAX_EVALUATIONS)
 def _evaluation(sent: _Sent, quick: bool) -> bytes:
-    return sent.compute(works.evaluation_of, sent.design, quick)
+    if quick or sent.compute is compute_here:
+        return sent.compute(works.evaluation_of, sent.design, quick)
+    halves = both(sent.compute, works.evaluation_but_half, works.other_half_of, sent.design)
+    return works.put_together(*halves)
 
 
 @lru_cache(MAX_COURSES)

@@ -11,7 +11,9 @@ import signal
 import threading
 import time
 from collections.abc import Callable
+from concurrent.futures import Future
 from concurrent.futures.process import BrokenProcessPool
+from contextvars import copy_context
 from typing import Final, Protocol, TypeVar
 
 from pebble import ProcessExpired, ProcessFuture, ProcessPool
@@ -21,6 +23,7 @@ from graveljar.computing.budget import Budget, too_long
 from graveljar.core.stop import Stopped, heed, stopped_by
 
 T = TypeVar("T")
+U = TypeVar("U")
 Args = tuple[object, ...]
 
 # As many as a usual machine has cores to spare.
@@ -50,6 +53,28 @@ class Compute(Protocol):
 def compute_here(work: Callable[..., T], *args: object) -> T:
     """Work something out in this process, within the limits of the request."""
     return work(*args)
+
+
+def both(
+    compute: Compute, first: Callable[..., T], second: Callable[..., U], *args: object
+) -> tuple[T, U]:
+    """Work two things out of the same arguments, in two workers at a time.
+
+    Raises
+    ------
+    Stopped : one takes too long, or nobody waits for them any more.
+    """
+    gives: Future[U] = Future()
+
+    def beside() -> None:
+        try:
+            gives.set_result(compute(second, *args))
+        except BaseException as error:
+            gives.set_exception(error)
+
+    # In a copy of this context: it ends with whoever waits for both.
+    threading.Thread(target=copy_context().run, args=(beside,), daemon=True).start()
+    return compute(first, *args), gives.result()
 
 
 class Workers:

@@ -10,8 +10,14 @@ from pydantic import TypeAdapter
 from graveljar.core.cables.colours import colours_of
 from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
-from graveljar.core.evaluate import cables_worked_out, evaluate_short, needed_worked_out
-from graveljar.core.evaluation import ShortEvaluation, WorkedCables, WorkedNeeded
+from graveljar.core.evaluate import (
+    cables_worked_out,
+    evaluate_short,
+    evaluate_without_half,
+    needed_worked_out,
+    other_half,
+)
+from graveljar.core.evaluation import Judgement, ShortEvaluation, WorkedCables, WorkedNeeded
 from graveljar.core.model import Design
 from graveljar.core.planning.balance import Pair, pairs_of
 from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
@@ -55,6 +61,7 @@ from graveljar.formats.drawing import as_pdf, drawing_or_none, drawing_png, draw
 from graveljar.formats.sheet_html import Paper, Part, sheet_html
 
 _EVALUATION: Final = TypeAdapter(ShortEvaluation)
+_JUDGEMENT: Final = TypeAdapter(Judgement)
 _WORKINGS: Final = TypeAdapter(Mapping[str, Figure])
 _COURSE: Final = TypeAdapter(Course)
 _WEEK: Final = TypeAdapter(Refill)
@@ -65,6 +72,29 @@ _NEEDED: Final = TypeAdapter(WorkedNeeded)
 def evaluation_of(design: Design, quick: bool) -> bytes:
     """An evaluation, written out."""
     return _EVALUATION.dump_json(evaluate_short(design, quick=quick))
+
+
+def evaluation_but_half(design: Design) -> tuple[bytes, list[bytes], tuple[int, ...]]:
+    """An evaluation without half of its trials: all but its findings, those, and which are left.
+
+    The findings are each written out; those that are left have no fixes yet.
+    """
+    evaluation, left_out = evaluate_without_half(design)
+    rest = _EVALUATION.dump_json(evaluation, exclude={"findings"})
+    return rest, [_JUDGEMENT.dump_json(x) for x in evaluation.findings], left_out
+
+
+def other_half_of(design: Design) -> list[bytes]:
+    """The findings that `evaluation_but_half` leaves, each written out."""
+    return [_JUDGEMENT.dump_json(x) for x in other_half(design)]
+
+
+def put_together(half: tuple[bytes, list[bytes], tuple[int, ...]], other: list[bytes]) -> bytes:
+    """An evaluation of its two halves, as `evaluation_of` writes it."""
+    rest, findings, left_out = half
+    for place, finding in zip(left_out, other, strict=True):
+        findings[place] = finding
+    return rest[:-1] + b',"findings":[' + b",".join(findings) + b"]}"
 
 
 def cables_in(design: Design) -> bytes:

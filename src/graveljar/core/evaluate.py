@@ -15,7 +15,7 @@ from graveljar.core.evaluation import (
     WorkedCables,
     WorkedNeeded,
 )
-from graveljar.core.fixes import Trials, fixes_of
+from graveljar.core.fixes import Fix, Trials, fixes_of, shared_out
 from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, apply, as_sent
 from graveljar.core.rules import judge
@@ -53,6 +53,27 @@ def evaluate_short(design: Design, *, quick: bool = False) -> ShortEvaluation:
     return _worked_out(Context(design), quick=quick)
 
 
+def evaluate_without_half(design: Design) -> tuple[ShortEvaluation, tuple[int, ...]]:
+    """Work a design out but for half of the trials, which another does at the same time.
+
+    Returns
+    -------
+    The evaluation, and the places of the findings whose fixes are left out.
+    """
+    context = Context(design)
+    evaluation = _worked_out(context, quick=False, turn=0)
+    turns = shared_out(judge(context))
+    return evaluation, tuple(place for place, turn in enumerate(turns) if turn == 1)
+
+
+def other_half(design: Design) -> tuple[Judgement, ...]:
+    """The findings whose fixes `evaluate_without_half` leaves out, with them."""
+    context = Context(design)
+    findings = judge(context)
+    judgements = _judgements(context, findings, quick=False, turn=1)
+    return tuple(one for one, turn in zip(judgements, shared_out(findings), strict=True) if turn)
+
+
 def cables_worked_out(design: Design) -> WorkedCables:
     """Work out the cables of a design, with the figures of their runs."""
     context = Context(design)
@@ -74,12 +95,10 @@ def _figures_of(context: Context, begins: str) -> dict[str, Figure]:
     return {key: one for key, one in figures.items() if key.startswith(begins)}
 
 
-def _worked_out(context: Context, *, quick: bool) -> ShortEvaluation:
+def _worked_out(context: Context, *, quick: bool, turn: int | None = None) -> ShortEvaluation:
     # On threads of their own while the rest is worked out here.
     band = None if quick else begin_band(context.analysis.lowered)
     findings = judge(context)
-    trials = Trials(context, findings)
-    judgements = tuple(_judgement(trials, finding, quick=quick) for finding in findings)
     return ShortEvaluation(
         verdict=verdict_of(context),
         run=run_summary(context),
@@ -89,7 +108,7 @@ def _worked_out(context: Context, *, quick: bool) -> ShortEvaluation:
         links=tuple(link_rows(context)),
         wires=wires_of(context),
         wirings=tuple(wiring_of(bank) for bank in context.network.banks),
-        findings=judgements,
+        findings=tuple(_judgements(context, findings, quick=quick, turn=turn)),
         cautions=warn(context),
         figures=_shown(context, findings),
         band=band() if band else NO_BAND,
@@ -153,7 +172,18 @@ def _needed_cables(
         )
 
 
-def _judgement(trials: Trials, finding: Finding, *, quick: bool) -> Judgement:
+def _judgements(
+    context: Context, findings: tuple[Finding, ...], *, quick: bool, turn: int | None
+) -> Iterator[Judgement]:
+    """Findings as they are shown, all with their fixes, or only those of one of two turns."""
+    trials = Trials(context, findings)
+    turns = [turn] * len(findings) if turn is None else shared_out(findings)
+    for finding, own in zip(findings, turns, strict=True):
+        mine = own == turn
+        yield _judgement(finding, tuple(fixes_of(trials, finding, quick=quick)) if mine else ())
+
+
+def _judgement(finding: Finding, fixes: tuple[Fix, ...]) -> Judgement:
     return Judgement(
         code=finding.code,
         severity=finding.severity,
@@ -161,6 +191,6 @@ def _judgement(trials: Trials, finding: Finding, *, quick: bool) -> Judgement:
         title=finding.title,
         reason=finding.reason,
         figures=finding.figures,
-        fixes=tuple(fixes_of(trials, finding, quick=quick)),
+        fixes=fixes,
         sources=finding.sources,
     )

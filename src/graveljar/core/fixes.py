@@ -9,6 +9,7 @@ from pydantic import ValidationError
 
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
+from graveljar.core.lazy import cached_property
 from graveljar.core.model.patch import Edit, apply, as_sent
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import dangers_of, is_danger
@@ -19,11 +20,14 @@ from graveljar.core.views.verdict import lasts
 LOG: Final = logging.getLogger(__name__)
 # Changes that one fix may consist of. Ours.
 MAX_CHANGES: Final = 3
-# Trials of fixes, each counted once for every load and stage; and so many at least. Nobody waits
-# longer for an answer. Ours.
+# Fixes that are tried, each counted once for every load and stage; and so many at least. Nobody
+# waits longer for an answer. Ours.
 MAX_TRIED: Final = 6_000
 MIN_TRIALS: Final = 20
 UNTRIED: Final = "(Not tried, there are so many: take the ones above first.)"
+# Two can share the trials. The first also works out all the rest, which takes as long as so many
+# trials. Ours.
+REST_IN_TRIALS: Final = 4
 # Hours that count as longer, as a multiple. Ours.
 LONGER: Final = 1.01
 
@@ -65,10 +69,14 @@ class Trials:
         things = len(design.loads) + len(design.stages)
         self._most = max(MAX_TRIED // max(things, 1), MIN_TRIALS)
 
-    @property
-    def enough(self) -> bool:
-        """Whether as many were tried as may be."""
-        return len(self._done) >= self._most
+    @cached_property
+    def _tried(self) -> set[str]:
+        asked = dict.fromkeys(key for finding in self.findings for key in _to_try(finding))
+        return set(list(asked)[: self._most])
+
+    def takes(self, remedy: Remedy) -> bool:
+        """Whether a remedy is among as many as are tried, those of the first findings first."""
+        return repr(remedy.edits) in self._tried
 
     def after(self, edits: tuple[Edit, ...]) -> tuple[Context, tuple[Finding, ...]]:
         """The design with some edits, and its findings."""
@@ -82,13 +90,13 @@ class Trials:
 def fixes_of(trials: Trials, finding: Finding, *, quick: bool) -> Iterator[Fix]:
     """Fixes with their effects: those that solve the finding first, none that adds a danger."""
     design = trials.context.network.design
-    changing = [x for x in finding.remedies if not any(is_built_in(e) for e in x.edits)]
+    changing = _changing(finding)
     if finding.remedies and not changing:
         label = "It is built into the station: use another outlet, or a bigger station."
         yield Fix(label, (), None)
     tried, told = [], []
     for remedy in changing:
-        if remedy.edits and not quick and trials.enough:
+        if remedy.edits and not quick and not trials.takes(remedy):
             # What nobody tried is told, and not offered.
             told.append(Fix(f"{remedy.label} {UNTRIED}", (), None))
             continue
@@ -103,6 +111,33 @@ def fixes_of(trials: Trials, finding: Finding, *, quick: bool) -> Iterator[Fix]:
     yield from told
     if changing and not tried and not told:
         yield Fix("No single change solves it: see Needed and Options.", (), None)
+
+
+def shared_out(findings: tuple[Finding, ...]) -> tuple[int, ...]:
+    """Which of two that share the trials, 0 or 1, has those of each finding.
+
+    A change that several findings suggest is tried by one of the two for all of them.
+    """
+    has: dict[str, int] = {}
+    busy = [REST_IN_TRIALS, 0]
+    turns = []
+    for finding in findings:
+        keys = _to_try(finding)
+        turn = next((has[key] for key in keys if key in has), int(busy[0] > busy[1]))
+        busy[turn] += sum(key not in has for key in keys)
+        has = dict.fromkeys(keys, turn) | has
+        turns.append(turn)
+    return tuple(turns)
+
+
+def _changing(finding: Finding) -> list[Remedy]:
+    """Remedies that change nothing built in."""
+    return [x for x in finding.remedies if not any(is_built_in(e) for e in x.edits)]
+
+
+def _to_try(finding: Finding) -> list[str]:
+    """What its remedies change, each as a key."""
+    return [repr(x.edits) for x in _changing(finding) if x.edits]
 
 
 def _tried(trials: Trials, finding: Finding, remedy: Remedy) -> tuple[Remedy, Effect] | None:

@@ -1,6 +1,6 @@
 """The network at moments of its first day, and at its worst: volts and amps of everything."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -60,8 +60,9 @@ def moments_of(context: Context) -> Iterator[Snapshot]:
     switched = np.flatnonzero(np.append(True, changed) & first)
     if len(switched) > MAX_MOMENTS:
         switched = switched[np.linspace(0, len(switched) - 1, MAX_MOMENTS).round().astype(int)]
-    for at in sorted({*switched.tolist(), most}):
-        yield _moment(context, at, (hours, volts, amps, drawn), most=at == most)
+    shown = sorted({*switched.tolist(), most})
+    trace = (hours[shown], volts[shown], amps[shown], drawn[shown])
+    yield from _moments(context.analysis.lowered, trace, most=shown.index(most))
 
 
 def amps_given(lowered: LoweredDesign, amps: Floats, drawn: Floats) -> Floats:
@@ -86,21 +87,26 @@ def amps_given(lowered: LoweredDesign, amps: Floats, drawn: Floats) -> Floats:
     )
 
 
-def _moment(
-    context: Context, at: int, trace: tuple[Floats, Floats, Floats, Floats], *, most: bool
-) -> Snapshot:
-    analysis = context.analysis
-    hours, volts, amps, drawn = trace
-    rails = tuple(analysis.lowered.rails)
-    gives = amps_given(analysis.lowered, amps[at : at + 1], drawn[at : at + 1])[0]
-    return Snapshot(
-        round(float(hours[at]), 5),
-        most,
-        {rail: _short(volts[at, r]) for r, rail in enumerate(rails)},
-        {name: _short(amps[at, r]) for r, name in enumerate(analysis.lowered.names)},
-        {rail: _short(gives[r]) for r, rail in enumerate(rails)},
-        {load.id: _short(drawn[at, i]) for i, load in enumerate(analysis.lowered.loads)},
-    )
+def _moments(
+    lowered: LoweredDesign, trace: tuple[Floats, Floats, Floats, Floats], *, most: int
+) -> Iterator[Snapshot]:
+    """Moments by the hours, volts, amps, and what each load takes, of N of them."""
+    hours, volts, amps, drawn = (x.tolist() for x in trace)
+    gives = amps_given(lowered, trace[2], trace[3]).tolist()
+    rails, loads = tuple(lowered.rails), [load.id for load in lowered.loads]
+    for at, hour in enumerate(hours):
+        yield Snapshot(
+            round(hour, 5),
+            at == most,
+            _named(rails, volts[at][: len(rails)]),
+            _named(lowered.names, amps[at]),
+            _named(rails, gives[at]),
+            _named(loads, drawn[at]),
+        )
+
+
+def _named(names: Sequence[str], values: Sequence[float]) -> dict[str, float]:
+    return {name: _short(value) for name, value in zip(names, values, strict=True)}
 
 
 def worst_of(context: Context) -> dict[str, Extremes]:
