@@ -191,6 +191,7 @@ def test_any_text_is_read_as_a_table_or_refused(text: str) -> None:
         ("shelf/read-csv", {"text": "x" * 500_001}),
         ("shelf/read-csv", {"text": None}),
         ("evaluate?quick=perhaps", DEMOS["puppet-van"]),
+        ("evaluate", DEMOS["puppet-van"] | {"notes": "so\0so"}),
         ("cables.csv?what=all", DEMOS["puppet-van"]),
         ("cables/schools", {"loads": [{}]}),
         ("options/levers", {"loads": [{}]}),

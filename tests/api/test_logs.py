@@ -132,6 +132,9 @@ def test_a_bad_row_is_named_and_nothing_is_half_read_in(web: TestClient) -> None
     assert empty["step"] == "refused"
     wrong = {"name": "x", "subject": "bank", "layout": "{}"}
     assert web.post(url, params=wrong, content=b"").json()["code"] == "invalid_document"
+    spoiled = {"name": "so\0so"}, {"subject": "ba\0nk"}, {"layout": '{"time": "\\u0000"}'}
+    for one in spoiled:
+        assert web.post(url, params=wrong | one, content=b"").status_code == 422
     ghost = "/api/designs/00000000-0000-0000-0000-000000000000/logs"
     good = wrong | {"layout": json.dumps(look_at(text).layout.model_dump())}
     gone = web.post(ghost, params=good, content=text.encode())

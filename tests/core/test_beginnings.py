@@ -7,6 +7,7 @@ from pydantic import TypeAdapter
 
 from graveljar.core.components.battery import bank_label
 from graveljar.core.context import Context
+from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import Bank, Design, Load, Station
 from graveljar.core.planning.beginnings import Have, Region, begin
 from graveljar.core.views.outage import outage_of
@@ -120,3 +121,21 @@ def test_what_is_to_be_sized_is_a_guess_until_it_is() -> None:
     bank = begun(have="nothing", goal_h=36.0)
     assert isinstance(bank.first, Bank)
     assert (bank.first.battery.provenance, bank.goal.hours) == ("guess", 36.0)
+
+
+@pytest.mark.parametrize(
+    ("have", "says"),
+    [
+        # A router that accepts a quarter more than its volts, where no part may have over 1000 V.
+        ({"have": "router", "volts": 900.0}, "/most_v must be 1000 or less; 1125.0 was given"),
+        ({"have": "grown", "least_v": 24.0, "most_v": 24.0}, "least volts below its most volts"),
+        # A station's own chargers beside its inputs.
+        ({"have": "grown", "input_w": 100_000.0}, "/most_in_w"),
+    ],
+)
+def test_figures_that_make_no_design_together_are_refused_with_the_place(
+    have: Any, says: str
+) -> None:
+    with pytest.raises(InvalidDocument) as refused:
+        begun(**have)
+    assert says in refused.value.message

@@ -68,6 +68,7 @@ def test_a_design_survives_writing_and_reading(name: str) -> None:
         ("/loads/1/count", 2.5, "must be a whole number"),
         ("/loads/1/name", "", "must not be empty"),
         ("/loads/1/name", "x" * 81, "at most 80 characters"),
+        ("/notes", "so\0so", "must not hold the character U+0000"),
         ("/loads/1/rail", "nowhere", "is not a rail here"),
         ("/loads/1/id", "interval-kettle", "is used twice"),
         ("/loads/1/supply/kind", "steam", "must be one of 'ac' or 'dc'"),

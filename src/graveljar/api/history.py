@@ -33,7 +33,7 @@ class TwoDesigns(Body):
 class RevisionName(Body):
     """What a person calls a version; empty takes the name away."""
 
-    name: Annotated[str, Field(max_length=80)]
+    name: Annotated[str, Field(max_length=80, pattern=r"^[^\x00]*$")]
 
 
 @dataclass(frozen=True)

@@ -62,12 +62,14 @@ class Part(BaseModel):
     def __get_pydantic_json_schema__(
         cls, schema: CoreSchema, handler: GetJsonSchemaHandler
     ) -> JsonSchemaValue:
-        """The schema says what is refused: numbers that vanish too."""
+        """The schema says what is refused: numbers that vanish and U+0000 too."""
         made = handler(schema)
         for field in handler.resolve_ref_schema(made).get("properties", {}).values():
             for one in (field, *field.get("anyOf", ())):
                 if one.get("type") == "number":
                     _state_least(one)
+                if one.get("type") == "string" and not one.keys() & {"pattern", "enum", "const"}:
+                    one["pattern"] = r"^[^\x00]*$"
         return made
 
 

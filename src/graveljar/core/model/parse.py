@@ -40,18 +40,39 @@ _WORDS: Final = {
 
 
 def parse(raw: bytes, most: int = MAX_BYTES) -> Any:
-    """Bytes as JSON, bounded in size and depth, without NaN or infinity.
+    """Bytes as JSON, bounded in size and depth, without NaN, infinity or U+0000.
 
     Raises
     ------
     UnreadableDocument : too large, nested too deep, cut short, or not JSON; says where.
+    InvalidDocument : a text holds U+0000, which no database keeps; its problem names the place.
     """
     if len(raw) > most:
         raise UnreadableDocument(f"The document has {len(raw)} bytes; at most {most} are read.")
     try:
-        return from_json(raw, allow_inf_nan=False)
+        value = from_json(raw, allow_inf_nan=False)
     except ValueError as error:
         raise UnreadableDocument(f"The document is not complete JSON: {error}.") from None
+    # In JSON it is always written so; what is written so may be a backslash before "u0000".
+    if b"\\u0000" in raw:
+        for path in _with_nul(value):
+            problem = Problem(path, "nul_character", "must not hold the character U+0000")
+            raise InvalidDocument(f"{path or 'The text'} {problem.message}.", (problem,))
+    return value
+
+
+def _with_nul(value: Any, path: tuple[int | str, ...] = ()) -> Iterator[str]:
+    """Places of texts with U+0000; of a name in an object the object."""
+    if isinstance(value, str) and "\0" in value:
+        yield _pointer(path)
+    if isinstance(value, dict):
+        if any("\0" in name for name in value):
+            yield _pointer(path)
+        for name, one in value.items():
+            yield from _with_nul(one, (*path, name))
+    if isinstance(value, list):
+        for at, one in enumerate(value):
+            yield from _with_nul(one, (*path, at))
 
 
 def read_design(raw: bytes) -> Design:

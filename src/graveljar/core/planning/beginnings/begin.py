@@ -2,7 +2,10 @@
 
 from typing import Any, Final
 
+from pydantic import ValidationError
+
 from graveljar.core.components.battery import chemistry_of
+from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import (
     AcOutlet,
     Anytime,
@@ -25,6 +28,7 @@ from graveljar.core.model import (
     Window,
 )
 from graveljar.core.model.loads import LoadWindow
+from graveljar.core.model.parse import refusal
 from graveljar.core.model.patch import apply
 from graveljar.core.model.stations import Mode
 from graveljar.core.planning.beginnings.have import (
@@ -69,6 +73,11 @@ def begin(have: Have, region: Region) -> Design:
     -------
     The design, without loads but for a router's.
 
+    Raises
+    ------
+    InvalidDocument : each figure may be, but together they make what may not: a router of 900 V
+        that accepts a quarter more.
+
     Examples
     --------
     >>> begin(HaveStation(have="station", wh=1000.0), Region()).stores[0].label_wh
@@ -77,6 +86,16 @@ def begin(have: Have, region: Region) -> Design:
     setting = Setting(
         ac_volts=region.ac_volts, ac_hz=region.ac_hz, place=region.place, sizes=region.sizes
     )
+    try:
+        return _made(have, region).model_copy(update={"setting": setting})
+    except ValidationError as error:
+        refused = refusal(error.errors(include_url=False))
+        raise InvalidDocument(
+            f"These figures make no design: {refused.message}", refused.problems
+        ) from None
+
+
+def _made(have: Have, region: Region) -> Design:
     match have:
         case HaveNothing():
             made = _nothing(have)
@@ -95,7 +114,7 @@ def begin(have: Have, region: Region) -> Design:
             made = _vehicle(have)
         case HaveRouter():
             made = _router(have, region)
-    return made.model_copy(update={"setting": setting})
+    return made
 
 
 def _nothing(have: HaveNothing) -> Design:
@@ -190,7 +209,7 @@ def _station(label: StationLabel, region: Region, dc_input: ChargeInput) -> Stat
 
 def _grown(have: HaveGrown, region: Region) -> Design:
     least, most = sorted((have.least_v, have.most_v))
-    dc_input = _dc_input(least, max(most, least + 0.1), have.input_a, have.input_w)
+    dc_input = _dc_input(least, most, have.input_a, have.input_w)
     bank = _bank(have.battery, 1, 1)
     stores: tuple[Store, ...] = (_station(have, region, dc_input), bank)
     bare = Design(name="Station with a battery", stores=stores)
