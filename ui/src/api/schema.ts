@@ -5063,7 +5063,8 @@ export interface components {
          * HaveRouter
          * @description A backup box for a router: what it holds, what it gives, what the router takes.
          *
-         *     `outage_h` is to be run through. [Wh], [V], [A], [W], [h]
+         *     `outage_h` is to be run through. [Wh], [V], [A], [W], [h]. The output of such a box may be
+         *     touched: 60 V at most.
          */
         HaveRouter: {
             /**

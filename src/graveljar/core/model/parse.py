@@ -124,7 +124,7 @@ def _problems(error: ErrorDetails) -> Iterator[Problem]:
 
 # Union members stand in a location by their tag: /loads/0/demand/watts/watts has one too many,
 # and /stages/0/inverter/idle_w too.
-_TAGGED: Final = {"demand", "start", "when", "part", "ask"}
+_TAGGED: Final = {"demand", "start", "when", "part", "ask", "have"}
 _LISTED: Final = {"stages", "parts", "stores", "outlets"}
 
 

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api } from "../../api/client";
+import { api, Refused } from "../../api/client";
 import type { Have } from "../../api/types";
+import { ProblemsContext } from "../../design/use-evaluation";
 import { useSettings } from "../../lib/settings";
 import { Button } from "../../ui/Button";
 import { Modal } from "../../ui/Modal";
@@ -18,14 +19,15 @@ interface BeginDialogProps {
 /** The figures of a label, and where it is built: then the design begins. */
 export function BeginDialog({ kind, onClose, onOpen }: BeginDialogProps) {
   const title = BEGINNINGS.find((one) => one.kind === kind)?.title ?? "";
-  const [failed, setFailed] = useState("");
+  const [failed, setFailed] = useState<Error | null>(null);
+  const problems = failed instanceof Refused ? (failed.problem.errors ?? []) : [];
   const [have, setHave] = useState<Have>(BLANKS[kind === "example" ? "nothing" : kind]);
   const region = useSettings((state) => state.region);
   const go = async (made: Promise<{ id: string }>) => {
     try {
       await onOpen((await made).id, kind);
     } catch (error) {
-      setFailed((error as Error).message);
+      setFailed(error as Error);
     }
   };
   const start = (event: FormEvent) => {
@@ -38,7 +40,9 @@ export function BeginDialog({ kind, onClose, onOpen }: BeginDialogProps) {
         <Examples onOpen={(key) => void go(api.openExample(key))} />
       ) : (
         <form onSubmit={start} className="mt-3">
-          <BeginFields have={have} onChange={setHave} />
+          <ProblemsContext value={problems}>
+            <BeginFields have={have} onChange={setHave} />
+          </ProblemsContext>
           <details className="mt-2 border-line border-t pt-2">
             <summary className="text-sm" data-part="region">
               Mains {region.ac_volts} V {region.ac_hz} Hz, built into{" "}
@@ -57,7 +61,7 @@ export function BeginDialog({ kind, onClose, onOpen }: BeginDialogProps) {
       )}
       {failed ? (
         <p role="alert" className="mt-2 text-sm text-stop">
-          Not made: {failed}
+          Not made: {failed.message}
         </p>
       ) : null}
     </Modal>

@@ -2,10 +2,7 @@
 
 from typing import Any, Final
 
-from pydantic import ValidationError
-
 from graveljar.core.components.battery import chemistry_of
-from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import (
     AcOutlet,
     Anytime,
@@ -28,8 +25,7 @@ from graveljar.core.model import (
     Window,
 )
 from graveljar.core.model.loads import LoadWindow
-from graveljar.core.model.parse import refusal
-from graveljar.core.model.patch import apply
+from graveljar.core.model.patch import apply, free_among
 from graveljar.core.model.stations import Mode
 from graveljar.core.planning.beginnings.have import (
     Have,
@@ -73,11 +69,6 @@ def begin(have: Have, region: Region) -> Design:
     -------
     The design, without loads but for a router's.
 
-    Raises
-    ------
-    InvalidDocument : each figure may be, but together they make what may not: a router of 900 V
-        that accepts a quarter more.
-
     Examples
     --------
     >>> begin(HaveStation(have="station", wh=1000.0), Region()).stores[0].label_wh
@@ -86,16 +77,6 @@ def begin(have: Have, region: Region) -> Design:
     setting = Setting(
         ac_volts=region.ac_volts, ac_hz=region.ac_hz, place=region.place, sizes=region.sizes
     )
-    try:
-        return _made(have, region).model_copy(update={"setting": setting})
-    except ValidationError as error:
-        refused = refusal(error.errors(include_url=False))
-        raise InvalidDocument(
-            f"These figures make no design: {refused.message}", refused.problems
-        ) from None
-
-
-def _made(have: Have, region: Region) -> Design:
     match have:
         case HaveNothing():
             made = _nothing(have)
@@ -114,7 +95,7 @@ def _made(have: Have, region: Region) -> Design:
             made = _vehicle(have)
         case HaveRouter():
             made = _router(have, region)
-    return made
+    return made.model_copy(update={"setting": setting})
 
 
 def _nothing(have: HaveNothing) -> Design:
@@ -180,7 +161,10 @@ def _mains_input(region: Region, watts: float) -> ChargeInput:
 def _station(label: StationLabel, region: Region, dc_input: ChargeInput) -> Station:
     if label.figures is not None:
         figures = label.figures.model_dump()
-        own = [x | {"id": f"station-{x['id']}"[:38]} for x in figures["outlets"]]
+        ids: list[str] = []
+        for outlet in figures["outlets"]:
+            ids.append(free_among({*ids}, f"station-{outlet['id']}"[:36]))
+        own = [x | {"id": name} for x, name in zip(figures["outlets"], ids, strict=True)]
         name = f"Power station {number(label.figures.label_wh)} Wh"
         return Station.model_validate(figures | {"name": name, "outlets": own})
     outlets: list[AcOutlet | DcPort] = []

@@ -1,8 +1,9 @@
 """What somebody has when a design begins: as few figures as a label has."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
-from pydantic import Field
+from pydantic import Field, model_validator
+from pydantic_core import PydanticCustomError
 
 from graveljar.core.model import BatteryFigures, Part, StationFigures
 from graveljar.core.model.fields import Amps, Volts, Watts, WattsOrNone
@@ -65,8 +66,17 @@ class HaveGrown(StationLabel):
     least_v: Volts = 11.0
     most_v: Volts = 28.0
     input_a: Amps = 8.0
-    input_w: Watts = 200.0
+    input_w: Annotated[float, Field(gt=0, le=20_000)] = 200.0
     battery: BatteryFigures = BatteryFigures()
+
+    @model_validator(mode="after")
+    def _a_span(self) -> Self:
+        if self.least_v == self.most_v:
+            says = "must be more than the least volts, as its label says"
+            raise PydanticCustomError(
+                "places", "no span", {"places": [(("most_v",), "no_span", says)]}
+            )
+        return self
 
 
 class HavePacks(Part):
@@ -90,12 +100,13 @@ class HaveVehicle(Part):
 class HaveRouter(Part):
     """A backup box for a router: what it holds, what it gives, what the router takes.
 
-    `outage_h` is to be run through. [Wh], [V], [A], [W], [h]
+    `outage_h` is to be run through. [Wh], [V], [A], [W], [h]. The output of such a box may be
+    touched: 60 V at most.
     """
 
     have: Literal["router"]
     wh: WattHours = 30.0
-    volts: Volts = 12.0
+    volts: Annotated[float, Field(gt=0, le=60)] = 12.0
     amps: Amps = 2.0
     router_w: Watts = 8.0
     outage_h: Hours = 4.0
