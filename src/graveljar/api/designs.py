@@ -12,6 +12,7 @@ from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.computing.glance import Glance
 from graveljar.core.model import Design
+from graveljar.core.model.fields import ONE_LINE
 from graveljar.core.planning.beginnings import Have, Region, begin
 from graveljar.demo import demo_designs
 from graveljar.store.designs import Designs
@@ -26,8 +27,7 @@ def _designs(request: Request) -> Designs:
     return designs
 
 
-# A word: no line breaks or other control characters.
-Tag = Annotated[str, Field(min_length=1, max_length=24, pattern=r"^[^\x00-\x1f\x7f]+$")]
+Tag = Annotated[str, Field(min_length=1, max_length=24, pattern=ONE_LINE)]
 Kept = Annotated[Designs, Depends(_designs)]
 
 

@@ -12,6 +12,7 @@ from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.model import Design
+from graveljar.core.model.fields import ANY_TEXT
 from graveljar.core.planning.comparison.changes import Change, changes_between, summary
 from graveljar.store.records import Revision
 
@@ -33,7 +34,7 @@ class TwoDesigns(Body):
 class RevisionName(Body):
     """What a person calls a version; empty takes the name away."""
 
-    name: Annotated[str, Field(max_length=80, pattern=r"^[^\x00]*$")]
+    name: Annotated[str, Field(max_length=80, pattern=ANY_TEXT)]
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from contextlib import closing
 from io import TextIOWrapper
 from itertools import chain
 from tempfile import SpooledTemporaryFile
-from typing import IO, Annotated, Any, Final, Literal
+from typing import IO, Annotated, Any, Literal
 from uuid import UUID
 
 import numpy as np
@@ -21,6 +21,7 @@ from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.computing import works
 from graveljar.core.errors import InvalidDocument, Problem
 from graveljar.core.model import Design, Part
+from graveljar.core.model.fields import ONE_LINE
 from graveljar.core.model.parse import parse
 from graveljar.core.readings import (
     Against,
@@ -37,8 +38,6 @@ from graveljar.store.logs import MAX_BUCKETS, KeptLog, Logs, Thinned
 # Of a file, so much is held in memory; the rest waits on disk. [bytes]
 IN_MEMORY = 2_000_000
 
-# No line breaks or other control characters.
-PRINTED: Final = r"^[^\x00-\x1f\x7f]+$"
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 # Its body is no JSON: it is read as it comes.
 files = APIRouter(prefix="/api", responses=PROBLEMS)
@@ -86,8 +85,8 @@ async def post_log(
     design_id: UUID,
     request: Request,
     logs: Kept,
-    name: Annotated[str, Query(min_length=1, max_length=120, pattern=PRINTED)],
-    subject: Annotated[str, Query(min_length=1, max_length=40, pattern=PRINTED)],
+    name: Annotated[str, Query(min_length=1, max_length=120, pattern=ONE_LINE)],
+    subject: Annotated[str, Query(min_length=1, max_length=40, pattern=ONE_LINE)],
     layout: Annotated[str, Query(max_length=8_000)],
     skip_bad: Annotated[bool, Query()] = False,
 ) -> StreamingResponse:

@@ -11,6 +11,7 @@ from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.computing import works
 from graveljar.core.model import Design
+from graveljar.core.model.fields import ONE_LINE
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.sheet import Sheet
 from graveljar.formats.sheet_html import PARTS, Paper, Part
@@ -40,7 +41,7 @@ class PrintRequest(Body):
     paper: Paper = "A4"
     prints: Literal["html", "pdf"] = "pdf"
     revision: Revision | None = None
-    currency: Annotated[str, Field(max_length=8, pattern=r"^[^\x00-\x1f\x7f]*$")] = ""
+    currency: Annotated[str, Field(max_length=8, pattern=ONE_LINE)] = ""
     prices: bool = True
 
 

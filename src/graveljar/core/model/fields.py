@@ -15,6 +15,9 @@ from pydantic_core import CoreSchema, PydanticCustomError
 
 # Anything smaller is a slip of the pen, and would run sums out of their range.
 MIN_POSITIVE: Final = 1e-6
+# Patterns: text that a database keeps; one line of it, without control characters.
+ANY_TEXT: Final = r"^[^\x00]*$"
+ONE_LINE: Final = r"^[^\x00-\x1f\x7f]*$"
 
 Name = Annotated[
     str, Field(min_length=1, max_length=80, pattern=r"^[^\x00-\x1f\x7f]*\S[^\x00-\x1f\x7f]*$")
@@ -69,7 +72,7 @@ class Part(BaseModel):
                 if one.get("type") == "number":
                     _state_least(one)
                 if one.get("type") == "string" and not one.keys() & {"pattern", "enum", "const"}:
-                    one["pattern"] = r"^[^\x00]*$"
+                    one["pattern"] = ANY_TEXT
         return made
 
 

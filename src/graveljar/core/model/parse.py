@@ -54,10 +54,9 @@ def parse(raw: bytes, most: int = MAX_BYTES) -> Any:
     except ValueError as error:
         raise UnreadableDocument(f"The document is not complete JSON: {error}.") from None
     # In JSON it is always written so; what is written so may be a backslash before "u0000".
-    if b"\\u0000" in raw:
-        for path in _with_nul(value):
-            problem = Problem(path, "nul_character", "must not hold the character U+0000")
-            raise InvalidDocument(f"{path or 'The text'} {problem.message}.", (problem,))
+    if b"\\u0000" in raw and (path := next(_with_nul(value), None)) is not None:
+        problem = Problem(path, "nul_character", "must not hold the character U+0000")
+        raise InvalidDocument(f"{path or 'The text'} {problem.message}.", (problem,))
     return value
 
 
