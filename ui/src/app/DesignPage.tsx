@@ -21,32 +21,18 @@ import { Contained } from "./Contained";
 import { Header } from "./Header";
 import { VIEWS, type View } from "./views";
 
-const run = () => import("../features/run/RunView");
-const cables = () => import("../features/cables/CablesView");
-const refill = () => import("../features/refill/RefillView");
-const options = () => import("../features/options/OptionsView");
-const bench = () => import("../features/bench/BenchView");
-const sheet = () => import("../features/sheet/SheetView");
-const conflict = () => import("./ConflictDialog");
-const gone = () => import("./GoneDialog");
-const RunView = lazy(run);
-const CablesView = lazy(cables);
-const RefillView = lazy(refill);
-const OptionsView = lazy(options);
-const BenchView = lazy(bench);
-const SheetView = lazy(sheet);
-const ConflictDialog = lazy(conflict);
-const GoneDialog = lazy(gone);
+const later = () => import("./later");
+const RunView = lazy(() => later().then((all) => ({ default: all.RunView })));
+const CablesView = lazy(() => later().then((all) => ({ default: all.CablesView })));
+const RefillView = lazy(() => later().then((all) => ({ default: all.RefillView })));
+const OptionsView = lazy(() => later().then((all) => ({ default: all.OptionsView })));
+const BenchView = lazy(() => later().then((all) => ({ default: all.BenchView })));
+const SheetView = lazy(() => later().then((all) => ({ default: all.SheetView })));
+const ConflictDialog = lazy(() => later().then((all) => ({ default: all.ConflictDialog })));
+const GoneDialog = lazy(() => later().then((all) => ({ default: all.GoneDialog })));
 
 const LATER = [
-  run,
-  cables,
-  refill,
-  options,
-  bench,
-  sheet,
-  conflict,
-  gone,
+  later,
   () => import("./HistoryDialog"),
   () => import("./KeysDialog"),
   () => import("./Notice"),

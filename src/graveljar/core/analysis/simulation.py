@@ -6,6 +6,7 @@ from typing import Any, Final, Literal
 
 import numpy as np
 
+from graveljar.core.analysis.repetition import march_by_weeks
 from graveljar.core.errors import NotSolved
 from graveljar.core.kernel import trace
 from graveljar.core.kernel.records import LOAD_PART, RAIL_PART, Floats
@@ -446,9 +447,9 @@ def simulate(lowered: LoweredDesign, *, kept: bool = True) -> Run:
     rails, loads, stores = lowered.fresh_records()
     trace = new_trace(len(rails), len(loads), len(stores), kept=kept)
     horizon_h = horizon_of(lowered)
-    ends_h = march(rails, loads, stores, lowered.week, horizon_h, trace)
+    ends_h = march_by_weeks(rails, loads, stores, lowered.week, horizon_h, trace)
     answered(trace)
-    return Run(lowered, rails, loads, stores, trace, horizon_h, float(ends_h))
+    return Run(lowered, rails, loads, stores, trace, horizon_h, ends_h)
 
 
 def answered(trace: Trace) -> None:

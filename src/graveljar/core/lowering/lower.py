@@ -131,14 +131,14 @@ def lower(network: Network) -> LoweredDesign:
         rail_records=rail_records,
         load_records=load_records,
         store_records=store_records,
-        day=on_day(design, names, day, WeekDay()),
-        week=week_of(design, names, day, loads),
+        day=on_day(design, day, WeekDay(), assumed),
+        week=week_of(design, day, loads, assumed),
     )
 
 
 def _copied(records: Records) -> Records:
     # As bytes: NumPy copies records field by field.
-    return np.frombuffer(bytearray(records.tobytes()), records.dtype).view(np.recarray)
+    return np.frombuffer(bytearray(records.tobytes()), records.dtype)
 
 
 def _only_links(rails: Records, loads: Records, stores: Records) -> list[bool]:

@@ -104,7 +104,8 @@ def lower_links(
         )
         into["first_binds"] = n.BY_INPUT
         _limit(into, design, link, store, records[parent])
-    return np.concatenate([records, made]).view(np.recarray) if len(made) else records
+    # As bytes: NumPy copies records field by field.
+    return np.frombuffer(bytearray(records.tobytes() + made.tobytes()), n.RAIL)
 
 
 def _charge(

@@ -6,20 +6,19 @@ from graveljar.core.kernel.records import DayProfile, Floats
 from graveljar.core.lowering.outage import switched_off
 from graveljar.core.model import Design, Load, Mains, Sun, Vehicle, WeekDay
 from graveljar.core.network.schedule import DAY_H
-from graveljar.core.tables.assumptions import resolve
 
 
 def week_of(
-    design: Design, names: tuple[str, ...], day: DayProfile, loads: tuple[Load, ...]
+    design: Design, day: DayProfile, loads: tuple[Load, ...], assumed: dict[str, float]
 ) -> DayProfile:
     """What the run of a design repeats.
 
     Parameters
     ----------
     design : As it is planned.
-    names : Ids of the rows of rails and links. Shape (R,)
     day : A usual day.
     loads : Those of the arrays, in their order. Shape (L,)
+    assumed : Every assumption's value.
 
     Returns
     -------
@@ -35,8 +34,8 @@ def week_of(
         and (Mains not in kinds or all(x.mains and not x.outages for x in days))
     )
     if alike:
-        return on_day(design, names, day, days[0])
-    seven = [on_day(design, names, day, x) for x in days]
+        return on_day(design, day, days[0], assumed)
+    seven = [on_day(design, day, x, assumed) for x in days]
     if once:
         seven = [x._replace(demand=_first_day(x, once, d)) for d, x in enumerate(seven)]
     begins = np.concatenate([day.edges[:-1] + DAY_H * d for d in range(len(days))])
@@ -54,7 +53,8 @@ def week_of(
         plugged=np.concatenate([x.plugged for x in seven]),
         start_h=day.start_h,
     )
-    mains = [names.index(store.id) for store in design.stores if isinstance(store, Mains)]
+    # A store's own rail has its place.
+    mains = [s for s, store in enumerate(design.stores) if isinstance(store, Mains)]
     spans = [
         (DAY_H * d + span.from_h, DAY_H * d + span.to_h)
         for d, x in enumerate(days)
@@ -73,35 +73,33 @@ def _first_day(day: DayProfile, once: list[int], which: int) -> Floats:
     return demand
 
 
-def on_day(design: Design, names: tuple[str, ...], day: DayProfile, what: WeekDay) -> DayProfile:
+def on_day(design: Design, day: DayProfile, what: WeekDay, assumed: dict[str, float]) -> DayProfile:
     """A day of the week: its sun, and what is there of engine and mains.
 
     Parameters
     ----------
     design : As it is planned.
-    names : Ids of the rows of rails and links. Shape (R,)
     day : A day by the times of its parts alone.
     what : What is there on this day.
+    assumed : Every assumption's value.
 
     Returns
     -------
     The day. Where no sun shines a panel is off.
     """
-    times = resolve(design.assumptions)
-    factor = {"good": times["good_sun"], "usual": 1.0, "poor": times["poor_sun"]}[what.sun]
+    factor = {"good": assumed["good_sun"], "usual": 1.0, "poor": assumed["poor_sun"]}[what.sun]
     most_a, plugged = day.most_a, day.plugged.copy()
     if factor != 1.0:
         # No limit stays none.
         most_a = np.where(np.isinf(most_a), most_a, factor * most_a)
     for s, store in enumerate(design.stores):
-        r = names.index(store.id)
         match store:
             case Sun():
-                plugged[:, r] &= most_a[:, s] > 0.0
+                plugged[:, s] &= most_a[:, s] > 0.0
             case Vehicle() if not what.engine:
-                plugged[:, r] = False
+                plugged[:, s] = False
             case Mains() if not what.mains:
-                plugged[:, r] = False
+                plugged[:, s] = False
             case _:
                 pass
     return day._replace(most_a=most_a, plugged=plugged)

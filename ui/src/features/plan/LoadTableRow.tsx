@@ -16,7 +16,7 @@ import { Menu } from "../../ui/Menu";
 import { useBuildNow } from "../construction/use-build";
 import type { LoadFieldProps } from "./load-field-props";
 
-const LoadDetails = lazy(() => import("./LoadDetails"));
+const LoadDetails = lazy(() => import("./later").then((all) => ({ default: all.LoadDetails })));
 
 interface LoadTableRowProps {
   load: Load;

@@ -13,37 +13,23 @@ import { Sketch } from "./Sketch";
 import { usePlanAddress } from "./use-plan-address";
 import { usePlanKeys } from "./use-plan-keys";
 
-const LAZY = {
-  LoadDetails: () => import("./LoadDetails"),
-  AddDialog: () => import("../construction/AddDialog"),
-  LeadDialog: () => import("../construction/LeadDialog"),
-  MoveDialog: () => import("../construction/MoveDialog"),
-  RemoveDialog: () => import("../construction/RemoveDialog"),
-  StoreDialog: () => import("../construction/StoreDialog"),
-  PickPartDialog: () => import("../shelf/PickPartDialog"),
-  AssumptionsPanel: () => import("./AssumptionsPanel"),
-  LeadsPanel: () => import("./LeadsPanel"),
-  NeededPanel: () => import("./NeededPanel"),
-  RoutesPanel: () => import("./RoutesPanel"),
-  StagesPanel: () => import("./StagesPanel"),
-  StoresPanel: () => import("./StoresPanel"),
-};
-const AddDialog = lazy(LAZY.AddDialog);
-const LeadDialog = lazy(LAZY.LeadDialog);
-const MoveDialog = lazy(LAZY.MoveDialog);
-const RemoveDialog = lazy(LAZY.RemoveDialog);
-const StoreDialog = lazy(LAZY.StoreDialog);
-const PickPartDialog = lazy(LAZY.PickPartDialog);
-const AssumptionsPanel = lazy(LAZY.AssumptionsPanel);
-const LeadsPanel = lazy(LAZY.LeadsPanel);
-const NeededPanel = lazy(LAZY.NeededPanel);
-const RoutesPanel = lazy(LAZY.RoutesPanel);
-const StagesPanel = lazy(LAZY.StagesPanel);
-const StoresPanel = lazy(LAZY.StoresPanel);
+const later = () => import("./later");
+const AddDialog = lazy(() => later().then((all) => ({ default: all.AddDialog })));
+const LeadDialog = lazy(() => later().then((all) => ({ default: all.LeadDialog })));
+const MoveDialog = lazy(() => later().then((all) => ({ default: all.MoveDialog })));
+const RemoveDialog = lazy(() => later().then((all) => ({ default: all.RemoveDialog })));
+const StoreDialog = lazy(() => later().then((all) => ({ default: all.StoreDialog })));
+const PickPartDialog = lazy(() => later().then((all) => ({ default: all.PickPartDialog })));
+const AssumptionsPanel = lazy(() => later().then((all) => ({ default: all.AssumptionsPanel })));
+const LeadsPanel = lazy(() => later().then((all) => ({ default: all.LeadsPanel })));
+const NeededPanel = lazy(() => later().then((all) => ({ default: all.NeededPanel })));
+const RoutesPanel = lazy(() => later().then((all) => ({ default: all.RoutesPanel })));
+const StagesPanel = lazy(() => later().then((all) => ({ default: all.StagesPanel })));
+const StoresPanel = lazy(() => later().then((all) => ({ default: all.StoresPanel })));
 
 /** Fetch the panels and dialogs that are not open yet. */
 export function fetchPanels(): void {
-  for (const one of Object.values(LAZY)) one().catch(() => undefined);
+  later().catch(() => undefined);
 }
 
 const CONTENTS: Record<PanelName, ComponentType> = {

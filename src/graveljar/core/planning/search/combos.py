@@ -177,7 +177,7 @@ def rows_of(system: System, lowered: LoweredDesign, combos: list[Combo]) -> Reco
     for place, options in enumerate(system.places):
         made = {id(option): record_of(option.stage, lowered) for option in options}
         rows[:, first + place] = [made[id(combo.options[place])] for combo in combos]
-    return rows.view(np.recarray)
+    return rows
 
 
 def facts_of(system: System) -> Context:

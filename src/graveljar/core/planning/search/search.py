@@ -172,7 +172,7 @@ class _Job:
         if len(lowered.loads) < len(box.design.loads):
             self.left.note("load.not_joined", box.station.part.name)
             return
-        rows = lowered.rail_records[None].copy().view(np.recarray)
+        rows = lowered.rail_records[None].copy()
         fewest, hours = self._fewest(lowered, rows, box.joined, np.array([1]), most)
         self.candidates += int(fewest[0] or most)
         if not fewest[0]:
