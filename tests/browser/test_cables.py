@@ -51,7 +51,7 @@ def test_a_cable_is_chosen_in_place_and_what_is_wrong_with_it_is_mended(page: Pa
 
 
 def test_every_field_of_a_joint_reaches_the_document(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     cables(page)
     page.find('[data-more="stage-rail"]').click()
     name = "Boost 24 V 10 A"
@@ -159,7 +159,7 @@ def test_schools_stand_side_by_side_and_sizes_in_either_system(page: Page, serve
 
 
 def test_tables_are_copied_as_csv(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     cables(page)
     tables = (("Runs as CSV", "run", "tr[data-cable]"), ("Cut list", "item", "[data-cut]"))
     for button, column, row in tables:
@@ -170,7 +170,7 @@ def test_tables_are_copied_as_csv(page: Page, server: Server) -> None:
 
 
 def test_a_caution_is_read_comes_back_and_hides_nothing(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     caution = '[data-caution="caution.mains"]'
     page.find(f"{caution} summary").click()
     page.says(caution, "Ask a licensed electrician")

@@ -53,7 +53,7 @@ def test_arrow_keys_follow_the_current_and_keys_act_on_what_is_selected(
 
 
 def test_a_click_opens_the_thing_and_the_panel_follows(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     for thing, field in (
         ("bank", "Battery volts"),
         ("stage-rail", "Boost 24 V 10 A: volts out"),
@@ -100,7 +100,7 @@ def test_each_bank_of_several_is_drawn_and_edited_by_itself(page: Page, server: 
 
 
 def test_what_is_seldom_on_a_label_can_be_said(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.panel("2")
     page.find("[data-panel=bank] details summary").click()
     seldom = {
@@ -140,7 +140,7 @@ def test_what_is_seldom_on_a_label_can_be_said(page: Page, server: Server) -> No
 def test_the_plan_prints_as_the_drawing_the_loads_and_the_verdict(
     page: Page, server: Server
 ) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"media": "print"})
     page.resize(760, 1000)
     seen: Any = page.driver.execute_script(
@@ -156,7 +156,7 @@ def test_the_plan_prints_as_the_drawing_the_loads_and_the_verdict(
 
 def test_views_say_when_the_server_is_away_and_go_on_after(page: Page, server: Server) -> None:
     delete = "Delete AGM 12 V 100 Ah"
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.go("run")
     page.sees("[data-pane=charge]")
     run = page.driver.current_window_handle

@@ -64,7 +64,7 @@ def test_from_loads_alone_to_a_chosen_saved_design(page: Page, server: Server) -
 
 
 def test_a_search_is_stopped_and_says_that_it_was(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     options(page)
     size(page)
     page.long_until(lambda: page.count("[data-found]"), "the first")
@@ -116,7 +116,7 @@ def test_without_an_answer_it_explains(page: Page, server: Server, change: Any, 
 
 
 def test_a_lever_is_looked_at_taken_and_undone(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     options(page, "What buys")
     # One more battery would bring up a danger: its main fuses do not break that short circuit.
     lever = page.find('[data-lever="regulator roof-fan"]')
@@ -137,7 +137,7 @@ def test_a_lever_is_looked_at_taken_and_undone(page: Page, server: Server) -> No
 
 
 def test_hours_are_read_off_against_one_thing(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     options(page, "Hours against")
     page.says('[data-sweep="batteries"] [data-part=reads]', "in parallel on")
     page.says('[data-sweep="temperature"]', "Against the temperature")

@@ -159,7 +159,7 @@ def test_every_field_of_a_converter_reaches_the_document(page: Page) -> None:
 
 
 def test_times_of_day_are_typed_and_what_happens_is_told(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.find('tr[data-load="stage-bars"] button[aria-label$="more"]').click()
     page.fill("Stage bar: times of day", "19:00-22:30" + Keys.ENTER)
     # 4 x 24 W x 3.5 h.
@@ -221,7 +221,7 @@ def test_many_loads_fold_in_the_drawing_and_stay_in_the_table(page: Page, server
 
 
 def test_the_jar_names_its_stones(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     words = page.find("[data-jar] svg").get_dom_attribute("aria-label") or ""
     for part in ("of 3230 Wh usable", "Interval kettle 270 Wh", "idle 384 Wh"):
         assert part in words
@@ -273,7 +273,7 @@ def test_a_port_with_a_switch_and_a_plug_the_other_way_round(page: Page, server:
 
 def test_a_part_of_a_design_takes_what_its_label_says(page: Page, server: Server) -> None:
     """Idle 0.9 A at 12 V are 10.8 W; what the label does not say stays as it was."""
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
     page.until(lambda: page.count("[data-part=from-label]"), "its panel")
     page.find("[data-part=from-label] summary").send_keys(Keys.ENTER)

@@ -44,7 +44,7 @@ def test_a_part_goes_from_its_label_to_the_shelf_and_into_a_design(
     page.says('[data-shelf="Measured pack"]', "12.8 V · 196 Ah · LFP · gives 200 A")
     page.says('[data-shelf="Measured pack"]', "21.5 kg")
 
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.panel("2")
     page.click("From the shelf")
     page.fill("Filter parts", "measured")
@@ -102,7 +102,7 @@ def test_a_charger_comes_from_the_shelf_and_goes_onto_it(page: Page, server: Ser
 
 
 def test_what_suits_comes_first_and_a_stage_goes_onto_the_shelf(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.find('.drawing [data-thing="inverter"]').send_keys(Keys.ENTER)
     page.click("From the shelf")
     page.until(lambda: page.count("[data-part-name]") >= 13, "all inverters")

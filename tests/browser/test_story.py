@@ -297,7 +297,7 @@ def test_assumptions_can_be_overruled_and_put_back(page: Page) -> None:
 def test_a_design_is_mended_in_one_step_that_one_undo_takes_back(
     page: Page, server: Server
 ) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.finds("window.strands")
     before = page.saved()
     page.find("[data-part=mend]").click()

@@ -87,7 +87,7 @@ def _fan(document: Any) -> Any:
 def test_figures_that_could_not_be_worked_out_look_out_of_date(
     page: Page, server: Server, kind: str, why: str, view: str
 ) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     hours = page.text("[data-part=hours]")
     if view != "plan":
         page.visit(f"d/{page.id}/{view}")
@@ -227,7 +227,7 @@ def test_a_save_whose_answer_was_lost_is_no_conflict(page: Page) -> None:
 
 
 def test_nothing_of_one_design_is_shown_as_another(page: Page, server: Server) -> None:
-    van = page.open(server.demo("puppet-van")).id
+    van = page.open(server.demo("puppet-van", alone=True)).id
     hours = page.text("[data-part=hours]")
     other = server.keep(server.demo("tide-gauge-hut"))
     page.visit("")
@@ -297,7 +297,7 @@ def test_an_older_version_is_found_named_and_restored(page: Page) -> None:
 
 
 def test_the_address_holds_what_is_looked_at(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.panel("3")
     page.until(lambda: "panel=stages" in page.driver.current_url, "the panel")
     page.driver.refresh()
@@ -315,7 +315,7 @@ def test_the_address_holds_what_is_looked_at(page: Page, server: Server) -> None
 
 
 def test_the_drawing_gives_way_and_is_remembered(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     page.panel("3")
     high = page.find(".drawing").size["height"]
     divider = page.labelled("Height of the drawing")
