@@ -132,7 +132,7 @@ def _wide(page: Page) -> int:
 @pytest.mark.parametrize("width", [360, 1600])
 def test_the_verdict_is_in_sight(page: Page, server: Server, width: int) -> None:
     page.resize(width, 780)
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     shown = page.find("[href='#verdict']" if width < 1024 else "[data-part=hours]")
     assert shown.is_displayed()
     page.until(lambda: "8 h 30 min" in page.read(shown), "how long it lasts")
@@ -152,7 +152,7 @@ def test_keys_are_listed_and_focus_comes_back(page: Page) -> None:
 
 
 def test_settings_are_kept_in_the_browser_and_change_no_design(page: Page, server: Server) -> None:
-    page.open(server.demo("puppet-van"))
+    page.open(server.demo("puppet-van", alone=True))
     before = page.saved()
     page.click("Settings")
     page.choose("Temperature unit", "°F")

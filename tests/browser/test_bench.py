@@ -91,7 +91,7 @@ def test_too_many_volts_are_found_and_a_measured_converter_counts(
 
 def test_on_a_phone_a_reading_that_says_nothing_says_why(page: Page, server: Server) -> None:
     """LFP's volts tell no charge between 20 and 95 %: common practice."""
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     page.open(document)
     page.resize(360, 800)
     page.go("bench")

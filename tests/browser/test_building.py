@@ -153,7 +153,7 @@ def test_the_hut_lives_for_days_once_its_inverter_is_switched_off(
 
 
 def test_loads_are_chosen_and_moved_together(page: Page, server: Server) -> None:
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     page.open(document)
     for name in ("Roof fan", "Microphone receivers"):
         page.labelled(f"Choose {name}").send_keys(Keys.SPACE)
@@ -176,7 +176,7 @@ def test_loads_are_chosen_and_moved_together(page: Page, server: Server) -> None
 
 
 def test_removing_a_rail_asks_where_its_loads_go(page: Page, server: Server) -> None:
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     page.open(document)
     page.find('.drawing [data-thing="stage-rail"]').send_keys(Keys.DELETE)
     page.says("[data-dialog=remove]", "Where does Stage bar go?")

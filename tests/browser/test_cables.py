@@ -91,7 +91,7 @@ def test_every_field_of_a_joint_reaches_the_document(page: Page, server: Server)
 
 
 def test_a_cable_that_ends_at_a_battery_is_fused_at_both_ends(page: Page, server: Server) -> None:
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     outside = {"kind": "bank", "id": "old", "name": "Old battery", "battery": {"volts": 12.8}}
     document["stores"].append(outside)
     document["links"].append(

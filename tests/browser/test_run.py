@@ -53,7 +53,7 @@ def test_the_cursor_reads_every_value_by_keyboard(page: Page, server: Server) ->
 
 
 def test_the_time_line_zooms_by_keys_wheel_and_drag(page: Page, server: Server) -> None:
-    chart = _run(page, server.demo("puppet-van"))
+    chart = _run(page, server.demo("puppet-van", alone=True))
     whole = _span(page)
     chart.send_keys("+")
     page.until(lambda: _span(page) == pytest.approx(whole / 2), "closer")

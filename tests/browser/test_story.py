@@ -201,7 +201,7 @@ def test_the_verdict_names_what_trips_and_a_fix_clears_it(page: Page) -> None:
 def test_findings_show_their_reason_figures_and_fixes(
     page: Page, server: Server, change: dict[str, Any], code: str
 ) -> None:
-    document = server.demo("puppet-van")
+    document = server.demo("puppet-van", alone=True)
     bank, stage = document["stores"][0], document["stages"][0]
     bank["battery"].update(change.get("bank", {}).get("battery", {}))
     stage.update(change.get("stage", {}))
