@@ -2,6 +2,7 @@
 
 import math
 from decimal import ROUND_HALF_UP, Decimal
+from functools import lru_cache
 
 THIN_SPACE = "\u202f"
 
@@ -16,6 +17,12 @@ def number(value: float, digits: int = 3) -> str:
     >>> number(125.0), number(0.4567), number(19.96), number(7.8125), number(20.5, 2)
     ('125', '0.457', '20', '7.81', '21')
     """
+    return _number(value, digits)
+
+
+# From one edit to the next most figures stay as they are.
+@lru_cache(maxsize=8192)
+def _number(value: float, digits: int) -> str:
     if value == 0 or not math.isfinite(value):
         return "0" if value == 0 else "unlimited"
     places = digits - 1 - math.floor(math.log10(abs(value)))

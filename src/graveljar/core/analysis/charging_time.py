@@ -1,7 +1,6 @@
 """How long a link takes to fill its store: a run with no load on."""
 
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Final, Literal
 
 import numpy as np
@@ -9,10 +8,11 @@ import numpy as np
 from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.analysis.simulation import answered
 from graveljar.core.errors import NotSolved
-from graveljar.core.kernel.records import DayProfile, Floats
+from graveljar.core.kernel.records import DayProfile, Floats, Records
 from graveljar.core.kernel.timestep import run as march
-from graveljar.core.kernel.trace import POINTS, new_trace
+from graveljar.core.kernel.trace import CONVERGED, GOES_ON, POINTS, STATUS, Trace, new_trace
 from graveljar.core.lowering.lower import LoweredDesign
+from graveljar.core.network.schedule import DAY_H
 
 Others = Literal["as planned", "off", "on"]
 Ends = Literal["full", "source ends", "too slow", "no charge", "frost", "not solved"]
@@ -128,7 +128,8 @@ def filling_of(
         stores[to]["begin"] = begin
     trace = new_trace(len(rails), len(loads), len(stores))
     first, taper = float(stores[to]["begin"]), min(float(stores[to]["taper"]), 1.0)
-    march(rails, loads, stores, _without_loads(lowered, feeding, k, others), MAX_H, trace)
+    day = _without_loads(lowered, feeding, k, others)
+    _fill((rails, loads, stores), day, trace, to)
     points = int(trace.counts[POINTS])
     hours, charge = trace.hours[:points], trace.charge[:points, to]
     last = int(np.argmax(charge >= charge.max() - HAIR)) if points else 0
@@ -143,6 +144,21 @@ def filling_of(
         charging = _charging(hours, charge, last, (first, taper, full), brings, frozen)
     upto = slice(0, last + 1)
     return Filling(charging, hours[upto], charge[upto], -trace.amps[upto, to])
+
+
+def _fill(
+    records: tuple[Records, Records, Records], day: DayProfile, trace: Trace, to: int
+) -> None:
+    """Run day by day until a store is full, or nothing happens any more."""
+    until_h = 0.0
+    while until_h < MAX_H:
+        until_h = min(until_h + DAY_H, MAX_H)
+        hours = march(*records, day, until_h, trace)
+        charge = trace.charge[: int(trace.counts[POINTS]), to]
+        full = len(charge) and charge.max() >= min(float(records[2][to]["full_at"]), 1.0) - HAIR
+        if full or hours < until_h - HAIR or trace.counts[STATUS] != CONVERGED:
+            return
+        trace.counts[GOES_ON] = 1
 
 
 def _charging(
@@ -190,10 +206,11 @@ def _without_loads(
             # The sun goes on rising and setting.
             plugged[:, source] = True
     courses = (plugged, day.warmth, day.cold_ohm, day.frozen, day.too_cold, day.most_a)
-    begins = [0]
-    for before, here in pairwise(range(len(plugged))):
-        if any((course[before] != course[here]).any() for course in courses):
-            begins.append(here)
+    changes = np.zeros(len(plugged), dtype=np.bool_)
+    changes[0] = True
+    for course in courses:
+        changes[1:] |= (course[1:] != course[:-1]).any(axis=1)
+    begins = np.flatnonzero(changes)
     return day._replace(
         edges=np.append(day.edges[begins], day.edges[-1]),
         warmth=day.warmth[begins],

@@ -85,11 +85,13 @@ def happening(context: Context, event: Event) -> Happening:
     network = context.network
     name, volts = network.names[event.subject], quantity(event.volts, "V")
     charge = quantity(event.charge, "share", 2)
-    under = _under(context, event)
     by = f", as {network.names[event.by]} starts" if event.by else ""
     floor = "reaches its reserve; everything on it stops"
     if network.station(event.subject) is not None:
         floor = "is empty; its outlets switch off"
+    under = ""
+    if event.what in ("cuts out", "collapses"):
+        under = _under(context, event)
     text = {
         "cuts out": f"{name} cuts out at {volts}, with {charge} charge left{by or under}.",
         "meets its floor": f"{name} {floor}.",
