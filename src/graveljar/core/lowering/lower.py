@@ -328,7 +328,8 @@ def record_of(stage: Inverter | Converter, lowered: LoweredDesign) -> Any:
     """
     here = lowered.rails[str(stage.rail)]
     rails = lowered.rails | {stage.id: made_by(stage, here)}
-    row = lowered.rail_records[lowered.place[stage.id]].copy()
+    r = lowered.place[stage.id]
+    row = _copied(lowered.rail_records[r : r + 1])[0]
     row["ohm"] = joint_ohm(rails[stage.id], rails, lowered.loads, lowered.assumed)
     for figure in (*_LIMITS, *_OF_SOME):
         row[figure] = np.inf if figure in _LIMITS else 0.0

@@ -127,10 +127,11 @@ class _Job:
         """The fewest in parallel of a store that last, for each row; the hours with some more."""
         goal = self.design.goal
         stores = lowered.design.stores
+        _, load_records, store_records = lowered.fresh_records()
         fewest, hours, runs = fewest_strings(
             rows,
-            lowered.load_records.copy(),
-            lowered.store_records.copy(),
+            load_records,
+            store_records,
             lowered.week,
             new_trace(
                 len(lowered.rail_records),
