@@ -59,11 +59,15 @@ def stranded_by(context: Context, subject: str, store: str) -> Stranded | None:
     """What a device strands in the run: it cut out and never restarted, or not for hours.
 
     In a store that is charged it restarts once that is; what was left did not run it until then.
+    The first time counts there, whatever it does as the simulated hours end.
     """
     analysis = context.analysis
-    last = analysis.run.last_out(subject)
-    if last is None and any(link.to == store for link in context.network.design.links):
-        last = _out_for_long(context, subject)
+    run = analysis.run
+    last = run.last_out(subject)
+    if any(link.to == store for link in context.network.design.links):
+        if last is not None and run.ends_h - last.hours < LONG_OUT_H:
+            last = None
+        last = _out_for_long(context, subject) or last
     if last is None:
         return None
     place = analysis.lowered.place[store]
