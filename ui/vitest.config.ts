@@ -10,6 +10,7 @@ export default defineConfig({
     include: ["src/**/*.test.{ts,tsx}"],
     setupFiles: ["./test-setup.ts"],
     restoreMocks: true,
+    testTimeout: 60_000,
     // Files share a process: to make a page's surroundings anew for each took most of the time.
     isolate: false,
     onConsoleLog: (log) => {

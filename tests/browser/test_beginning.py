@@ -238,6 +238,6 @@ def test_a_wrong_figure_is_refused_and_nothing_is_made(page: Page) -> None:
     page.visit("").find("[data-begin=packs]").click()
     page.fill("Ah of a pack", "2000")
     page.click("Start")
-    page.says("[data-dialog=begin]", "Not made: /have/ah must be 200 or less")
-    page.sees('[aria-label="Ah of a pack"][aria-invalid=true]')
+    page.says("[data-dialog=begin]", "Not made: the marked figure must be 200 or less")
+    page.sees('[aria-label="Ah of a pack"][aria-invalid=true]:focus')
     assert page.driver.current_url.endswith("/")

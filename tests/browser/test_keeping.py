@@ -66,15 +66,15 @@ def test_two_tabs_on_one_design_get_a_choice(
 
 
 @pytest.mark.parametrize(
-    ("field", "text", "said"),
+    ("field", "text", "said", "told"),
     [
-        ("Lamp: watts", "0", "must be more than 0"),
-        ("Lamp: time a day", "30 h", "must be 24 or less"),
-        ("Lamp: count", "2.5", "must be a whole number"),
+        ("Lamp: watts", "0", "must be more than 0", "watts"),
+        ("Lamp: time a day", "30 h", "must be 24 or less", "hours"),
+        ("Lamp: count", "2.5", "must be a whole number", "count"),
     ],
 )
 def test_a_refused_value_says_why_and_holds_back_saving(
-    page: Page, field: str, text: str, said: str
+    page: Page, field: str, text: str, said: str, told: str
 ) -> None:
     page.open()
     page.add("lamp 12V 10W 2h")
@@ -82,6 +82,7 @@ def test_a_refused_value_says_why_and_holds_back_saving(
     hours = page.text("[data-part=hours]")
     page.fill(field, text)
     page.says('td [role="alert"]', said)
+    page.says("[data-standing=stale]", f"A value is refused. Lamp: {told} {said}")
     page.says("[data-saving]", "not saved: a value is refused")
     assert page.labelled(field).get_dom_attribute("aria-invalid") == "true"
     assert page.find("[data-verdict]").get_dom_attribute("data-stale") == "true"

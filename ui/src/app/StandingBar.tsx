@@ -1,5 +1,7 @@
 import { useContext, useEffect, useState } from "react";
+import { useDesign } from "../design/store";
 import { ProblemsContext, StandingContext } from "../design/use-evaluation";
+import { placeInWords } from "../lib/place-words";
 
 /** After so long an answer on its way is told of; most are there before. [ms] */
 const SLOW_MS = 700;
@@ -8,6 +10,7 @@ const SLOW_MS = 700;
 export function StandingBar() {
   const standing = useContext(StandingContext);
   const problems = useContext(ProblemsContext);
+  const design = useDesign((state) => state.document);
   const slow = useSlow(standing.status === "updating");
   useEffect(() => {
     document.documentElement.dataset.evaluation = standing.status;
@@ -26,7 +29,7 @@ export function StandingBar() {
         <span aria-hidden="true">■ </span>
         <strong>Out of date.</strong>{" "}
         {refused
-          ? `A value is refused: ${refused.path} ${refused.message}. The figures are from before it, and nothing is saved until it is right.`
+          ? `A value is refused. ${placeInWords(refused.path, design)} ${refused.message}. The figures are from before it, and nothing is saved until it is right.`
           : `The figures below are from before your last change. ${standing.why} Trying again.`}
       </p>
     );

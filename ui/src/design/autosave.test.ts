@@ -29,7 +29,7 @@ test.each(["away", "broken"] as const)(
     rename("B");
     await waitFor(() => expect(status()).toBe("failed"));
     expect((await findDraft("a"))?.document.name).toBe("B");
-    await waitFor(() => expect(isSaved()).toBe(true), { timeout: 5000 });
+    await waitFor(() => expect(isSaved()).toBe(true));
     expect(kept.designs.get("a")?.document.name).toBe("B");
     await waitFor(async () => expect(await findDraft("a")).toBeNull());
   },

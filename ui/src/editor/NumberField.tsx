@@ -120,7 +120,7 @@ export function NumberField(props: NumberFieldProps) {
         <span
           id={messageId}
           role="alert"
-          className="absolute top-full left-0 z-10 mt-0.5 w-max max-w-60 rounded border border-stop bg-card px-1.5 py-0.5 text-left text-stop text-xs"
+          className="absolute top-full left-0 z-10 mt-0.5 w-max max-w-60 rounded border border-stop bg-card px-1.5 py-0.5 text-left text-stop text-xs in-[[role=dialog]]:right-0 in-[[role=dialog]]:left-auto"
         >
           {message}
           {read?.kind === "ambiguous"

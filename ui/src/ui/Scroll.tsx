@@ -26,7 +26,7 @@ export function Scroll({ label, className = "", children }: ScrollProps) {
     <section
       ref={frame}
       aria-label={label}
-      className={`relative overflow-x-auto ${className}`}
+      className={`relative overflow-x-auto has-[[role=alert]]:pb-12 ${className}`}
       {...(scrolls ? { tabIndex: 0 } : {})}
     >
       {children}

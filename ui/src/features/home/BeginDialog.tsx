@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useEffect, useRef, useState } from "react";
 import { api, Refused } from "../../api/client";
 import type { Have } from "../../api/types";
 import { ProblemsContext } from "../../design/use-evaluation";
@@ -23,6 +23,13 @@ export function BeginDialog({ kind, onClose, onOpen }: BeginDialogProps) {
   const problems = failed instanceof Refused ? (failed.problem.errors ?? []) : [];
   const [have, setHave] = useState<Have>(BLANKS[kind === "example" ? "nothing" : kind]);
   const region = useSettings((state) => state.region);
+  const form = useRef<HTMLFormElement>(null);
+  const [marked, setMarked] = useState(0);
+  useEffect(() => {
+    const fields = failed ? form.current?.querySelectorAll<HTMLElement>("[aria-invalid=true]") : [];
+    fields?.[0]?.focus();
+    setMarked(fields?.length ?? 0);
+  }, [failed]);
   const go = async (made: Promise<{ id: string }>) => {
     try {
       await onOpen((await made).id, kind);
@@ -39,7 +46,7 @@ export function BeginDialog({ kind, onClose, onOpen }: BeginDialogProps) {
       {kind === "example" ? (
         <Examples onOpen={(key) => void go(api.openExample(key))} />
       ) : (
-        <form onSubmit={start} className="mt-3">
+        <form ref={form} onSubmit={start} className="mt-3">
           <ProblemsContext value={problems}>
             <BeginFields have={have} onChange={setHave} />
           </ProblemsContext>
@@ -61,11 +68,17 @@ export function BeginDialog({ kind, onClose, onOpen }: BeginDialogProps) {
       )}
       {failed ? (
         <p role="alert" className="mt-2 text-sm text-stop">
-          Not made: {failed.message}
+          Not made: {marked ? inWords(problems) : failed.message}
         </p>
       ) : null}
     </Modal>
   );
+}
+
+/** What is wrong with what is marked. */
+function inWords(problems: readonly { message: string }[]): string {
+  const [first, more] = problems;
+  return first && !more ? `the marked figure ${first.message}.` : "the marked figures are refused.";
 }
 
 function Examples({ onOpen }: { onOpen: (key: string) => void }) {
