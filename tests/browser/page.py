@@ -384,6 +384,18 @@ class Page:
         self.sees("[data-saving=saved]")
         return self.server.kept(self.id)["document"]
 
+    def uncovered(self, css: str) -> bool:
+        """Whether something is seen whole: neither cut off nor covered at any corner."""
+        return bool(
+            self.driver.execute_script(
+                "const it = document.querySelector(arguments[0]);"
+                "const {left, right, top, bottom} = it.getBoundingClientRect();"
+                "return [left + 4, right - 4].every((x) => [top + 4, bottom - 4].every((y) =>"
+                " it.contains(document.elementFromPoint(x, y))));",
+                css,
+            )
+        )
+
     def violations(self, options: dict[str, Any], within: str = "body") -> list[str]:
         """Findings of axe-core within what is shown; minor ones left out."""
         if not self.driver.execute_script("return Boolean(window.axe)"):

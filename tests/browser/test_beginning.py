@@ -240,4 +240,5 @@ def test_a_wrong_figure_is_refused_and_nothing_is_made(page: Page) -> None:
     page.click("Start")
     page.says("[data-dialog=begin]", "Not made: the marked figure must be 200 or less")
     page.sees('[aria-label="Ah of a pack"][aria-invalid=true]:focus')
+    assert page.uncovered('[data-dialog=begin] form [role="alert"]')
     assert page.driver.current_url.endswith("/")

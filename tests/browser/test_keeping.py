@@ -82,6 +82,7 @@ def test_a_refused_value_says_why_and_holds_back_saving(
     hours = page.text("[data-part=hours]")
     page.fill(field, text)
     page.says('td [role="alert"]', said)
+    assert page.uncovered('td [role="alert"]')
     page.says("[data-standing=stale]", f"A value is refused. Lamp: {told} {said}")
     page.says("[data-saving]", "not saved: a value is refused")
     assert page.labelled(field).get_dom_attribute("aria-invalid") == "true"
