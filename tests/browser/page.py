@@ -122,8 +122,18 @@ class Page:
         self.driver.execute_cdp_cmd("Emulation.setEmulatedMedia", {"features": features})
 
     def open(self, document: Any = None) -> "Page":
-        """Open a new design of this document, or an empty one."""
+        """Open a new design of this document, or an empty one.
+
+        From the program as it is, as a link does, where it is open: to load it anew takes longer
+        than most that is tested.
+        """
         self.id = self.server.keep(document)
+        open_already = self.driver.current_url.startswith(self.server.address) and self.ask(
+            "document.querySelector('#root main') !== null"
+        )
+        if open_already:
+            self.go("plan")
+            return self
         return self.visit(f"d/{self.id}/plan")
 
     def visit(self, path: str) -> "Page":
@@ -138,7 +148,7 @@ class Page:
         changed = "dispatchEvent(new PopStateEvent('popstate'))"
         self.ask(f"history.pushState(null, '', {path}); {changed}")
         # The view before stays until the new one is there; its link tells which it is.
-        self.sees(f"nav [aria-current=page][href*='/{view.partition('?')[0]}']")
+        self.sees(f"nav [aria-current=page][href*='{self.id}/{view.partition('?')[0]}']")
 
     def ask(self, expression: str) -> Any:
         """What an expression gives in the page."""

@@ -28,9 +28,7 @@ export function DesignMenu() {
       notify(`Not duplicated: ${(error as Error).message}`);
     }
   };
-  const remove = async () => {
-    if (await removeDesign(id, design.name, queries)) navigate("/");
-  };
+  const remove = () => removeDesign(id, design.name, queries, () => navigate("/"));
   // From what is on screen, saved or not.
   const exportIt = () => saveJson(design, stemOf(design.name));
   const share = async (prices: boolean) => {

@@ -11,7 +11,10 @@ export default function Notice() {
           key={notice.id}
           open
           onOpenChange={(open) => !open && close()}
-          className="flex items-center gap-4 rounded-md border border-edge bg-ink px-4 py-2.5 text-paper text-sm shadow-lg"
+          // Without anything to click it lets clicks through to what it covers.
+          className={`flex items-center gap-4 rounded-md border border-edge bg-ink px-4 py-2.5 text-paper text-sm shadow-lg ${
+            notice.action ? "pointer-events-auto" : ""
+          }`}
         >
           <Toast.Description>{notice.text}</Toast.Description>
           {notice.action ? (
@@ -23,9 +26,10 @@ export default function Notice() {
               {notice.action.label}
             </Toast.Action>
           ) : null}
+          {notice.action ? <Toast.Close aria-label="Close the notice">×</Toast.Close> : null}
         </Toast.Root>
       ) : null}
-      <Toast.Viewport className="fixed bottom-4 left-1/2 z-50 w-max max-w-[92vw] -translate-x-1/2" />
+      <Toast.Viewport className="pointer-events-none fixed bottom-4 left-1/2 z-50 w-max max-w-[92vw] -translate-x-1/2" />
     </Toast.Provider>
   );
 }

@@ -14,14 +14,20 @@ async function done(work: () => Promise<unknown>, not: string, queries: QueryCli
   return true;
 }
 
-/** Delete a design, with a way back; false if it could not be done. */
-export async function removeDesign(id: string, name: string, queries: QueryClient) {
-  if (!(await done(() => api.remove(id), "Not deleted", queries))) return false;
+/** Delete a design, with a way back; `leave` leads away from it where it is shown. */
+export async function removeDesign(
+  id: string,
+  name: string,
+  queries: QueryClient,
+  leave?: () => void,
+) {
+  if (!(await done(() => api.remove(id), "Not deleted", queries))) return;
+  // First: what is noticed in a design is gone when it is left.
+  leave?.();
   useNotice.getState().notify(`Deleted ${name}.`, {
     label: "Undo",
     act: () => void restoreDesign(id, name, queries),
   });
-  return true;
 }
 
 /** Bring a deleted design back. */
