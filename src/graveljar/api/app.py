@@ -3,8 +3,10 @@
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
 from pathlib import Path
+from typing import Final
 
 from fastapi import FastAPI
+from fastapi.routing import APIRoute
 
 from graveljar import __doc__ as summary
 from graveljar.api.backup import router as backup_router
@@ -33,6 +35,18 @@ from graveljar.store.designs import Designs
 from graveljar.store.logs import Logs
 from graveljar.store.parts import Parts
 from graveljar.store.readings import Readings
+
+# As the description of the API is divided.
+_PARTS: Final = {
+    "Evaluation": (router,),
+    "Designs": (designs_router, history_router, sharing_router),
+    "Shelf": (shelf_router,),
+    "Refill": (refill_router,),
+    "Options": (options_router,),
+    "Bench book": (readings_router, reading_pictures, logs_router, log_files, instruments_router),
+    "Sheet": (sheet_router,),
+    "Backup": (backup_router,),
+}
 
 
 @asynccontextmanager
@@ -82,20 +96,12 @@ def create_app(
     app.state.workers = Workers() if apart else None
     # Of their own: an edit is answered at once, whatever else is worked out.
     app.state.quick_workers = Workers(1) if apart else None
-    app.include_router(router)
-    app.include_router(refill_router)
-    app.include_router(designs_router)
-    app.include_router(history_router)
-    app.include_router(shelf_router)
-    app.include_router(options_router)
-    app.include_router(readings_router)
-    app.include_router(reading_pictures)
-    app.include_router(logs_router)
-    app.include_router(log_files)
-    app.include_router(instruments_router)
-    app.include_router(backup_router)
-    app.include_router(sheet_router)
-    app.include_router(sharing_router)
+    for part, routers in _PARTS.items():
+        for one in routers:
+            for route in one.routes:
+                if isinstance(route, APIRoute):
+                    route.summary = route.description.partition("\n")[0].rstrip(".")
+            app.include_router(one, tags=[part])
     add_handlers(app)
     if ui is not None:
         add_pages(app, ui)

@@ -12,7 +12,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Health
+         * Tell whether the database answers; 503 if it does not
          * @description Tell whether the database answers; 503 if it does not.
          */
         get: operations["health_api_health_get"];
@@ -32,7 +32,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Reference
+         * Chemistries, assumptions, sources and blank parts
          * @description Chemistries, assumptions, sources and blank parts.
          */
         get: operations["get_reference_api_reference_get"];
@@ -54,7 +54,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Evaluate
+         * Work a design out, without workings. A quick one has no band and no effects of fixes
          * @description Work a design out, without workings. A quick one has no band and no effects of fixes.
          */
         post: operations["post_evaluate_api_evaluate_post"];
@@ -74,7 +74,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Workings
+         * Every figure of a design with its working: what stands behind those of its evaluation
          * @description Every figure of a design with its working: what stands behind those of its evaluation.
          */
         post: operations["post_workings_api_workings_post"];
@@ -94,7 +94,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Read Load
+         * Read one line in nameplate words as a load; nothing is stored
          * @description Read one line in nameplate words as a load; nothing is stored.
          */
         post: operations["post_read_load_api_read_load_post"];
@@ -114,7 +114,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Read Goal
+         * Read a goal in plain words: how long, by how much sun; nothing is stored
          * @description Read a goal in plain words: how long, by how much sun; nothing is stored.
          */
         post: operations["post_read_goal_api_read_goal_post"];
@@ -134,7 +134,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Read Label
+         * Read a part's label: what is understood, what is missing, what is unsure
          * @description Read a part's label: what is understood, what is missing, what is unsure.
          */
         post: operations["post_read_label_api_read_label_post"];
@@ -154,7 +154,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Build
+         * Work out the edits that add, move or remove what is asked; nothing is stored
          * @description Work out the edits that add, move or remove what is asked; nothing is stored.
          */
         post: operations["post_build_api_build_post"];
@@ -174,7 +174,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Places
+         * Rails that could take all of some loads, the best first
          * @description Rails that could take all of some loads, the best first.
          */
         post: operations["post_places_api_places_post"];
@@ -194,7 +194,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Course
+         * A run in full, for the time line; nothing is stored
          * @description A run in full, for the time line; nothing is stored.
          */
         post: operations["post_course_api_course_post"];
@@ -214,7 +214,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Course Csv
+         * Every point of a run as CSV
          * @description Every point of a run as CSV.
          */
         post: operations["post_course_csv_api_course_csv_post"];
@@ -234,7 +234,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Needed
+         * What the loads need of the bank until the goal, and what each choice would do
          * @description What the loads need of the bank until the goal, and what each choice would do.
          */
         post: operations["post_needed_api_needed_post"];
@@ -254,7 +254,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Cables
+         * Every cable run, what is bought and cut for them, and the figures of the runs
          * @description Every cable run, what is bought and cut for them, and the figures of the runs.
          */
         post: operations["post_cables_api_cables_post"];
@@ -274,7 +274,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Schools
+         * Every cable run by the ampacity table of each school, side by side
          * @description Every cable run by the ampacity table of each school, side by side.
          */
         post: operations["post_schools_api_cables_schools_post"];
@@ -294,150 +294,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Cables Csv
+         * Every cable run, its conductors end to end, or what is bought and cut, as CSV
          * @description Every cable run, its conductors end to end, or what is bought and cut, as CSV.
          */
         post: operations["post_cables_csv_api_cables_csv_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/refill": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Refill
-         * @description A week of a design: what comes in by source, what goes out, how full it is.
-         */
-        post: operations["post_refill_api_refill_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/refill/balance": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Balance
-         * @description Single changes that make every week end as it began; none where it does.
-         */
-        post: operations["post_balance_api_refill_balance_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/refill/year": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Year
-         * @description The week of a design in every month; none if no sun shines on it.
-         */
-        post: operations["post_year_api_refill_year_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/refill/outage": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Outage
-         * @description An outage of the mains at its worst; null where the mains feeds nothing.
-         */
-        post: operations["post_outage_api_refill_outage_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sun/place": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Sun Place
-         * @description Sun hours by month on panels at a place.
-         */
-        post: operations["post_sun_place_api_sun_place_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sun/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Sun File
-         * @description Sun hours by month on panels from a year of hourly light.
-         */
-        post: operations["post_sun_file_api_sun_file_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/refill/pairs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Pairs
-         * @description Numbers of batteries and panels that balance the week, with the prices of the shelf.
-         */
-        post: operations["post_pairs_api_refill_pairs_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -452,13 +312,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Designs
+         * Designs at hand, archived or deleted, the last saved first; 1 000 at a time
          * @description Designs at hand, archived or deleted, the last saved first; 1 000 at a time.
          */
         get: operations["get_designs_api_designs_get"];
         put?: never;
         /**
-         * Post Design
+         * Keep a new design: empty, or imported as its document
          * @description Keep a new design: empty, or imported as its document.
          */
         post: operations["post_design_api_designs_post"];
@@ -478,7 +338,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Begin
+         * Keep a new design made of what somebody has
          * @description Keep a new design made of what somebody has.
          */
         post: operations["post_begin_api_designs_begin_post"];
@@ -496,7 +356,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Examples
+         * Designs to look at, made up
          * @description Designs to look at, made up.
          */
         get: operations["get_examples_api_examples_get"];
@@ -518,7 +378,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Example
+         * Keep a copy of an example, to change at will
          * @description Keep a copy of an example, to change at will.
          */
         post: operations["post_example_api_examples__key__post"];
@@ -536,18 +396,18 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Design
+         * The newest revision of a design
          * @description The newest revision of a design.
          */
         get: operations["get_design_api_designs__design_id__get"];
         /**
-         * Put Design
+         * Append a revision; 409 with the newest one if it was made from an older
          * @description Append a revision; 409 with the newest one if it was made from an older.
          */
         put: operations["put_design_api_designs__design_id__put"];
         post?: never;
         /**
-         * Delete Design
+         * Hide a design; it can be restored
          * @description Hide a design; it can be restored.
          */
         delete: operations["delete_design_api_designs__design_id__delete"];
@@ -564,7 +424,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Glance
+         * A design as the list of all shows it
          * @description A design as the list of all shows it.
          */
         get: operations["get_glance_api_designs__design_id__glance_get"];
@@ -586,7 +446,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Archive Design
+         * Put a design away
          * @description Put a design away.
          */
         post: operations["archive_design_api_designs__design_id__archive_post"];
@@ -606,7 +466,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Bring Back Design
+         * Bring an archived design back
          * @description Bring an archived design back.
          */
         post: operations["bring_back_design_api_designs__design_id__bring_back_post"];
@@ -625,7 +485,7 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Tags
+         * Give a design words to find it by, in place of those it had
          * @description Give a design words to find it by, in place of those it had.
          */
         put: operations["put_tags_api_designs__design_id__tags_put"];
@@ -646,7 +506,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore Design
+         * Bring a deleted design back
          * @description Bring a deleted design back.
          */
         post: operations["restore_design_api_designs__design_id__restore_post"];
@@ -664,7 +524,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Design
+         * The document alone, as a file to keep or to import elsewhere
          * @description The document alone, as a file to keep or to import elsewhere.
          */
         get: operations["export_design_api_designs__design_id__document_get"];
@@ -686,7 +546,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Changes
+         * What differs between two documents, in words
          * @description What differs between two documents, in words.
          */
         post: operations["post_changes_api_changes_post"];
@@ -704,7 +564,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Revisions
+         * Versions of a design, the newest first; `before` goes on from a number
          * @description Versions of a design, the newest first; `before` goes on from a number.
          */
         get: operations["get_revisions_api_designs__design_id__revisions_get"];
@@ -724,7 +584,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Revision
+         * One version of a design, with its document
          * @description One version of a design, with its document.
          */
         get: operations["get_revision_api_designs__design_id__revisions__number__get"];
@@ -745,11 +605,53 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Revision Name
+         * Give a version a name
          * @description Give a version a name.
          */
         put: operations["put_revision_name_api_designs__design_id__revisions__number__name_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A design with the parts of the shelf that it was made with; nothing is stored
+         * @description A design with the parts of the shelf that it was made with; nothing is stored.
+         */
+        post: operations["post_share_api_shared_design_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared-design/take-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep a design that was handed on, and parts that were never on this shelf
+         * @description Keep a design that was handed on, and parts that were never on this shelf.
+         *
+         *     A part that is there stays as it is, with its own price; one that was deleted stays deleted.
+         */
+        post: operations["post_take_in_api_shared_design_take_in_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -764,13 +666,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Parts
+         * Every part on the shelf
          * @description Every part on the shelf.
          */
         get: operations["get_parts_api_shelf_get"];
         put?: never;
         /**
-         * Post Parts
+         * Put parts on the shelf
          * @description Put parts on the shelf.
          */
         post: operations["post_parts_api_shelf_post"];
@@ -789,13 +691,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Part
+         * Change a part; 409 if it was changed from an older revision
          * @description Change a part; 409 if it was changed from an older revision.
          */
         put: operations["put_part_api_shelf_parts__part_id__put"];
         post?: never;
         /**
-         * Delete Part
+         * Take a part off the shelf; it can be restored
          * @description Take a part off the shelf; it can be restored.
          */
         delete: operations["delete_part_api_shelf_parts__part_id__delete"];
@@ -812,7 +714,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Copies
+         * Designs that hold a copy of a part
          * @description Designs that hold a copy of a part.
          */
         get: operations["get_copies_api_shelf_parts__part_id__copies_get"];
@@ -834,7 +736,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore Part
+         * Put a part back
          * @description Put a part back.
          */
         post: operations["restore_part_api_shelf_parts__part_id__restore_post"];
@@ -852,7 +754,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Parts
+         * The whole shelf as CSV
          * @description The whole shelf as CSV.
          */
         get: operations["export_parts_api_shelf_parts_csv_get"];
@@ -874,7 +776,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Csv
+         * Read a CSV file row by row; nothing is stored
          * @description Read a CSV file row by row; nothing is stored.
          */
         post: operations["post_csv_api_shelf_read_csv_post"];
@@ -894,7 +796,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Measured
+         * A part with measured figures; nothing is stored
          * @description A part with measured figures; nothing is stored.
          */
         post: operations["post_measured_api_shelf_measured_post"];
@@ -914,7 +816,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Suits
+         * Which parts suit a store or stage, those that do first
          * @description Which parts suit a store or stage, those that do first.
          */
         post: operations["post_suits_api_shelf_suits_post"];
@@ -934,10 +836,150 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Routes
+         * Ways to grow a station, by what is on the shelf; nothing is stored
          * @description Ways to grow a station, by what is on the shelf; nothing is stored.
          */
         post: operations["post_routes_api_shelf_routes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/refill": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A week of a design: what comes in by source, what goes out, how full it is
+         * @description A week of a design: what comes in by source, what goes out, how full it is.
+         */
+        post: operations["post_refill_api_refill_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/refill/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Single changes that make every week end as it began; none where it does
+         * @description Single changes that make every week end as it began; none where it does.
+         */
+        post: operations["post_balance_api_refill_balance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/refill/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * The week of a design in every month; none if no sun shines on it
+         * @description The week of a design in every month; none if no sun shines on it.
+         */
+        post: operations["post_year_api_refill_year_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/refill/outage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * An outage of the mains at its worst; null where the mains feeds nothing
+         * @description An outage of the mains at its worst; null where the mains feeds nothing.
+         */
+        post: operations["post_outage_api_refill_outage_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sun/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sun hours by month on panels at a place
+         * @description Sun hours by month on panels at a place.
+         */
+        post: operations["post_sun_place_api_sun_place_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sun/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sun hours by month on panels from a year of hourly light
+         * @description Sun hours by month on panels from a year of hourly light.
+         */
+        post: operations["post_sun_file_api_sun_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/refill/pairs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Numbers of batteries and panels that balance the week, with the prices of the shelf
+         * @description Numbers of batteries and panels that balance the week, with the prices of the shelf.
+         */
+        post: operations["post_pairs_api_refill_pairs_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -954,7 +996,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Levers
+         * Single changes by the hours they buy; nothing is stored
          * @description Single changes by the hours they buy; nothing is stored.
          */
         post: operations["post_levers_api_options_levers_post"];
@@ -974,7 +1016,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Mend
+         * The fewest changes that clear every stop and fix; nothing is stored
          * @description The fewest changes that clear every stop and fix; nothing is stored.
          */
         post: operations["post_mend_api_options_mend_post"];
@@ -994,7 +1036,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Sweep
+         * Hours against the number of batteries, the temperature, or the largest load's hours
          * @description Hours against the number of batteries, the temperature, or the largest load's hours.
          */
         post: operations["post_sweep_api_options_sweeps_post"];
@@ -1014,7 +1056,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Wake
+         * Have the workers of a search ready: somebody looks at the options
          * @description Have the workers of a search ready: somebody looks at the options.
          */
         post: operations["post_wake_api_options_wake_post"];
@@ -1034,7 +1076,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Variants
+         * The schools of the trade as variants of a design; nothing is stored
          * @description The schools of the trade as variants of a design; nothing is stored.
          */
         post: operations["post_variants_api_options_variants_post"];
@@ -1054,7 +1096,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Sides
+         * Designs in columns, with the prices of the shelf; nothing is stored
          * @description Designs in columns, with the prices of the shelf; nothing is stored.
          */
         post: operations["post_sides_api_options_sides_post"];
@@ -1074,7 +1116,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Search
+         * Size whole systems: a line of JSON a step, as it is found. It ends with the connection
          * @description Size whole systems: a line of JSON a step, as it is found. It ends with the connection.
          */
         post: operations["post_search_api_options_search_post"];
@@ -1094,7 +1136,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Checklist
+         * What to measure on a design, in order; nothing is stored
          * @description What to measure on a design, in order; nothing is stored.
          */
         post: operations["post_checklist_api_readings_checklist_post"];
@@ -1114,7 +1156,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Figures
+         * Figures that were measured beside those of the label; nothing is stored
          * @description Figures that were measured beside those of the label; nothing is stored.
          */
         post: operations["post_figures_api_readings_figures_post"];
@@ -1134,7 +1176,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Effect
+         * Hours, band and findings before and after a change of figures; nothing is stored
          * @description Hours, band and findings before and after a change of figures; nothing is stored.
          */
         post: operations["post_effect_api_readings_effect_post"];
@@ -1154,7 +1196,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Band Causes
+         * What the band of hours depends on, and what to measure next; nothing is stored
          * @description What the band of hours depends on, and what to measure next; nothing is stored.
          */
         post: operations["post_band_causes_api_readings_band_causes_post"];
@@ -1174,7 +1216,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Outlook
+         * What is left from now on, by what the meter or the display says; nothing is stored
          * @description What is left from now on, by what the meter or the display says; nothing is stored.
          */
         post: operations["post_outlook_api_readings_outlook_post"];
@@ -1194,7 +1236,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Judge
+         * How each reading is judged by a design; null where its part is there no more
          * @description How each reading is judged by a design; null where its part is there no more.
          */
         post: operations["post_judge_api_readings_judge_post"];
@@ -1212,13 +1254,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Readings
+         * Readings of a design, the last taken first
          * @description Readings of a design, the last taken first.
          */
         get: operations["get_readings_api_designs__design_id__readings_get"];
         put?: never;
         /**
-         * Post Reading
+         * Keep a reading
          * @description Keep a reading.
          */
         post: operations["post_reading_api_designs__design_id__readings_post"];
@@ -1237,13 +1279,13 @@ export interface paths {
         };
         get?: never;
         /**
-         * Put Reading
+         * Put other figures into a reading
          * @description Put other figures into a reading.
          */
         put: operations["put_reading_api_designs__design_id__readings__reading_id__put"];
         post?: never;
         /**
-         * Delete Reading
+         * Take a reading away; it can be restored
          * @description Take a reading away; it can be restored.
          */
         delete: operations["delete_reading_api_designs__design_id__readings__reading_id__delete"];
@@ -1262,7 +1304,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore Reading
+         * Bring a reading back
          * @description Bring a reading back.
          */
         post: operations["restore_reading_api_designs__design_id__readings__reading_id__restore_post"];
@@ -1280,18 +1322,18 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Picture
+         * The picture beside a reading
          * @description The picture beside a reading.
          */
         get: operations["get_picture_api_designs__design_id__readings__reading_id__picture_get"];
         /**
-         * Put Picture
+         * Put a picture beside a reading; all that it carries beside the picture is left out
          * @description Put a picture beside a reading; all that it carries beside the picture is left out.
          */
         put: operations["put_picture_api_designs__design_id__readings__reading_id__picture_put"];
         post?: never;
         /**
-         * Delete Picture
+         * Take the picture beside a reading away
          * @description Take the picture beside a reading away.
          */
         delete: operations["delete_picture_api_designs__design_id__readings__reading_id__picture_delete"];
@@ -1308,7 +1350,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Bench Book
+         * The readings of a design as JSON, the first taken first
          * @description The readings of a design as JSON, the first taken first.
          */
         get: operations["export_bench_book_api_designs__design_id__bench_book_json_get"];
@@ -1330,7 +1372,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Import Bench Book
+         * Read a bench book back in; what is there already stays. Gives how many were new
          * @description Read a bench book back in; what is there already stays. Gives how many were new.
          */
         post: operations["import_bench_book_api_designs__design_id__bench_book_post"];
@@ -1348,7 +1390,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Readings
+         * The readings of a design as CSV, one a row
          * @description The readings of a design as CSV, one a row.
          */
         get: operations["export_readings_api_designs__design_id__readings_csv_get"];
@@ -1370,7 +1412,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Look
+         * How a file seems to be laid out, to be confirmed; nothing is stored
          * @description How a file seems to be laid out, to be confirmed; nothing is stored.
          */
         post: operations["post_look_api_logs_look_post"];
@@ -1388,13 +1430,13 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Logs
+         * Logs of a design, the newest first
          * @description Logs of a design, the newest first.
          */
         get: operations["get_logs_api_designs__design_id__logs_get"];
         put?: never;
         /**
-         * Post Log
+         * Read a file in, by a layout: a line of JSON a step. Stopped early, nothing is kept
          * @description Read a file in, by a layout: a line of JSON a step. Stopped early, nothing is kept.
          */
         post: operations["post_log_api_designs__design_id__logs_post"];
@@ -1412,7 +1454,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Picture
+         * A log thinned for a picture, its extremes kept
          * @description A log thinned for a picture, its extremes kept.
          */
         get: operations["get_picture_api_designs__design_id__logs__log_id__picture_get"];
@@ -1432,7 +1474,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Log
+         * A log as CSV, every row, as it can be read in again
          * @description A log as CSV, every row, as it can be read in again.
          */
         get: operations["export_log_api_designs__design_id__logs__log_id__rows_csv_get"];
@@ -1454,7 +1496,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Fit
+         * What a log tells of its part in the design that is sent; nothing is stored
          * @description What a log tells of its part in the design that is sent; nothing is stored.
          */
         post: operations["post_fit_api_designs__design_id__logs__log_id__fit_post"];
@@ -1474,7 +1516,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Against
+         * A log of a bank beside the run of the design that is sent; nothing is stored
          * @description A log of a bank beside the run of the design that is sent; nothing is stored.
          */
         post: operations["post_against_api_designs__design_id__logs__log_id__against_post"];
@@ -1494,7 +1536,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Log Capacity
+         * A log of volts and amps as a capacity test; nothing is stored
          * @description A log of volts and amps as a capacity test; nothing is stored.
          */
         post: operations["post_log_capacity_api_designs__design_id__logs__log_id__capacity_post"];
@@ -1515,7 +1557,7 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Delete Log
+         * Take a log away; it can be restored
          * @description Take a log away; it can be restored.
          */
         delete: operations["delete_log_api_designs__design_id__logs__log_id__delete"];
@@ -1534,7 +1576,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Restore Log
+         * Bring a log back
          * @description Bring a log back.
          */
         post: operations["restore_log_api_designs__design_id__logs__log_id__restore_post"];
@@ -1552,7 +1594,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Instruments
+         * Instruments that the settings list; only these are ever opened
          * @description Instruments that the settings list; only these are ever opened.
          */
         get: operations["get_instruments_api_instruments_get"];
@@ -1574,7 +1616,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Read
+         * What an instrument reads now
          * @description What an instrument reads now.
          */
         post: operations["post_read_api_instruments_read_post"];
@@ -1594,30 +1636,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Capacity
+         * What a recorded capacity test comes to; nothing is stored
          * @description What a recorded capacity test comes to; nothing is stored.
          */
         post: operations["post_capacity_api_instruments_capacity_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backup": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Backup
-         * @description Everything that is kept: designs with all revisions, shelf, bench book.
-         */
-        get: operations["get_backup_api_backup_get"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1634,7 +1656,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Sheet
+         * Everything of a design that is printed; nothing is stored
          * @description Everything of a design that is printed; nothing is stored.
          */
         post: operations["post_sheet_api_sheet_post"];
@@ -1654,7 +1676,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Print
+         * The sheet as one file: HTML without scripts, or PDF
          * @description The sheet as one file: HTML without scripts, or PDF.
          */
         post: operations["post_print_api_sheet_print_post"];
@@ -1674,7 +1696,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Post Drawing
+         * The drawing as a picture of its own: all loads, wires with size, fuse and length
          * @description The drawing as a picture of its own: all loads, wires with size, fuse and length.
          */
         post: operations["post_drawing_api_sheet_drawing_post"];
@@ -1684,42 +1706,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/shared-design": {
+    "/api/backup": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get?: never;
-        put?: never;
         /**
-         * Post Share
-         * @description A design with the parts of the shelf that it was made with; nothing is stored.
+         * Everything that is kept: designs with all revisions, shelf, bench book
+         * @description Everything that is kept: designs with all revisions, shelf, bench book.
          */
-        post: operations["post_share_api_shared_design_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/shared-design/take-in": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
+        get: operations["get_backup_api_backup_get"];
         put?: never;
-        /**
-         * Post Take In
-         * @description Keep a design that was handed on, and parts that were never on this shelf.
-         *
-         *     A part that is there stays as it is, with its own price; one that was deleted stays deleted.
-         */
-        post: operations["post_take_in_api_shared_design_take_in_post"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -10186,314 +10186,6 @@ export interface operations {
             };
         };
     };
-    post_refill_api_refill_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RefillRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Refill"];
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_balance_api_refill_balance_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Design"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Balance"][];
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_year_api_refill_year_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Design"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MonthRow"][];
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_outage_api_refill_outage_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OutageRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Outage"] | null;
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_sun_place_api_sun_place_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SunPlaceRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PlaceSun"];
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_sun_file_api_sun_file_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SunFileRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HourlySun"];
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_pairs_api_refill_pairs_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PairsRequest"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Pair"][];
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     get_designs_api_designs_get: {
         parameters: {
             query?: {
@@ -11262,6 +10954,94 @@ export interface operations {
             };
         };
     };
+    post_share_api_shared_design_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShareRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedDesign"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_take_in_api_shared_design_take_in_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharedDesign"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenIn"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     get_parts_api_shelf_get: {
         parameters: {
             query?: never;
@@ -11708,6 +11488,314 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Route"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_refill_api_refill_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefillRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Refill"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_balance_api_refill_balance_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Balance"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_year_api_refill_year_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Design"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MonthRow"][];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_outage_api_refill_outage_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutageRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outage"] | null;
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_sun_place_api_sun_place_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SunPlaceRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlaceSun"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_sun_file_api_sun_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SunFileRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HourlySun"];
+                };
+            };
+            /** @description Client Error */
+            "4XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Server Error */
+            "5XX": {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": unknown;
+                    "application/json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    post_pairs_api_refill_pairs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PairsRequest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pair"][];
                 };
             };
             /** @description Client Error */
@@ -13353,46 +13441,6 @@ export interface operations {
             };
         };
     };
-    get_backup_api_backup_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/gzip": unknown;
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     post_sheet_api_sheet_post: {
         parameters: {
             query?: never;
@@ -13527,18 +13575,14 @@ export interface operations {
             };
         };
     };
-    post_share_api_shared_design_post: {
+    get_backup_api_backup_get: {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ShareRequest"];
-            };
-        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             200: {
@@ -13546,51 +13590,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SharedDesign"];
-                };
-            };
-            /** @description Client Error */
-            "4XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Server Error */
-            "5XX": {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": unknown;
-                    "application/json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    post_take_in_api_shared_design_take_in_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SharedDesign"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TakenIn"];
+                    "application/gzip": unknown;
                 };
             };
             /** @description Client Error */

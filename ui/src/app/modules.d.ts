@@ -1,7 +1,12 @@
 /// <reference types="vite/client" />
 
 declare module "swagger-ui-dist/swagger-ui-bundle.js" {
-  const bundle: (options: { url: string; dom_id: string; deepLinking: boolean }) => void;
+  const bundle: (options: {
+    url: string;
+    dom_id: string;
+    deepLinking: boolean;
+    defaultModelsExpandDepth: number;
+  }) => void;
   export default bundle;
 }
 
