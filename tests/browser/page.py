@@ -129,7 +129,7 @@ class Page:
         """
         self.id = self.server.keep(document)
         open_already = self.driver.current_url.startswith(self.server.address) and self.ask(
-            "document.querySelector('#root main') !== null"
+            "document.querySelector('#root main') && !document.querySelector('[role=dialog]')"
         )
         if open_already:
             self.go("plan")

@@ -74,7 +74,10 @@ def test_a_search_is_stopped_and_says_that_it_was(page: Page, server: Server) ->
     # Another one can begin at once.
     page.fill("Most in parallel", "2")
     size(page)
-    page.long_until(lambda: page.count("[data-part=done]"), "the second search")
+    page.until(lambda: not page.count("[data-part=stopped]"), "the second search")
+    page.long_until(lambda: page.count("[data-found]"), "its first")
+    page.find("[data-part=stop]").click()
+    page.sees("[data-part=stopped]")
 
 
 def test_what_one_has_costs_nothing(page: Page, server: Server) -> None:
