@@ -26,7 +26,11 @@ export default function Notice() {
               {notice.action.label}
             </Toast.Action>
           ) : null}
-          {notice.action ? <Toast.Close aria-label="Close the notice">×</Toast.Close> : null}
+          {notice.action ? (
+            <Toast.Close aria-label="Close the notice" className="-mr-2 px-2 py-1">
+              ×
+            </Toast.Close>
+          ) : null}
         </Toast.Root>
       ) : null}
       <Toast.Viewport className="pointer-events-none fixed bottom-4 left-1/2 z-50 w-max max-w-[92vw] -translate-x-1/2" />
