@@ -10,6 +10,7 @@ from fastapi.routing import APIRoute
 
 from graveljar import __doc__ as summary
 from graveljar.api.backup import router as backup_router
+from graveljar.api.described import DescribedApp
 from graveljar.api.designs import router as designs_router
 from graveljar.api.guard import Guard
 from graveljar.api.history import router as history_router
@@ -76,7 +77,7 @@ def create_app(
 
     With a `token` other users of the machine need it. `apart`: it computes in other processes.
     """
-    app = FastAPI(
+    app = DescribedApp(
         title="Gravel Jar",
         version="1",
         description=summary or "",

@@ -12,10 +12,11 @@ from uuid import UUID
 import numpy as np
 from fastapi import APIRouter, Depends, Query, Request
 from fastapi.concurrency import run_in_threadpool
-from fastapi.responses import PlainTextResponse, StreamingResponse
+from fastapi.responses import StreamingResponse
 from numpy.typing import NDArray
 from pydantic import Field, TypeAdapter, ValidationError
 
+from graveljar.api.described import Csv, as_csv
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.computing import works
@@ -175,13 +176,11 @@ def get_picture(
     return logs.thinned(design_id, log_id, points, from_s, until_s)
 
 
-@router.get("/designs/{design_id}/logs/{log_id}/rows.csv", response_class=PlainTextResponse)
-def export_log(design_id: UUID, log_id: UUID, logs: Kept) -> StreamingResponse:
+@router.get("/designs/{design_id}/logs/{log_id}/rows.csv", response_class=Csv)
+def export_log(design_id: UUID, log_id: UUID, logs: Kept) -> Csv:
     """A log as CSV, every row, as it can be read in again."""
     logs.one(design_id, log_id)
-    head = {"Content-Disposition": 'attachment; filename="gravel-jar-log.csv"'}
-    lines = _rows(logs, design_id, log_id)
-    return StreamingResponse(lines, media_type="text/csv; charset=utf-8", headers=head)
+    return as_csv(_rows(logs, design_id, log_id), "gravel-jar-log.csv")
 
 
 def _rows(logs: Logs, design_id: UUID, log_id: UUID) -> Iterator[str]:

@@ -7,6 +7,7 @@ from fastapi import APIRouter, Depends, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AwareDatetime, Field
 
+from graveljar.api.described import Csv, as_csv
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.computing import works
@@ -193,9 +194,8 @@ def import_bench_book(design_id: UUID, body: BenchBook, readings: Kept) -> int:
     return readings.add_all(design_id, [(x.taken_at, x.reading) for x in body.readings])
 
 
-@router.get("/designs/{design_id}/readings.csv")
-def export_readings(design_id: UUID, readings: Kept) -> Response:
+@router.get("/designs/{design_id}/readings.csv", response_class=Csv)
+def export_readings(design_id: UUID, readings: Kept) -> Csv:
     """The readings of a design as CSV, one a row."""
-    headers = {"Content-Disposition": 'attachment; filename="gravel-jar-readings.csv"'}
     rows = [(kept.taken_at, kept.reading) for kept in readings.all(design_id)]
-    return Response(write_readings(rows), media_type="text/csv; charset=utf-8", headers=headers)
+    return as_csv([write_readings(rows)], "gravel-jar-readings.csv")

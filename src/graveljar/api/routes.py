@@ -6,10 +6,10 @@ from tempfile import TemporaryDirectory
 from typing import IO, Annotated, Final, Literal
 
 from fastapi import APIRouter, Response
-from fastapi.responses import PlainTextResponse, StreamingResponse
 from pydantic import BaseModel, Field
 
 from graveljar.api.answers import course_json, evaluation_json, workings_json
+from graveljar.api.described import Csv, as_csv
 from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
@@ -148,15 +148,15 @@ def post_course(body: RunRequest, compute: Computing) -> Response:
     return Response(course_json(body.design, compute, body.until_h), media_type="application/json")
 
 
-@router.post("/course.csv", response_class=PlainTextResponse)
-def post_course_csv(body: RunRequest, compute: Computing) -> StreamingResponse:
+@router.post("/course.csv", response_class=Csv)
+def post_course_csv(body: RunRequest, compute: Computing) -> Csv:
     """Every point of a run as CSV."""
     with TemporaryDirectory() as folder:
         file = Path(folder) / "course.csv"
         compute(works.points_into, file, body.design, body.until_h)
         # It has no name any more once it is sent: nothing is left, however that ends.
         opened = file.open("rb")
-    return StreamingResponse(_parts_of(opened), media_type="text/csv")
+    return as_csv(_parts_of(opened))
 
 
 def _parts_of(opened: IO[bytes]) -> Iterator[bytes]:
@@ -183,9 +183,9 @@ def post_schools(design: Design, compute: Computing) -> list[SchoolRow]:
     return compute(works.schools_in, design)
 
 
-@router.post("/cables.csv", response_class=PlainTextResponse)
+@router.post("/cables.csv", response_class=Csv)
 def post_cables_csv(
     design: Design, compute: Computing, what: Literal["runs", "joints", "cuts"] = "runs"
-) -> PlainTextResponse:
+) -> Csv:
     """Every cable run, its conductors end to end, or what is bought and cut, as CSV."""
-    return PlainTextResponse(compute(works.cables_csv, design, what), media_type="text/csv")
+    return as_csv([compute(works.cables_csv, design, what)])

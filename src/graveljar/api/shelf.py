@@ -3,9 +3,10 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Depends, Request
 from pydantic import Field, JsonValue
 
+from graveljar.api.described import Csv, as_csv
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.core.model import Design
@@ -115,12 +116,10 @@ def restore_part(part_id: UUID, parts: Kept) -> KeptPart:
     return parts.restore(part_id)
 
 
-@router.get("/parts.csv")
-def export_parts(parts: Kept) -> Response:
+@router.get("/parts.csv", response_class=Csv)
+def export_parts(parts: Kept) -> Csv:
     """The whole shelf as CSV."""
-    headers = {"Content-Disposition": 'attachment; filename="gravel-jar-shelf.csv"'}
-    text = write_parts([kept.part for kept in parts.all()])
-    return Response(text, media_type="text/csv; charset=utf-8", headers=headers)
+    return as_csv([write_parts([kept.part for kept in parts.all()])], "gravel-jar-shelf.csv")
 
 
 @router.post("/read-csv")
