@@ -2,6 +2,7 @@
 
 import hashlib
 import logging
+from collections.abc import Iterable
 from typing import Final
 from weakref import WeakKeyDictionary
 
@@ -62,17 +63,24 @@ def judge(context: Context) -> tuple[Finding, ...]:
 
 
 def _judge(context: Context) -> tuple[Finding, ...]:
-    found: list[Finding] = []
-    for rule in RULES:
-        heed()
-        try:
-            found += rule(context)
-        except GravelJarError:
-            raise
-        except Exception:
-            LOG.exception("rule %s on design %s", rule.__name__, digest_of(context.network.design))
-            found.append(_failed(rule.__name__))
-    return tuple(sorted(found, key=lambda finding: _ORDER[finding.severity]))
+    return gravest_first(finding for rule in RULES for finding in findings_of(rule, context))
+
+
+def findings_of(rule: Rule, context: Context) -> list[Finding]:
+    """Findings of one rule; of one that fails that it did."""
+    heed()
+    try:
+        return list(rule(context))
+    except GravelJarError:
+        raise
+    except Exception:
+        LOG.exception("rule %s on design %s", rule.__name__, digest_of(context.network.design))
+        return [_failed(rule.__name__)]
+
+
+def gravest_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    """Findings in the order in which they are told."""
+    return tuple(sorted(findings, key=lambda finding: _ORDER[finding.severity]))
 
 
 def digest_of(design: Design) -> str:

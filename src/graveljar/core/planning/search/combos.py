@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import reduce
 from itertools import product
 from typing import Any
 
@@ -14,7 +15,7 @@ from graveljar.core.components.battery import bank_label
 from graveljar.core.components.load import one_start_w, one_w
 from graveljar.core.components.stage_loss import converter_amps, loss_of
 from graveljar.core.context import Context
-from graveljar.core.kernel.records import Flags, Records
+from graveljar.core.kernel.records import Flags, Floats, Ints, Records
 from graveljar.core.lowering.lower import LoweredDesign, record_of
 from graveljar.core.model import Converter, Design, Inverter
 from graveljar.core.network.windows import least_input_v
@@ -41,26 +42,73 @@ def combos_of(system: System, context: Context, left: Rejected, most: int) -> li
         [option for option in options if _carries(context, demand, option, left)]
         for options in system.places
     ]
-    rest = bank_label(system.bank)
-    sets = list(_asked_sets(context, demand))
+    needed, by_current = _strings_of(system, able, list(_asked_sets(context, demand)))
     found = []
-    for options in product(*able):
-        losses = {x.stage.id: loss_of(x.stage) for x in options}
-        drawn = max((_drawn(asked, losses) for asked in sets), default=0.0)
-        start = max((_start(asked, losses) for asked in sets), default=0.0)
-        cut_outs = [least_input_v(x.stage) for x in options]
-        lowest_v = max(min(cut_outs, default=0.0), rest.empty_v)
-        by_current = drawn / lowest_v / rest.give_a if rest.give_a else 0.0
-        by_start = start / lowest_v / rest.peak_a if rest.peak_a else 0.0
-        strings = max(math.ceil(max(by_current, by_start) - 1e-12), 1)
+    for options, strings, of_current in zip(
+        product(*able), needed.ravel().tolist(), by_current.ravel().tolist(), strict=True
+    ):
         why = ""
         if strings > 1:
-            why = "bank.current_above_limit" if by_current >= by_start else "bank.start_above_peak"
+            why = "bank.current_above_limit" if of_current else "bank.start_above_peak"
         if strings > most:
             left.note(why, f"{strings} × {system.battery.part.name}")
             continue
         found.append(Combo(options, strings, why))
     return found
+
+
+def _strings_of(
+    system: System, able: list[list[StageOption]], sets: list["_Set"]
+) -> tuple[Ints, Flags]:
+    """Strings that carry each choice of parts at least, and whether the current of all asks more.
+
+    Arrays of as many axes as there are places, each as long as a place has options.
+    """
+    rest = bank_label(system.bank)
+    asked = [_asked_of(able, one) for one in sets]
+    drawn_w = reduce(np.maximum, [drawn for drawn, _ in asked], np.float64(0.0))
+    start_w = reduce(np.maximum, [start for _, start in asked], np.float64(0.0))
+    cut_outs = [
+        _along(place, able, [least_input_v(x.stage) for x in options])
+        for place, options in enumerate(able)
+    ]
+    lowest_v = np.maximum(reduce(np.minimum, cut_outs) if cut_outs else 0.0, rest.empty_v)
+    by_current = drawn_w / lowest_v / rest.give_a if rest.give_a else 0.0 * lowest_v
+    by_start = start_w / lowest_v / rest.peak_a if rest.peak_a else 0.0 * lowest_v
+    whole = np.ceil(np.maximum(by_current, by_start) - 1e-12)
+    shape = tuple(len(options) for options in able)
+    return (
+        np.broadcast_to(np.maximum(whole, 1.0).astype(np.int64), shape),
+        np.broadcast_to(by_current >= by_start, shape),
+    )
+
+
+def _asked_of(able: list[list[StageOption]], asked: "_Set") -> tuple[Any, Any]:
+    """What a set asks of the bank with each choice of parts, running and at its highest start. [W]
+
+    Arrays that broadcast to one axis for each place.
+    """
+    drawn: Any = 0.0
+    more: list[Any] = [asked.jump_w]
+    for place, options in enumerate(able):
+        found = asked.stages.get(options[0].stage.id) if options else None
+        if found is None:
+            continue
+        losses = [loss_of(option.stage) for option in options]
+        watts = _along(place, able, [loss.dc_w(found.watts) for loss in losses])
+        drawn = drawn + watts
+        if found.start is not None:
+            at_start = [loss.dc_w(found.start.watts) for loss in losses]
+            more.append(_along(place, able, at_start) - watts)
+    total = asked.straight_w + drawn
+    return total, total + reduce(np.maximum, more, np.float64(0.0))
+
+
+def _along(place: int, able: list[list[StageOption]], values: list[float]) -> Floats:
+    """Values of the options of a place, along its axis."""
+    shape = [1] * len(able)
+    shape[place] = len(values)
+    return np.array(values).reshape(shape)
 
 
 def _demand(context: Context) -> Demand:
@@ -118,23 +166,6 @@ def _asked_sets(context: Context, demand: Demand) -> Iterator[_Set]:
         stages = {name: asked[name] for name, _ in here.stages}
         jumps = [one_start_w(load, context.network.assumed) - one_w(load) for load in here.loads]
         yield _Set(stages, here.straight_w, max(jumps, default=0.0))
-
-
-def _drawn(asked: _Set, losses: dict[str, Any]) -> float:
-    return asked.straight_w + sum(
-        float(losses[name].dc_w(x.watts)) for name, x in asked.stages.items()
-    )
-
-
-def _start(asked: _Set, losses: dict[str, Any]) -> float:
-    """The most drawn while one of them starts. [W]"""
-    total = _drawn(asked, losses)
-    most = total + asked.jump_w
-    for name, x in asked.stages.items():
-        if x.start is not None:
-            more = losses[name].dc_w(x.start.watts) - losses[name].dc_w(x.watts)
-            most = max(most, total + float(more))
-    return most
 
 
 def least_strings(lowered: LoweredDesign, counted: Flags, until_h: float, design: Design) -> int:

@@ -24,9 +24,9 @@ from graveljar.core.planning.search.refilled import refilled_by
 from graveljar.core.planning.search.systems import Rejected, System, systems_of
 from graveljar.core.planning.search.text import box_found, decided, found_of, why_none, with_wiring
 from graveljar.core.planning.shelf import WiringPrices
-from graveljar.core.rules import judge
+from graveljar.core.rules import RULES, findings_of, gravest_first, judge
 from graveljar.core.rules.danger import is_danger
-from graveljar.core.rules.finding import Finding, identity
+from graveljar.core.rules.finding import Finding, Rule, identity
 from graveljar.core.tables.assumptions import resolve
 
 # Choices of parts that go through the kernel at a time.
@@ -84,6 +84,8 @@ class _Job:
         self.runs = 0
         self.misses: dict[str, tuple[Found, Finding]] = {}
         self.dead: dict[tuple[int, ...], str] = {}
+        # The rule that broke the last system: it is asked first of the next.
+        self.last: Rule | None = None
         self.kept = _kept(design) if ask.refill else frozenset()
         # A day at least: what a day takes must be there.
         self.until_h = max(design.goal.hours, DAY_H)
@@ -213,9 +215,9 @@ class _Job:
             if not fewest + MORE < strings <= self._most(system.bank.battery):
                 continue
             trial = found_of(system, combo, strings, np.inf, lost_wh)
-            served = Context(trial.design).analysis.run.hours
-            new = found_of(system, combo, strings, np.inf if served is None else served, lost_wh)
-            if self.front.wants(new) and (held := self._holds(key, new)) is not None:
+            context = Context(trial.design)
+            new = replace(trial, hours=context.analysis.run.hours)
+            if self.front.wants(new) and (held := self._holds(key, new, context)) is not None:
                 told = decided(held, 0, "start.trips_low")
                 self.front.add(told)
                 yield told
@@ -226,7 +228,9 @@ class _Job:
         allowed, asked = battery.most_parallel, self.ask.most_strings
         return min(allowed or 32, asked or 32) if allowed or asked else USUAL_STRINGS
 
-    def _holds(self, key: tuple[int, ...], new: Found) -> Found | None:
+    def _holds(
+        self, key: tuple[int, ...], new: Found, context: Context | None = None
+    ) -> Found | None:
         """The system with its own losses, if it breaks no rule; a near miss is kept for its rule.
 
         None too where, with its own losses, another beats it.
@@ -234,9 +238,9 @@ class _Job:
         if key in self.dead:
             self.left.note(self.dead[key], new.title)
             return None
-        context = Context(new.design)
+        context = context or Context(new.design)
         try:
-            broken = self._broken_by(context)
+            broken = self._broken_again(context, new) or self._broken_by(context)
         except NotSolved:
             # No answer is none to propose.
             self.left.note("network.collapse", new.title)
@@ -255,7 +259,25 @@ class _Job:
         return None
 
     def _broken_by(self, context: Context) -> list[Finding]:
-        return [finding for finding in judge(context) if self._breaks(finding)]
+        """What breaks a system, the gravest first."""
+        by_rule = {rule: self._broken_in(rule, context) for rule in RULES}
+        broken = gravest_first(finding for found in by_rule.values() for finding in found)
+        self.last = next((x for x in RULES if broken and broken[0] in by_rule[x]), self.last)
+        return list(broken)
+
+    def _broken_again(self, context: Context, new: Found) -> list[Finding]:
+        """What the rule that broke the last system finds, where that is all there is to know.
+
+        No more is asked where more strings may mend it, and a nearer miss is known.
+        """
+        for finding in self._broken_in(self.last, context) if self.last else ():
+            known = self.misses.get(finding.code)
+            if finding.code.startswith(BY_STRINGS) and known and new.weighed >= known[0].weighed:
+                return [finding]
+        return []
+
+    def _broken_in(self, rule: Rule, context: Context) -> list[Finding]:
+        return [finding for finding in findings_of(rule, context) if self._breaks(finding)]
 
     def _breaks(self, finding: Finding) -> bool:
         """Whether a system with a finding is none to propose."""
