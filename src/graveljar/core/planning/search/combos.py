@@ -13,7 +13,7 @@ from graveljar.core.analysis.peak_demand import Demand, RailDemand, asked_by_set
 from graveljar.core.analysis.stage_capacity import converter_load, inverter_load
 from graveljar.core.components.battery import bank_label
 from graveljar.core.components.load import one_start_w, one_w
-from graveljar.core.components.stage_loss import converter_amps, loss_of
+from graveljar.core.components.stage_loss import converter_amps
 from graveljar.core.context import Context
 from graveljar.core.kernel.records import Flags, Floats, Ints, Records
 from graveljar.core.lowering.lower import LoweredDesign, record_of
@@ -94,11 +94,10 @@ def _asked_of(able: list[list[StageOption]], asked: "_Set") -> tuple[Any, Any]:
         found = asked.stages.get(options[0].stage.id) if options else None
         if found is None:
             continue
-        losses = [loss_of(option.stage) for option in options]
-        watts = _along(place, able, [loss.dc_w(found.watts) for loss in losses])
+        watts = _along(place, able, [option.loss.dc_w(found.watts) for option in options])
         drawn = drawn + watts
         if found.start is not None:
-            at_start = [loss.dc_w(found.start.watts) for loss in losses]
+            at_start = [option.loss.dc_w(found.start.watts) for option in options]
             more.append(_along(place, able, at_start) - watts)
     total = asked.straight_w + drawn
     return total, total + reduce(np.maximum, more, np.float64(0.0))
@@ -209,8 +208,3 @@ def rows_of(system: System, lowered: LoweredDesign, combos: list[Combo]) -> Reco
         made = {id(option): record_of(option.stage, lowered) for option in options}
         rows[:, first + place] = [made[id(combo.options[place])] for combo in combos]
     return rows
-
-
-def facts_of(system: System) -> Context:
-    """Context of a system with its first options."""
-    return Context(system.design)

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
+from math import prod
 from typing import Final
 
 import numpy as np
@@ -82,6 +83,8 @@ class _Job:
         self.front = ParetoFront()
         self.candidates = 0
         self.runs = 0
+        # Whether any parts carry the loads: until some do, that is what has to be said.
+        self.carried = False
         self.misses: dict[str, tuple[Found, Finding]] = {}
         self.dead: dict[tuple[int, ...], str] = {}
         # The rule that broke the last system: it is asked first of the next.
@@ -93,21 +96,25 @@ class _Job:
     def try_one(self, system: System) -> Iterator[Found]:
         """All parts of one wiring; gives what enters the best."""
         context = Context(system.design)
-        combos = combos_of(system, context, self.left, self._most(system.bank.battery))
-        if not combos:
-            return
-        lowered = context.analysis.lowered
+        lowered, most = context.analysis.lowered, self._most(system.bank.battery)
         if len(lowered.loads) < len(system.design.loads):
             return
-        self.dead = {}
+        least = least_strings(lowered, self._counted(lowered), self.until_h, self.design)
+        if least > most and self.carried:
+            # Too little with any choice of parts.
+            choices = prod(len(options) for options in system.places)
+            self.left.note("run.must_stops_early", system.battery.part.name, choices)
+            self.candidates += choices * most
+            return
+        combos = combos_of(system, context, self.left, most)
+        self.carried, self.dead = self.carried or bool(combos), {}
         for start in range(0, len(combos), CHUNK):
-            yield from self._chunk(system, lowered, combos[start : start + CHUNK])
+            yield from self._chunk(system, lowered, combos[start : start + CHUNK], least)
 
     def _chunk(
-        self, system: System, lowered: LoweredDesign, combos: list[Combo]
+        self, system: System, lowered: LoweredDesign, combos: list[Combo], least: int
     ) -> Iterator[Found]:
         most = self._most(system.bank.battery)
-        least = least_strings(lowered, self._counted(lowered), self.until_h, self.design)
         rows = rows_of(system, lowered, combos)
         wanted = np.array([max(combo.strings, least) for combo in combos])
         fewest, hours = self._fewest(lowered, rows, system.bank.id, wanted, most)

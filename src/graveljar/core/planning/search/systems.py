@@ -1,12 +1,13 @@
 """The wirings to try: a battery at a system voltage, and what feeds each group of loads."""
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 from typing import Final, Literal
 
 from graveljar.core.analysis.bank_sizing import MAX_SERIES
 from graveljar.core.components.battery import chemistry_of
+from graveljar.core.components.stage_loss import Loss, loss_of
 from graveljar.core.model import (
     Bank,
     Battery,
@@ -31,10 +32,11 @@ MAX_GROUPS: Final = 4
 
 @dataclass(frozen=True)
 class StageOption:
-    """A part that may stand as a stage."""
+    """A part that may stand as a stage, with its loss."""
 
     source: SearchPart
     stage: Inverter | Converter
+    loss: Loss
 
 
 @dataclass(frozen=True)
@@ -60,9 +62,9 @@ class Rejected:
     counts: dict[str, int]
     examples: dict[str, str]
 
-    def note(self, rule: str, example: str) -> None:
-        """Count a part that falls out."""
-        self.counts[rule] = self.counts.get(rule, 0) + 1
+    def note(self, rule: str, example: str, count: int = 1) -> None:
+        """Count what falls out."""
+        self.counts[rule] = self.counts.get(rule, 0) + count
         self.examples.setdefault(rule, example)
 
 
@@ -118,7 +120,7 @@ def _inverters(bare: Design, ask: SearchAsk, left: Rejected) -> tuple[StageOptio
             continue
         ac = [x for x in bare.loads if x.supply.kind == "ac"]
         if all(fit_load(rails, _on(x, "inverter")) in RUNS for x in ac):
-            found.append(StageOption(part, stage))
+            found.append(StageOption(part, stage, loss_of(stage)))
         else:
             left.note("load.other_mains", part.part.name)
     return tuple(found)
@@ -178,7 +180,9 @@ def _converters(bare: Design, ask: SearchAsk, loads: Sequence[Load]) -> list[Fee
         if fit_stage(rails, stage) != "fits":
             continue
         if all(fit_load(rails, _on(load, "to")) in RUNS for load in loads):
-            by_volts.setdefault((stage.set_v, stage.droop_v), []).append(StageOption(part, stage))
+            by_volts.setdefault((stage.set_v, stage.droop_v), []).append(
+                StageOption(part, stage, loss_of(stage))
+            )
     return [tuple(options) for _, options in sorted(by_volts.items())]
 
 
@@ -202,8 +206,7 @@ def _system(
         if options is not None:
             rails[volts] = f"rail-{volts:g}".replace(".", "-")
             renamed = tuple(
-                StageOption(x.source, x.stage.model_copy(update={"id": rails[volts]}))
-                for x in options
+                replace(x, stage=x.stage.model_copy(update={"id": rails[volts]})) for x in options
             )
             places.append(renamed)
     loads = tuple(
