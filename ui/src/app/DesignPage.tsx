@@ -15,7 +15,7 @@ import {
 } from "../design/use-evaluation";
 import { fetchPanels, PlanView } from "../features/plan/PlanView";
 import { useNotice } from "../lib/notice";
-import { placeInWords } from "../lib/place-words";
+import { placeInWords, problemInWords } from "../lib/place-words";
 import { useTitle } from "../lib/use-title";
 import { Failed, Loading } from "../ui/States";
 import { Contained } from "./Contained";
@@ -156,7 +156,7 @@ export default function DesignPage({ view }: { view: View }) {
     return (
       <Failed
         title="This design cannot be worked out"
-        reason={`${error?.message ?? ""} ${problems.map((x) => `${placeInWords(x.path, useDesign.getState().document)} ${x.message}`).join("; ")}`}
+        reason={`${error?.message ?? ""} ${problems.map((x) => `${placeInWords(x.path, useDesign.getState().document)} ${problemInWords(x)}`).join("; ")}`}
         onRetry={retry}
       />
     );

@@ -1,7 +1,7 @@
 import { useContext, useEffect, useState } from "react";
 import { useDesign } from "../design/store";
 import { ProblemsContext, StandingContext } from "../design/use-evaluation";
-import { placeInWords } from "../lib/place-words";
+import { placeInWords, problemInWords } from "../lib/place-words";
 
 /** After so long an answer on its way is told of; most are there before. [ms] */
 const SLOW_MS = 700;
@@ -29,7 +29,7 @@ export function StandingBar() {
         <span aria-hidden="true">■ </span>
         <strong>Out of date.</strong>{" "}
         {refused
-          ? `A value is refused. ${placeInWords(refused.path, design)} ${refused.message}. The figures are from before it, and nothing is saved until it is right.`
+          ? `A value is refused. ${placeInWords(refused.path, design)} ${problemInWords(refused)}. The figures are from before it, and nothing is saved until it is right.`
           : `The figures below are from before your last change. ${standing.why} Trying again.`}
       </p>
     );

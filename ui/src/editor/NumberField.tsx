@@ -2,7 +2,9 @@ import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
 import { useDesign } from "../design/store";
 import { clock, plain, hours as writeHours } from "../lib/format";
 import { type Read, readHours, readNumber, readShare } from "../lib/parse";
+import type { Says } from "../lib/place-words";
 import { useFieldName } from "../ui/field-name";
+import { keepInside } from "../ui/keep-inside";
 import { useProblem } from "./use-problem";
 
 interface NumberFieldProps {
@@ -17,6 +19,8 @@ interface NumberFieldProps {
   path: string;
   /** "share" shows per cent, "hours" takes 18 min or 1:30, "clock" a time of day, "whole" steps by one. */
   as?: "number" | "share" | "hours" | "clock" | "whole";
+  /** How a value of the document is said, where it is shown in another unit. */
+  says?: Says;
   /** Whether the arrow keys go below zero. */
   signed?: boolean;
   /**
@@ -42,7 +46,7 @@ export function NumberField(props: NumberFieldProps) {
   const messageId = useId();
   const name = useFieldName();
   const seal = useDesign((state) => state.seal);
-  const refused = useProblem(path);
+  const refused = useProblem(path, label, props.says ?? SAYS[as]);
   const shown = draft ?? (value === null ? "" : write(value, as));
   const read = draft === null ? null : READERS[as](withoutUnit(draft, unit));
   const message = problemOf(read, Boolean(onClear)) ?? refused;
@@ -118,9 +122,11 @@ export function NumberField(props: NumberFieldProps) {
       {unit ? <span className="text-sm text-soft">{unit}</span> : null}
       {message ? (
         <span
+          key={message}
+          ref={keepInside}
           id={messageId}
           role="alert"
-          className="absolute top-full left-0 z-10 mt-0.5 w-max max-w-60 rounded border border-stop bg-card px-1.5 py-0.5 text-left text-stop text-xs in-[[role=dialog]]:right-0 in-[[role=dialog]]:left-auto"
+          className="absolute top-full left-0 z-10 mt-0.5 w-max max-w-60 rounded border border-stop bg-card px-1.5 py-0.5 text-left text-stop text-xs"
         >
           {message}
           {read?.kind === "ambiguous"
@@ -151,6 +157,13 @@ const READERS = {
   hours: readHours,
   clock: readHours,
 } satisfies Record<string, (text: string) => Read>;
+
+/** How a value is said where it is no plain number. */
+const SAYS: Partial<Record<NonNullable<NumberFieldProps["as"]>, Says>> = {
+  share: (value) => `${write(value, "share")} %`,
+  hours: (value) => write(value, "hours"),
+  clock: (value) => write(value, "clock"),
+};
 
 /** The unit of the field may be typed after the number. */
 function withoutUnit(text: string, unit: string | undefined): string {

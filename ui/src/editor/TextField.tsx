@@ -12,7 +12,7 @@ interface TextFieldProps {
 
 /** One line of text. */
 export function TextField({ label, value, onChange, path, className = "" }: TextFieldProps) {
-  const message = useProblem(path);
+  const message = useProblem(path, label);
   const name = useFieldName();
   const seal = useDesign((state) => state.seal);
   return (

@@ -17,7 +17,7 @@ export function VoltsListField({ label, value, path, onChange }: VoltsListFieldP
   const [text, setText] = useState(written);
   const [problem, setProblem] = useState("");
   const name = useFieldName();
-  const refused = useProblem(path);
+  const refused = useProblem(path, label);
   useEffect(() => setText(written), [written]);
   const take = () => {
     const read = readNumbers(text);

@@ -1,7 +1,17 @@
-import { useContext } from "react";
+import { useContext, useEffect } from "react";
 import { ProblemsContext } from "../design/use-evaluation";
+import { keepField, problemInWords, type Says } from "../lib/place-words";
 
-/** What the server says of the value at a JSON Pointer, or undefined if all is well. */
-export function useProblem(path: string): string | undefined {
-  return useContext(ProblemsContext).find((problem) => problem.path === path)?.message;
+/**
+ * What the server says of the value at a JSON Pointer, or undefined if all is well.
+ *
+ * `label` is what the field of it is called, `says` how it shows a value where that is no plain
+ * number.
+ */
+export function useProblem(path: string, label?: string, says?: Says): string | undefined {
+  useEffect(() => {
+    if (label) keepField(path, label, says);
+  }, [path, label, says]);
+  const problem = useContext(ProblemsContext).find((one) => one.path === path);
+  return problem && problemInWords(problem);
 }

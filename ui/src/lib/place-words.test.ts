@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { placeInWords } from "./place-words";
+import { keepField, placeInWords, problemInWords } from "./place-words";
 
 const design = {
   setting: { ambient_c: 8 },
@@ -12,7 +12,21 @@ test.each([
   ["/stores/0/battery/ah", "Van bank: ah"],
   ["/setting/ambient_c", "setting: ambient"],
   ["/loads/7/hours_per_day", "loads: hours per day"],
+  ["/setting/ambient_by_hour/6", "setting: ambient by hour, no. 7"],
+  ["/setting/horizon_h", "Hours to simulate"],
+  ["/stores/0/reserve", "Van bank: Reserve"],
   ["/name", "the design: name"],
 ])("%s is %s", (path, words) => {
+  keepField("/setting/horizon_h", "Hours to simulate");
+  keepField("/stores/0/reserve", "Reserve");
   expect(placeInWords(path, design)).toBe(words);
+});
+
+test("limits are told as the field says values", () => {
+  const path = "/stores/0/reserve";
+  const problem = { path, code: "less_than_equal", message: "must be 0.9 or less; 1.5 was given" };
+  keepField(path, "Reserve", (value) => `${value * 100} %`);
+  expect(problemInWords(problem)).toBe("must be 90 % or less; 150 % was given");
+  expect(problemInWords({ ...problem, code: "other" })).toBe(problem.message);
+  expect(problemInWords({ ...problem, path: "/stores/1/reserve" })).toBe(problem.message);
 });

@@ -1,4 +1,38 @@
+import type { ProblemPlace } from "../api/types";
+
 const UNIT = /_(c|h|min|w|va|v|a|wh|ah|hz|m|mm2|mohm|share)$/;
+/** Refusals whose numbers are values of the field: its limits, and what was given. */
+const OF_LIMITS = new Set([
+  "greater_than",
+  "greater_than_equal",
+  "less_than_equal",
+  "out_of_range",
+]);
+const NUMBER = /-?\d+(\.\d+)?(e[+-]?\d+)?/g;
+
+/** A field on screen: what it is called, and how it says a value of the document. */
+interface Field {
+  label: string;
+  says?: Says;
+}
+
+export type Says = (value: number) => string;
+
+/** Fields that were seen, by where their values are. */
+const SEEN = new Map<string, Field>();
+
+/** Keep how the field of a place is called and says its values: it is told of in its own words. */
+export function keepField(path: string, label: string, says?: Says): void {
+  SEEN.set(path, says ? { label, says } : { label });
+}
+
+/** What is wrong with a value, its limits as its field says values: 90 %, not 0.9. */
+export function problemInWords({ path, code, message }: ProblemPlace): string {
+  const says = SEEN.get(path)?.says;
+  return says && OF_LIMITS.has(code)
+    ? message.replace(NUMBER, (found) => says(Number(found)))
+    : message;
+}
 
 /** Where a JSON Pointer leads in a document, in words: whose figure, and which. */
 export function placeInWords(path: string, document: unknown): string {
@@ -10,6 +44,15 @@ export function placeInWords(path: string, document: unknown): string {
     const name = (here as { name?: unknown } | null | undefined)?.name;
     if (!whose && typeof name === "string") whose = name;
   }
-  const which = (steps.at(-1) ?? "").replace(UNIT, "").replaceAll("_", " ");
-  return `${whose || (steps.length > 1 ? steps[0] : "the design")}: ${which}`;
+  const called = SEEN.get(path)?.label;
+  if (called) return whose ? `${whose}: ${called}` : called;
+  return `${whose || (steps.length > 1 ? steps[0] : "the design")}: ${inWords(steps)}`;
+}
+
+function inWords(steps: string[]): string {
+  const last = steps.at(-1) ?? "";
+  const [name, place] = /^\d+$/.test(last)
+    ? [steps.at(-2) ?? "", `, no. ${Number(last) + 1}`]
+    : [last, ""];
+  return name.replace(UNIT, "").replaceAll("_", " ") + place;
 }

@@ -6,7 +6,7 @@ import { useWorked } from "../../design/use-evaluation";
 import { FigureButton } from "../../editor/FigureButton";
 import { NumberField } from "../../editor/NumberField";
 import { TextField } from "../../editor/TextField";
-import { celsius, fahrenheit } from "../../lib/format";
+import { celsius, fahrenheit, temperature } from "../../lib/format";
 import { useSettings } from "../../lib/settings";
 import { BankPicture, bankPictureSize } from "../../pictures/BankPicture";
 import { Choose } from "../../ui/Choose";
@@ -227,6 +227,11 @@ export function BankPanel({ bank }: { bank: Bank }) {
   );
 }
 
+const SAYS = {
+  C: (value: number) => temperature(value, "C"),
+  F: (value: number) => temperature(value, "F"),
+};
+
 /** One temperature for the whole day, or one for each hour. */
 export function Ambient() {
   const design = useDesign((state) => state.document);
@@ -248,6 +253,7 @@ export function Ambient() {
             unit={`°${unit}`}
             width="w-16"
             value={shown(ambient_c)}
+            says={SAYS[unit]}
             path="/setting/ambient_c"
             signed
             onChange={(value) => set({ ambient_c: read(value) })}
@@ -276,6 +282,7 @@ export function Ambient() {
                 label={`Temperature at ${hour} h`}
                 width="w-13"
                 value={shown(value)}
+                says={SAYS[unit]}
                 path={`/setting/ambient_by_hour/${hour}`}
                 signed
                 onChange={(given) => set({ ambient_by_hour: hourly.with(hour, read(given)) })}
