@@ -312,15 +312,19 @@ def test_the_address_holds_what_is_looked_at(page: Page, server: Server) -> None
     page.find("[role=slider]").send_keys(Keys.ARROW_RIGHT)
     page.until(lambda: "cursor=5.5" not in page.driver.current_url, "the cursor moved")
     assert "Run" in page.driver.title
-    # A long page, left at its end: the next one begins at its top, fetched now or before.
+    # A long page, left in its midst: the next one begins at its top, fetched now or before; on the
+    # way back it stands where it was.
     for _ in range(2):
         page.go("sheet")
         page.sees("[data-part=sheet-card]")
-        page.ask("window.scrollTo(0, document.body.scrollHeight)")
-        assert page.ask("window.scrollY") > 0
+        page.ask("window.scrollTo(0, 1500)")
+        page.until(lambda: page.ask("window.scrollY") == 1500, "scrolled")
         page.find("header a[href='/shelf']").click()
         page.sees("[data-shelf]")
         assert page.ask("window.scrollY") == 0
+        page.driver.back()
+        page.sees("[data-part=sheet-card]")
+        page.until(lambda: page.ask("window.scrollY") == 1500, "as it was left")
 
 
 def test_the_drawing_gives_way_and_is_remembered(page: Page, server: Server) -> None:

@@ -1,22 +1,15 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
-import { lazy, StrictMode, Suspense, useLayoutEffect } from "react";
+import { lazy, StrictMode, Suspense } from "react";
 import { createRoot } from "react-dom/client";
-import {
-  BrowserRouter,
-  Navigate,
-  Route,
-  Routes,
-  useLocation,
-  useNavigationType,
-  useParams,
-} from "react-router";
+import { BrowserRouter, Navigate, Route, Routes, useParams } from "react-router";
 import { DesignsPage } from "../features/home/DesignsPage";
 import { DropDesign } from "../features/home/DropDesign";
 import { followTheme } from "../lib/settings";
 import { Failed, Loading } from "../ui/States";
 import { Contained } from "./Contained";
 import { Notices } from "./Notices";
+import { usePlace } from "./use-place";
 import { VIEWS } from "./views";
 import "./styles.css";
 
@@ -37,19 +30,9 @@ function Design() {
 
 const NOT_HERE = <Failed title="There is no such page" reason="Nothing is at this address." />;
 
-/** A page begins at its top; on the way back the browser finds the place that was left. */
-function useTop() {
-  const { pathname } = useLocation();
-  const how = useNavigationType();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: with each page anew.
-  useLayoutEffect(() => {
-    if (how !== "POP") window.scrollTo(0, 0);
-  }, [pathname, how]);
-}
-
 /** What is at each address. */
 function Pages() {
-  useTop();
+  usePlace();
   return (
     <Suspense fallback={<Loading what="Opening the page" />}>
       <Routes>

@@ -1,4 +1,4 @@
-import { feet, metres } from "../lib/own-units";
+import { feet, lengthOf, metres } from "../lib/own-units";
 import { useSettings } from "../lib/settings";
 import { NumberField } from "./NumberField";
 
@@ -26,6 +26,7 @@ export function LengthField({ value, onChange, about, placeholder, ...rest }: Le
       unit={unit}
       width="w-14"
       value={value === null ? null : shown(value)}
+      says={lengthOf}
       onChange={(typed) => onChange(unit === "ft" ? metres(typed) : typed)}
     />
   );
