@@ -264,7 +264,7 @@ def _step(
         end = min(hours + dt, until)
         record(rails, loads, stores, trace, end)
         return end
-    holds, room = _holds_at(rails, loads, stores, day, 0.5, False)
+    holds, room = _holds_at(rails, loads, stores, day, 0.5)
     if not holds:
         # What does not hold in the middle does not at the end: the event lies before it.
         return _to_event(rails, loads, stores, day, trace, m, hours, dt)
@@ -282,7 +282,8 @@ def _step(
         end = min(hours + dt, until)
         record(rails, loads, stores, trace, end)
         return end
-    if not _holds_at(rails, loads, stores, day, 1.0, not far)[0]:
+    holds, _ = _holds_at(rails, loads, stores, day, 1.0)
+    if not holds or not (far or starts_hold(rails, loads, stores)):
         return _to_event(rails, loads, stores, day, trace, m, hours, dt)
     if lead >= 0:
         # Time over charge by Simpson's rule: on a steep piece the middle alone is not enough.
@@ -364,19 +365,16 @@ def _count(
 
 @compiled
 def _holds_at(
-    rails: Records, loads: Records, stores: Records, day: DayProfile, share: float, starts: bool
+    rails: Records, loads: Records, stores: Records, day: DayProfile, share: float
 ) -> tuple[bool, float]:
-    """Settle a share of the way through a step; tells whether all still holds, with what room.
-
-    With `starts`, also what may start at any moment.
-    """
+    """Settle a share of the way through a step; tells whether all still holds, with what room."""
     for s in range(len(stores)):
         move(stores, s, share)
     open_circuit(stores, day)
     if balance(rails, loads, stores) != SOLVED:
         return False, 0.0
     what, _, room = worst_miss(rails, loads, stores, False)
-    return what == 0 and (not starts or starts_hold(rails, loads, stores)), room
+    return what == 0, room
 
 
 @compiled
@@ -394,11 +392,12 @@ def _to_event(
     low, high = 0.0, 1.0
     for _ in range(ROUGH_HALVINGS if trace.counts[ROUGH] else HALVINGS):
         share = 0.5 * (low + high)
-        if _holds_at(rails, loads, stores, day, share, True)[0]:
+        holds, _ = _holds_at(rails, loads, stores, day, share)
+        if holds and starts_hold(rails, loads, stores):
             low = share
         else:
             high = share
-    _holds_at(rails, loads, stores, day, 0.5 * low, False)
+    _holds_at(rails, loads, stores, day, 0.5 * low)
     keep_middle(rails, loads, stores)
     set_rates(rails, stores, 0.5 * dt * low)
     took, most = dt * low, 0
@@ -410,7 +409,7 @@ def _to_event(
     _count(rails, loads, stores, day, trace, m, took)
     if len(trace.volts) and took > 0.0:
         # As it is just before something cuts out.
-        _holds_at(rails, loads, stores, day, low, False)
+        _holds_at(rails, loads, stores, day, low)
         record(rails, loads, stores, trace, hours + took)
     for s in range(len(stores)):
         move(stores, s, high)
