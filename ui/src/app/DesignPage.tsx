@@ -5,6 +5,7 @@ import { api, Refused } from "../api/client";
 import type { Stored } from "../api/types";
 import { savesDone, useAutosave } from "../design/autosave";
 import { type Draft, dropDraft, findDraft, findSteps } from "../design/drafts";
+import { placeInWords, problemInWords } from "../design/place-words";
 import { type Opened, useDesign } from "../design/store";
 import { isPassing } from "../design/use-answer";
 import {
@@ -15,7 +16,6 @@ import {
 } from "../design/use-evaluation";
 import { fetchPanels, PlanView } from "../features/plan/PlanView";
 import { useNotice } from "../lib/notice";
-import { placeInWords, problemInWords } from "../lib/place-words";
 import { useTitle } from "../lib/use-title";
 import { Failed, Loading } from "../ui/States";
 import { Contained } from "./Contained";

@@ -1,7 +1,7 @@
 import { useContext, useEffect, useState } from "react";
+import { placeInWords, problemInWords } from "../design/place-words";
 import { useDesign } from "../design/store";
 import { ProblemsContext, StandingContext } from "../design/use-evaluation";
-import { placeInWords, problemInWords } from "../lib/place-words";
 
 /** After so long an answer on its way is told of; most are there before. [ms] */
 const SLOW_MS = 700;

@@ -1,8 +1,8 @@
 import { type KeyboardEvent, useEffect, useId, useRef, useState } from "react";
+import type { Says } from "../design/place-words";
 import { useDesign } from "../design/store";
 import { clock, plain, hours as writeHours } from "../lib/format";
 import { type Read, readHours, readNumber, readShare } from "../lib/parse";
-import type { Says } from "../lib/place-words";
 import { useFieldName } from "../ui/field-name";
 import { keepInside } from "../ui/keep-inside";
 import { useProblem } from "./use-problem";

@@ -1,6 +1,6 @@
 import { useContext, useEffect } from "react";
+import { keepField, problemInWords, type Says } from "../design/place-words";
 import { ProblemsContext } from "../design/use-evaluation";
-import { keepField, problemInWords, type Says } from "../lib/place-words";
 
 /**
  * What the server says of the value at a JSON Pointer, or undefined if all is well.

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import replace
 from math import prod
-from typing import Final
+from typing import Final, Literal
 
 import numpy as np
 
@@ -38,6 +38,9 @@ BY_STRINGS: Final = ("bank.", "run.", "start.", "window.", "network.", "charger.
 
 # Rules that a battery outside may mend.
 BY_ENERGY: Final = ("run.", "start.")
+
+# Of a system: with its own losses and cables another is as good in everything.
+BEATEN: Final = "beaten"
 
 Step = Progress | Found | Searched
 # What a step is called in a line of an answer, whatever its class is called here.
@@ -194,7 +197,7 @@ class _Job:
             if np.isnan(hours[0, more]):
                 break
             new = box_found(box, int(fewest[0]) + more, float(hours[0, more]), lost_wh)
-            if self.front.wants(new) and (held := self._holds(key, new)) is not None:
+            if self.front.wants(new) and isinstance(held := self._holds(key, new), Found):
                 told = decided(held, more, "run.must_stops_early" if fewest[0] > 1 else "")
                 self.front.add(told)
                 yield told
@@ -210,10 +213,9 @@ class _Job:
                 break
             self.candidates += more > 0
             new = found_of(system, combo, fewest + more, float(hours[more]), lost_wh)
-            if not self.front.wants(new):
-                done = True
-            elif (held := self._holds(key, new)) is not None:
-                done = True
+            held = self._holds(key, new) if self.front.wants(new) else BEATEN
+            done = done or held is not None
+            if isinstance(held, Found):
                 told = decided(held, more, why)
                 self.front.add(told)
                 yield told
@@ -224,7 +226,9 @@ class _Job:
             trial = found_of(system, combo, strings, np.inf, lost_wh)
             context = Context(trial.design)
             new = replace(trial, hours=context.analysis.run.hours)
-            if self.front.wants(new) and (held := self._holds(key, new, context)) is not None:
+            if not self.front.wants(new):
+                continue
+            if isinstance(held := self._holds(key, new, context), Found):
                 told = decided(held, 0, "start.trips_low")
                 self.front.add(told)
                 yield told
@@ -237,25 +241,31 @@ class _Job:
 
     def _holds(
         self, key: tuple[int, ...], new: Found, context: Context | None = None
-    ) -> Found | None:
-        """The system with its own losses, if it breaks no rule; a near miss is kept for its rule.
+    ) -> Found | Literal["beaten"] | None:
+        """The system with its own losses, cables and fuses, if it breaks no rule; else None.
 
-        None too where, with its own losses, another beats it.
+        A near miss is kept for its rule. With what is its own another may beat it.
         """
         if key in self.dead:
             self.left.note(self.dead[key], new.title)
             return None
         context = context or Context(new.design)
         try:
-            broken = self._broken_again(context, new) or self._broken_by(context)
+            broken = self._broken_again(context, new)
+            if not broken:
+                own = replace(new, lost_wh=context.analysis.day.overhead_wh)
+                if not self.front.wants(own):
+                    return BEATEN
+                own = with_wiring(own, self.wiring.priced(context.cables.values()))
+                if not self.front.wants(own):
+                    return BEATEN
+                broken = self._broken_by(context)
+                if not broken:
+                    return own
         except NotSolved:
             # No answer is none to propose.
             self.left.note("network.collapse", new.title)
             return None
-        if not broken:
-            own = replace(new, lost_wh=context.analysis.day.overhead_wh)
-            own = with_wiring(own, self.wiring.priced(context.cables.values()))
-            return own if self.front.wants(own) else None
         rules = {finding.code for finding in broken}
         if not any(code.startswith(BY_STRINGS) for code in rules):
             self.dead[key] = broken[0].code
