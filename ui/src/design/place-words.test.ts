@@ -15,10 +15,12 @@ test.each([
   ["/setting/ambient_by_hour/6", "setting: ambient by hour, no. 7"],
   ["/setting/horizon_h", "Hours to simulate"],
   ["/stores/0/reserve", "Van bank: Reserve"],
+  ["/loads/0/count", "Lamp: count"],
   ["/name", "the design: name"],
 ])("%s is %s", (path, words) => {
   keepField("/setting/horizon_h", "Hours to simulate");
   keepField("/stores/0/reserve", "Reserve");
+  keepField("/loads/0/count", "Lamp: count");
   expect(placeInWords(path, design)).toBe(words);
 });
 

@@ -45,7 +45,7 @@ export function placeInWords(path: string, document: unknown): string {
     if (!whose && typeof name === "string") whose = name;
   }
   const called = SEEN.get(path)?.label;
-  if (called) return whose ? `${whose}: ${called}` : called;
+  if (called) return !whose || called.startsWith(whose) ? called : `${whose}: ${called}`;
   return `${whose || (steps.length > 1 ? steps[0] : "the design")}: ${inWords(steps)}`;
 }
 
