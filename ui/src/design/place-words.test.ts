@@ -27,8 +27,10 @@ test.each([
 test("limits are told as the field says values", () => {
   const path = "/stores/0/reserve";
   const problem = { path, code: "less_than_equal", message: "must be 0.9 or less; 1.5 was given" };
-  keepField(path, "Reserve", (value) => `${value * 100} %`);
+  const end = keepField(path, "Reserve", (value) => `${value * 100} %`);
   expect(problemInWords(problem)).toBe("must be 90 % or less; 150 % was given");
   expect(problemInWords({ ...problem, code: "other" })).toBe(problem.message);
   expect(problemInWords({ ...problem, path: "/stores/1/reserve" })).toBe(problem.message);
+  end();
+  expect(problemInWords(problem)).toBe(problem.message);
 });

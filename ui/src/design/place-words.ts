@@ -18,17 +18,24 @@ interface Field {
 
 export type Says = (value: number) => string;
 
-/** Fields that were seen, by where their values are. */
-const SEEN = new Map<string, Field>();
+/** Fields on screen, by where their values are. */
+const SHOWN = new Map<string, Field>();
 
-/** Keep how the field of a place is called and says its values: it is told of in its own words. */
-export function keepField(path: string, label: string, says?: Says): void {
-  SEEN.set(path, says ? { label, says } : { label });
+/**
+ * Keep how the field of a place is called and says its values, so that it is told of in its own
+ * words; gives what ends that, once it is on screen no more.
+ */
+export function keepField(path: string, label: string, says?: Says): () => void {
+  const field = says ? { label, says } : { label };
+  SHOWN.set(path, field);
+  return () => {
+    if (SHOWN.get(path) === field) SHOWN.delete(path);
+  };
 }
 
 /** What is wrong with a value, its limits as its field says values: 90 %, not 0.9. */
 export function problemInWords({ path, code, message }: ProblemPlace): string {
-  const says = SEEN.get(path)?.says;
+  const says = SHOWN.get(path)?.says;
   return says && OF_LIMITS.has(code)
     ? message.replace(NUMBER, (found) => says(Number(found)))
     : message;
@@ -44,7 +51,7 @@ export function placeInWords(path: string, document: unknown): string {
     const name = (here as { name?: unknown } | null | undefined)?.name;
     if (!whose && typeof name === "string") whose = name;
   }
-  const called = SEEN.get(path)?.label;
+  const called = SHOWN.get(path)?.label;
   if (called) return !whose || called.startsWith(whose) ? called : `${whose}: ${called}`;
   return `${whose || (steps.length > 1 ? steps[0] : "the design")}: ${inWords(steps)}`;
 }

@@ -9,9 +9,7 @@ import { ProblemsContext } from "../design/use-evaluation";
  * number.
  */
 export function useProblem(path: string, label?: string, says?: Says): string | undefined {
-  useEffect(() => {
-    if (label) keepField(path, label, says);
-  }, [path, label, says]);
+  useEffect(() => (label ? keepField(path, label, says) : undefined), [path, label, says]);
   const problem = useContext(ProblemsContext).find((one) => one.path === path);
   return problem && problemInWords(problem);
 }
