@@ -93,6 +93,18 @@ def test_a_refused_value_says_why_and_holds_back_saving(
     page.until(lambda: page.saved() == before, "undone")
 
 
+def test_a_load_may_be_on_mains_after_all(page: Page) -> None:
+    # A new row is DC, on the bank: on AC it goes where mains is, or waits for some.
+    page.open()
+    page.click("+ Add an empty row")
+    page.choose("New load: AC or DC", "V AC")
+    page.says("ol li", "New load is not connected now.")
+    row = page.saved()["loads"][0]
+    assert (row["supply"]["kind"], row["rail"]) == ("ac", None)
+    page.undo()
+    page.until(lambda: page.saved()["loads"][0]["rail"] == "bank", "as before")
+
+
 def server_document(page: Page) -> object:
     """What the server keeps of the page's design."""
     return page.server.kept(page.id)["document"]

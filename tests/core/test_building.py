@@ -164,6 +164,30 @@ def test_whatever_is_built_fits_and_nothing_is_lost(seed: int) -> None:
         assert len(built.says) == len(built.moved)
 
 
+@pytest.mark.parametrize(
+    ("stages", "rail", "was", "kind", "then"),
+    [
+        pytest.param(inverter(), "bank", "dc", "ac", "inverter", id="to mains, from the bank"),
+        pytest.param(inverter(), "inverter", "dc", "ac", "inverter", id="without its adapter"),
+        pytest.param(inverter(), "inverter", "ac", "dc", "inverter", id="by its adapter"),
+        pytest.param(None, "bank", "dc", "ac", None, id="no mains anywhere"),
+        pytest.param(inverter(), None, "dc", "ac", None, id="not connected"),
+    ],
+)
+def test_a_load_with_another_supply_is_where_it_can_be(
+    stages: Any, rail: str | None, was: str, kind: str, then: str | None
+) -> None:
+    one = Load.model_validate(load(5, volts=230.0) | {"rail": None})
+    supply = one.supply.model_copy(update={"kind": was})
+    one = one.model_copy(update={"supply": supply, "rail": rail})
+    made = design(stages=stages).model_copy(update={"loads": (one,)})
+    built, after = _build(made, ask="supply", load=one.id, kind=kind)
+    assert (after.loads[0].supply.kind, after.loads[0].rail) == (kind, then)
+    # A document that holds together, told in words, and one step back.
+    assert Design.model_validate(after.model_dump()) == after
+    assert built.says[0].startswith(one.name)
+
+
 def test_a_removed_stage_hands_its_loads_over_and_its_stages_back() -> None:
     made = design(
         load(5, "phone", rail="usb", volts=5.0),

@@ -2561,7 +2561,7 @@ export interface components {
         BuildRequest: {
             design: components["schemas"]["Design"];
             /** Ask */
-            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"] | components["schemas"]["AddRefill"];
+            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["SupplyLoad"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"] | components["schemas"]["AddRefill"];
         };
         /**
          * BuildResult
@@ -8977,6 +8977,24 @@ export interface components {
             kind: "ac" | "dc";
             /** Volts */
             volts: number;
+        };
+        /**
+         * SupplyLoad
+         * @description A load on AC or DC; from a rail that has not what it needs it moves to one that has.
+         */
+        SupplyLoad: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "supply";
+            /** Load */
+            load: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "ac" | "dc";
         };
         /**
          * Sweep

@@ -10,7 +10,7 @@ from graveljar.core.model.fields import Celsius, Id, Name, Part
 from graveljar.core.model.links import Link
 from graveljar.core.model.loads import Load
 from graveljar.core.model.migrate import upgraded
-from graveljar.core.model.references import Place, link_problems, rail_kinds
+from graveljar.core.model.references import Place, link_problems, names_of, rail_kinds
 from graveljar.core.model.sources import Generator, Mains, Sun, Week
 from graveljar.core.model.stages import Inverter, Stage
 from graveljar.core.model.stations import Station
@@ -202,7 +202,7 @@ def _reference_problems(design: Design) -> Iterator[Place]:
     yield from _stage_problems(design)
     yield from _transfer_problems(design)
     yield from link_problems(design)
-    kinds = rail_kinds(design)
+    kinds, names = rail_kinds(design), names_of(design)
     for index, load in enumerate(design.loads):
         at = ("loads", index, "rail")
         if load.rail is None:
@@ -210,12 +210,14 @@ def _reference_problems(design: Design) -> Iterator[Place]:
         if load.rail not in kinds:
             yield at, "unknown_rail", f"“{load.rail}” is not a rail here"
         elif kinds[load.rail] == "inside":
-            message = f"“{load.rail}” is a station: connect {load.name} to one of its outlets"
+            here = names[load.rail]
+            message = f"“{here}” is a station: connect {load.name} to one of its outlets"
             yield at, "inside", message
         elif kinds[load.rail] == "sun":
-            yield at, "sun", f"“{load.rail}” is a solar panel: connect {load.name} to what it fills"
+            here = names[load.rail]
+            yield at, "sun", f"“{here}” is a solar panel: connect {load.name} to what it fills"
         elif load.supply.kind == "ac" and kinds[load.rail] == "dc":
-            yield at, "other_kind", f"“{load.rail}” is DC; {load.name} needs AC"
+            yield at, "other_kind", f"“{names[load.rail]}” is DC; {load.name} needs AC"
 
 
 def _named(design: Design) -> Iterator[tuple[tuple[str | int, ...], str]]:
@@ -237,7 +239,7 @@ def _transfer_problems(design: Design) -> Iterator[Place]:
 
 
 def _stage_problems(design: Design) -> Iterator[Place]:
-    kinds = rail_kinds(design)
+    kinds, names = rail_kinds(design), names_of(design)
     stages = {stage.id: stage for stage in design.stages}
     for index, stage in enumerate(design.stages):
         at = ("stages", index, "rail")
@@ -245,13 +247,16 @@ def _stage_problems(design: Design) -> Iterator[Place]:
             yield at, "unknown_rail", f"“{stage.rail}” is not a rail here"
             continue
         if kinds[stage.rail] == "inside":
-            message = f"“{stage.rail}” is a station: connect {stage.name} to one of its outlets"
+            message = (
+                f"“{names[stage.rail]}” is a station: connect {stage.name} to one of its outlets"
+            )
             yield at, "inside", message
         elif kinds[stage.rail] == "sun":
-            message = f"“{stage.rail}” is a solar panel: connect {stage.name} to what it fills"
+            panel = names[stage.rail]
+            message = f"“{panel}” is a solar panel: connect {stage.name} to what it fills"
             yield at, "sun", message
         elif stages.get(stage.rail) is not stage and kinds[stage.rail] == "ac":
-            yield at, "other_kind", f"“{stage.rail}” is AC; {stage.name} needs DC"
+            yield at, "other_kind", f"“{names[stage.rail]}” is AC; {stage.name} needs DC"
         way = [stage.id]
         here: str = stage.rail
         while here in stages and here not in way:

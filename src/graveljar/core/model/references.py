@@ -42,6 +42,13 @@ def rail_kinds(design: Connections) -> dict[str, RailKind]:
     return kinds | {x.id: "ac" if x.kind == "inverter" else "dc" for x in design.stages}
 
 
+def names_of(design: Connections) -> dict[str, str]:
+    """The name of what makes each rail by its id: messages say names."""
+    things = [*design.stores, *design.stages]
+    outlets = [x for store in design.stores if isinstance(store, Station) for x in store.outlets]
+    return {thing.id: thing.name for thing in (*things, *outlets)}
+
+
 def _own_kind(store: AnyStore) -> RailKind:
     match store:
         case Station():
@@ -56,23 +63,26 @@ def _own_kind(store: AnyStore) -> RailKind:
 
 def link_problems(design: Connections) -> Iterator[Place]:
     """Links that join what cannot be joined, or make a loop."""
-    kinds, stores = rail_kinds(design), {store.id: store for store in design.stores}
+    kinds, names = rail_kinds(design), names_of(design)
+    stores = {store.id: store for store in design.stores}
     taken: set[tuple[str, str | None]] = set()
     for index, link in enumerate(design.links):
         here = ("links", index)
         if link.rail not in kinds:
             yield (*here, "rail"), "unknown_rail", f"“{link.rail}” is not a rail here"
         elif kinds[link.rail] == "inside":
-            message = f"“{link.rail}” is a station: connect the cable to one of its outlets"
+            message = f"“{names[link.rail]}” is a station: connect the cable to one of its outlets"
             yield (*here, "rail"), "inside", message
         store = stores.get(link.to)
         if store is None or not isinstance(store, Bank | Station):
             yield (*here, "to"), "unknown_store", f"“{link.to}” is not a station or bank here"
             continue
-        yield from _input_problems(link, store if isinstance(store, Station) else None, kinds, here)
+        station = store if isinstance(store, Station) else None
+        named = names.get(link.rail, link.rail)
+        yield from _input_problems(link, station, kinds.get(link.rail), named, here)
         by_engine = isinstance(stores.get(link.rail), Vehicle)
         if link.charger is not None and link.charger.kind == "alternator" and not by_engine:
-            message = f"is part of an engine; “{link.rail}” is not a vehicle"
+            message = f"is part of an engine; “{named}” is not a vehicle"
             yield (*here, "charger", "kind"), "other_kind", message
         if isinstance(store, Station) and (link.to, link.input) in taken:
             yield (*here, "input"), "input_taken", f"“{link.input}” is already in use"
@@ -101,11 +111,14 @@ def _shares_problems(
 
 
 def _input_problems(
-    link: Link, station: Station | None, kinds: dict[str, RailKind], here: tuple[str | int, ...]
+    link: Link,
+    station: Station | None,
+    kind: RailKind | None,
+    named: str,
+    here: tuple[str | int, ...],
 ) -> Iterator[Place]:
-    kind = kinds.get(link.rail)
     if station is None:
-        yield from _bank_problems(link, kind, here)
+        yield from _bank_problems(link, kind, named, here)
         return
     if link.charger is not None:
         yield (*here, "charger"), "two_brains", "is for a bare battery; a station has its own"
@@ -118,12 +131,12 @@ def _input_problems(
         yield (*here, "mode"), "unknown_mode", f"“{link.mode}” is not a mode of {into.name}"
     given = "dc" if kind == "sun" else kind
     if given in ("ac", "dc") and given != into.supply:
-        message = f"“{link.rail}” is {str(given).upper()}; {into.name} needs "
+        message = f"“{named}” is {str(given).upper()}; {into.name} needs "
         yield (*here, "rail"), "other_kind", message + into.supply.upper()
 
 
 def _bank_problems(
-    link: Link, kind: RailKind | None, here: tuple[str | int, ...]
+    link: Link, kind: RailKind | None, named: str, here: tuple[str | int, ...]
 ) -> Iterator[Place]:
     """What a bank cannot be charged from, or with."""
     if link.input is not None:
@@ -131,21 +144,21 @@ def _bank_problems(
     charger = link.charger
     if charger is None:
         if kind == "ac":
-            message = f"“{link.rail}” is AC; a bank needs DC, or a mains charger"
+            message = f"“{named}” is AC; a bank needs DC, or a mains charger"
             yield (*here, "rail"), "other_kind", message
         if kind == "sun":
-            message = f"“{link.rail}” is a solar panel; a bank needs a charge controller before it"
+            message = f"“{named}” is a solar panel; a bank needs a charge controller before it"
             yield (*here, "charger"), "no_controller", message
     elif kind == "ac" and not charger.from_mains:
-        message = f"works from DC; “{link.rail}” is AC"
+        message = f"works from DC; “{named}” is AC"
         yield (*here, "charger", "kind"), "other_kind", message
     elif kind in ("dc", "sun") and charger.from_mains:
-        yield (*here, "charger", "kind"), "other_kind", f"works from AC; “{link.rail}” is DC"
+        yield (*here, "charger", "kind"), "other_kind", f"works from AC; “{named}” is DC"
     elif kind == "sun" and not charger.from_sun:
-        message = f"is not made for the solar panel “{link.rail}”: use a charge controller"
+        message = f"is not made for the solar panel “{named}”: use a charge controller"
         yield (*here, "charger", "kind"), "other_kind", message
     elif kind == "dc" and charger.from_sun:
-        message = f"is for solar panels; “{link.rail}” is not one"
+        message = f"is for solar panels; “{named}” is not one"
         yield (*here, "charger", "kind"), "other_kind", message
 
 

@@ -32,6 +32,7 @@ interface LoadTableRowProps {
 export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps) {
   const { load, index, runs, open, chosen, onToggle, onChoose } = props;
   const change = useDesign((state) => state.change);
+  const buildNow = useBuildNow();
   const path = (field: string) => `/loads/${index}/${field}`;
   const set = (field: string, part: Partial<Load>) =>
     change(`${load.name}: ${field}`, (d) => withLoad(d, load.id, part), `${load.id}.${field}`);
@@ -87,7 +88,7 @@ export const LoadTableRow = memo(function LoadTableRow(props: LoadTableRowProps)
               ["ac", "V AC"],
               ["dc", "V DC"],
             ]}
-            onChange={(kind) => set("supply", { supply: { ...load.supply, kind } })}
+            onChange={(kind) => void buildNow({ ask: "supply", load: load.id, kind })}
           />
         </td>
         <td className="whitespace-nowrap text-right">

@@ -49,7 +49,7 @@ export function LoadsPanel() {
   const rows = new Map<string, LoadRow>(evaluation.loads.map((row) => [row.id, row]));
   const remove = () => {
     change("delete loads", (d) => removeLoads(d, chosen));
-    notify(`Deleted ${chosen.length} loads.`, { label: "Undo", act: undo });
+    notify(`Deleted ${loadsInWords(chosen.length)}.`, { label: "Undo", act: undo });
     choose([]);
   };
   const all = chosen.length === design.loads.length;
@@ -57,7 +57,7 @@ export function LoadsPanel() {
   return (
     <div>
       <p className="flex flex-wrap gap-x-2 text-soft text-sm">
-        <span>{design.loads.length} loads</span>·
+        <span>{loadsInWords(design.loads.length)}</span>·
         <span>
           <FigureButton of="day.wh" />
           {evaluation.figures["day.ah"] ? (
@@ -172,3 +172,5 @@ function Notes() {
     </label>
   );
 }
+
+const loadsInWords = (count: number) => (count === 1 ? "1 load" : `${count} loads`);

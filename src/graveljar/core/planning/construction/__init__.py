@@ -12,6 +12,7 @@ from graveljar.core.planning.construction.asks import (
     PutRegulator,
     RemoveStage,
     RemoveStore,
+    SupplyLoad,
 )
 from graveljar.core.planning.construction.build import build
 from graveljar.core.planning.construction.built import BuildResult
@@ -37,6 +38,7 @@ __all__ = [
     "PutRegulator",
     "RemoveStage",
     "RemoveStore",
+    "SupplyLoad",
     "build",
     "usual_inputs",
     "usual_ports",

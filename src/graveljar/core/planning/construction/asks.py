@@ -1,4 +1,4 @@
-"""What may be asked for: a rail, a stage, a store, a link, a move, a removal."""
+"""What may be asked for: a rail, a stage, a store, a link, a move, a supply, a removal."""
 
 from typing import Annotated, Literal
 
@@ -49,6 +49,14 @@ class MoveLoads(Part):
     ask: Literal["move"]
     loads: Loads
     to: Id | None
+
+
+class SupplyLoad(Part):
+    """A load on AC or DC; from a rail that has not what it needs it moves to one that has."""
+
+    ask: Literal["supply"]
+    load: Id
+    kind: Literal["ac", "dc"]
 
 
 class RemoveStage(Part):
@@ -103,6 +111,7 @@ Ask = Annotated[
     | AddFeed
     | PutRegulator
     | MoveLoads
+    | SupplyLoad
     | RemoveStage
     | AddStore
     | RemoveStore

@@ -30,6 +30,7 @@ from graveljar.core.planning.construction.asks import (
     PutRegulator,
     RemoveStage,
     RemoveStore,
+    SupplyLoad,
 )
 from graveljar.core.planning.construction.built import BuildResult, refused
 from graveljar.core.planning.construction.stores import (
@@ -143,6 +144,18 @@ def _move(design: Design, ask: MoveLoads) -> BuildResult:
     return BuildResult(f"move {names}", says, ask.to or "", moved, edits)
 
 
+def _supply(design: Design, ask: SupplyLoad) -> BuildResult:
+    (load,) = _named(design, (ask.load,))
+    supply = load.supply.model_copy(update={"kind": ask.kind})
+    places = places_of(design, load.model_copy(update={"supply": supply}))
+    edits = [Edit("replace", f"/loads/{design.loads.index(load)}/supply", supply.model_dump())]
+    if load.rail is not None and load.rail not in {place.rail for place in places}:
+        # To where what it needs arrives, the best first, though its volts may still be others.
+        edits += _moves(design, (load,), places[0].rail if places else None)
+    says = _said(apply(design, edits), (load,))
+    return BuildResult(f"supply {load.name} with {ask.kind.upper()}", says, "", (), tuple(edits))
+
+
 def _remove(design: Design, ask: RemoveStage) -> BuildResult:
     stage = next((stage for stage in design.stages if stage.id == ask.stage), None)
     if stage is None:
@@ -254,6 +267,7 @@ _DOES: Final[dict[type, Callable[[Design, Any], BuildResult]]] = {
     AddFeed: _feed,
     PutRegulator: _regulator,
     MoveLoads: _move,
+    SupplyLoad: _supply,
     RemoveStage: _remove,
     AddStore: add_store,
     RemoveStore: remove_store,
