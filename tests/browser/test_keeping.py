@@ -89,7 +89,7 @@ def test_a_refused_value_says_why_and_holds_back_saving(
     assert page.find("[data-verdict]").get_dom_attribute("data-stale") == "true"
     assert page.text("[data-part=hours]") == hours
     assert server_document(page) == before
-    page.undo()
+    page.find("[data-standing=stale] button").click()
     page.until(lambda: page.saved() == before, "undone")
 
 

@@ -426,15 +426,16 @@ def test_what_cannot_be_joined_is_refused(changed: Any, path: str, code: str) ->
 
 
 def test_loops_of_links_are_refused_with_their_way() -> None:
-    second = station(id="second", outlets=[{"kind": "dc", "id": "other", "volts": 13.0}])
+    ports = [{"kind": "dc", "id": "other", "volts": 13.0}]
+    second = station(id="second", name="Shed", outlets=ports)
     with pytest.raises(ValidationError) as refused:
         design(
-            stores=[station(), second],
+            stores=[station(name="Booth"), second],
             links=[lead("port", to="second"), lead("other", id="back", to="station")],
         )
     error = refusal(refused.value.errors(include_url=False))
     assert isinstance(error, InvalidDocument)
-    assert any("station → second → station" in problem.message for problem in error.problems)
+    assert any("Booth → Shed → Booth" in problem.message for problem in error.problems)
 
 
 def test_what_hangs_inside_of_a_station_is_refused() -> None:

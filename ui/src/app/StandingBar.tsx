@@ -11,6 +11,8 @@ export function StandingBar() {
   const standing = useContext(StandingContext);
   const problems = useContext(ProblemsContext);
   const design = useDesign((state) => state.document);
+  const undo = useDesign((state) => state.undo);
+  const undoes = useDesign((state) => state.past.length > 0);
   const slow = useSlow(standing.status === "updating");
   useEffect(() => {
     document.documentElement.dataset.evaluation = standing.status;
@@ -31,6 +33,11 @@ export function StandingBar() {
         {refused
           ? `A value is refused. ${placeInWords(refused.path, design)} ${problemInWords(refused)}. The figures are from before it, and nothing is saved until it is right.`
           : `The figures below are from before your last change. ${standing.why} Trying again.`}
+        {refused && undoes ? (
+          <button type="button" className="ml-2 font-semibold underline" onClick={undo}>
+            Undo
+          </button>
+        ) : null}
       </p>
     );
   }

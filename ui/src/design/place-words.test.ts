@@ -15,6 +15,8 @@ test.each([
   ["/setting/ambient_by_hour/6", "setting: ambient by hour, no. 7"],
   ["/setting/horizon_h", "Hours to simulate"],
   ["/stores/0/reserve", "Van bank: Reserve"],
+  ["/stores/0", "Van bank:"],
+  ["/loads/0/rail", "Lamp:"],
   ["/loads/0/count", "Lamp: count"],
   ["/name", "the design: name"],
 ])("%s is %s", (path, words) => {

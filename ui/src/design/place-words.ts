@@ -1,5 +1,7 @@
 import type { ProblemPlace } from "../api/types";
 
+/** Places of what a thing is joined to, or is: the message tells of the thing itself. */
+const OF_ITSELF = new Set(["rail", "to", "input", "kind", "mode", "charger", "transfer"]);
 const UNIT = /_(c|h|min|w|va|v|a|wh|ah|hz|m|mm2|mohm|share)$/;
 /** Refusals whose numbers are values of the field: its limits, and what was given. */
 const OF_LIMITS = new Set([
@@ -53,6 +55,8 @@ export function placeInWords(path: string, document: unknown): string {
   }
   const called = SHOWN.get(path)?.label;
   if (called) return !whose || called.startsWith(whose) ? called : `${whose}: ${called}`;
+  const last = steps.at(-1) ?? "";
+  if (whose && (OF_ITSELF.has(last) || steps.length === 2)) return `${whose}:`;
   return `${whose || (steps.length > 1 ? steps[0] : "the design")}: ${inWords(steps)}`;
 }
 

@@ -263,7 +263,7 @@ def _stage_problems(design: Design) -> Iterator[Place]:
             way.append(here)
             here = stages[here].rail
         if here in way:
-            loop = " → ".join([*way[way.index(here) :], here])
+            loop = " → ".join(names[x] for x in (*way[way.index(here) :], here))
             yield at, "loop", f"leads back to itself and to no store: {loop}"
         elif len(way) > MAX_DEPTH:
             yield at, "too_deep", f"is more than {MAX_DEPTH} rails away from its store"

@@ -90,7 +90,7 @@ def link_problems(design: Connections) -> Iterator[Place]:
         yield from _shares_problems(design, link, here)
         way = _way_round(design, link)
         if way:
-            loop = " → ".join(way)
+            loop = " → ".join(names[store] for store in way)
             yield (*here, "to"), "loop", f"makes a store feed itself: {loop}"
 
 
