@@ -145,8 +145,10 @@ class Page:
     def go(self, view: str) -> None:
         """Go to a view of the open design, as its links do: without loading the page anew."""
         path = json.dumps(f"/d/{self.id}/{view}")
+        # An entry of its own, where the page begins at its top.
+        entry = "{key: String(performance.now())}"
         changed = "dispatchEvent(new PopStateEvent('popstate'))"
-        self.ask(f"history.pushState(null, '', {path}); {changed}")
+        self.ask(f"history.pushState({entry}, '', {path}); {changed}")
         # The view before stays until the new one is there; its link tells which it is.
         self.sees(f"nav [aria-current=page][href*='{self.id}/{view.partition('?')[0]}']")
 

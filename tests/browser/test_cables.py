@@ -45,7 +45,9 @@ def test_a_cable_is_chosen_in_place_and_what_is_wrong_with_it_is_mended(page: Pa
     page.clears("fuse.above_cable")
     # A length no cable has is refused at its field, and nothing is lost.
     page.fill(f"{name}: length one way", "300")
-    page.says('tr[data-cable="inverter"] [role=alert]', "must be 200 or less")
+    said = "must be 200 m or less; 300 m was given"
+    page.says('tr[data-cable="inverter"] [role=alert]', said)
+    page.says("[data-answer=stale] > [role=alert]", f"length one way {said}.")
     page.fill(f"{name}: length one way", "2")
     page.until(lambda: page.saved()["stages"][0]["cable"]["length_m"] == 2, "the length")
 

@@ -1,3 +1,4 @@
+import { Refused } from "../api/client";
 import type { ProblemPlace } from "../api/types";
 
 /** Places of what a thing is joined to, or is: the message tells of the thing itself. */
@@ -58,6 +59,15 @@ export function placeInWords(path: string, document: unknown): string {
   const last = steps.at(-1) ?? "";
   if (whose && (OF_ITSELF.has(last) || steps.length === 2)) return `${whose}:`;
   return `${whose || (steps.length > 1 ? steps[0] : "the design")}: ${inWords(steps)}`;
+}
+
+/** Why something was refused: a place of the document that is at fault by its name, not its path. */
+export function reasonInWords(error: Error, document: unknown): string {
+  const at = error instanceof Refused ? error.problem.errors?.[0] : undefined;
+  const part = at?.path.split("/")[1] ?? "";
+  return at && Object.keys(document ?? {}).includes(part)
+    ? `${placeInWords(at.path, document)} ${problemInWords(at)}.`
+    : error.message;
 }
 
 function inWords(steps: string[]): string {

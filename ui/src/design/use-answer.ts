@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Refused } from "../api/client";
 import type { Design } from "../api/types";
+import { reasonInWords } from "./place-words";
 import { type Stamp, type Stamped, sameStamp } from "./stamp";
 import { stampNow, useDesign } from "./store";
 
@@ -98,11 +99,13 @@ export function useAnswer<T>(
   return {
     data: last?.data ?? null,
     stamp: last?.stamp ?? null,
-    standing: current ? FRESH : error ? { status: "stale", why: error.message } : UPDATING,
+    standing: current ? FRESH : error ? { status: "stale", why: whyNot(error) } : UPDATING,
     error: current ? null : error,
     retry: () => void query.refetch(),
   };
 }
+
+const whyNot = (error: Error) => reasonInWords(error, useDesign.getState().document);
 
 /** The newest answer there was for this design; also while nothing is asked. */
 function useLast<T>(current: Stamped<T> | null, id: string): Stamped<T> | null {

@@ -15,8 +15,8 @@ interface AnsweredProps<T> {
 export function Answered<T>({ answer, loading, failed, children }: AnsweredProps<T>) {
   const { data, standing, error, retry } = answer;
   if (data === null) {
-    return error ? (
-      <Failed within title={failed} reason={error.message} onRetry={retry} />
+    return error && standing.status === "stale" ? (
+      <Failed within title={failed} reason={standing.why} onRetry={retry} />
     ) : (
       <Loading what={loading} />
     );
