@@ -26,6 +26,8 @@ export function usePlace(): void {
     if (before.current !== pathname) goTo(how === "POP" ? (STOOD.get(key) ?? 0) : 0, here);
     before.current = pathname;
     window.addEventListener("scroll", keep, { passive: true, signal });
+    // What leads elsewhere is clicked, perhaps before the last scroll is told.
+    window.addEventListener("click", keep, { capture: true, signal });
     return () => here.abort();
   }, [key, pathname, how]);
 }
