@@ -21,7 +21,8 @@ export function SaveStatus() {
   const calm = status === "saved" || status === "waiting" || status === "running";
   return (
     <span
-      className={`max-w-60 truncate text-sm ${calm ? "text-soft" : "font-semibold text-stop"}`}
+      // As wide in each of its usual states: what is left of it must not move while it is clicked.
+      className={`max-w-60 min-w-26 truncate text-right text-sm ${calm ? "text-soft" : "font-semibold text-stop"}`}
       role="status"
       title={saving.status === "failed" ? `${words.failed}: ${saving.reason}` : words[status]}
       data-saving={status}
