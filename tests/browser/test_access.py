@@ -218,6 +218,14 @@ def test_nothing_moves_from_under_the_pointer_while_answers_come_in(
             shifts = page.driver.execute_script("return window.shifts")
             # A line of text that pushes a page down scores 0.006.
             assert sum(score for score, _ in shifts) < 0.005, f"{path}: {shifts}"
+        # Nor does a button move while a change is saved.
+        page.visit(f"d/{page.id}/plan")
+        page.sees("[data-saving=saved]")
+        undo = "document.querySelector('header [title^=Undo]').getBoundingClientRect().x"
+        stood = page.ask(undo)
+        page.fill("Interval kettle: watts", "950")
+        page.sees("[data-saving=waiting], [data-saving=running]")
+        assert page.ask(undo) == stood
     finally:
         commands("Network.emulateNetworkConditions", slow | {"latency": 0})
         commands("Page.removeScriptToEvaluateOnNewDocument", script)
