@@ -1,7 +1,4 @@
-"""Prints the floors of the core as SVG, read from the import graph: which folder imports which.
-
-Run it as `.venv/bin/python scripts/architecture.py > docs/architecture.svg`.
-"""
+"""Draws the floors of the core as SVG, read from the import graph: which folder imports which."""
 
 import ast
 import tomllib
@@ -90,7 +87,3 @@ def picture() -> str:
             elif other in imports[name]:
                 out.append(f'<circle class="dot" cx="{x}" cy="{y + ROW / 2}" r="6" />')
     return "\n".join([*out, "</svg>"])
-
-
-if __name__ == "__main__":
-    print(picture())

@@ -38,15 +38,20 @@ class PlainRun:
         self.dead: set[str] = set()
         # What charges the bank: watts at its posts, and when.
         self.link = document.get("plain_link")
+        if self.link is not None:
+            self.rising = [list(column) for column in zip(*self.link["curve"], strict=True)]
         self.charges, self.frozen = False, False
         self.stops: dict[str, float] = {}
         self.given_wh = 0.0
 
     def open_v(self) -> float:
-        k = min(max(bisect_right(self.x, self.charge), 1), len(self.x) - 1)
-        share = (self.charge - self.x[k - 1]) / (self.x[k] - self.x[k - 1])
-        volts = self.v[k - 1] + (self.v[k] - self.v[k - 1]) * share
-        return float(volts * self.battery["cells"])
+        return self.along(self.x, self.v)
+
+    def along(self, x: list[float], v: list[float]) -> float:
+        """Volts by a curve of one cell at the charge that it has."""
+        k = min(max(bisect_right(x, self.charge), 1), len(x) - 1)
+        share = (self.charge - x[k - 1]) / (x[k] - x[k - 1])
+        return float((v[k - 1] + (v[k] - v[k - 1]) * share) * self.battery["cells"])
 
     def watts(self, load: Any, hour: float) -> float:
         """What a load takes at a time of day; 0 when it is off."""
@@ -74,27 +79,22 @@ class PlainRun:
         k2 = (high - low) / (high_w - low_w)
         return float(p0 + (low - k2 * low_w) * given + k2 * given * given)
 
-    def brings(self, drawn_w: float, volts: float, ohm: float) -> float:
+    def takes(self, ohm: float) -> float:
+        """Watts it takes at the volts its charger holds: none full or in frost."""
+        held = self.link["hold_v"]
+        into = (held - self.own_v()) / self.charge_ohm(ohm)
+        return 0.0 if self.frozen or into <= self.link["tail_a"] else float(held * into)
+
+    def brings(self, drawn_w: float, volts: float, takes: float) -> float:
         """What its charger brings at the posts beside what is drawn there.
 
-        Constant current, then constant volts; full or in frost no more than what is drawn.
+        Constant current, then constant volts.
         """
-        held, most_a = self.link["hold_v"], self.link["most_a"]
-        into = self.accepts(ohm)
-        full = into <= self.link["tail_a"]
-        takes = 0.0 if self.frozen or full else held * into
-        return float(min(self.link["watts"], most_a * volts, drawn_w + takes))
-
-    def accepts(self, ohm: float) -> float:
-        """Amps it takes at the volts its charger holds."""
-        return float((self.link["hold_v"] - self.own_v()) / self.charge_ohm(ohm))
+        return float(min(self.link["watts"], self.link["most_a"] * volts, drawn_w + takes))
 
     def own_v(self) -> float:
         """Volts of its own while it is charged; lead-acid has those at rest."""
-        if self.link["accepts_per_h"]:
-            return self.open_v()
-        x, v = zip(*self.link["curve"], strict=True)
-        return float(np.interp(self.charge, x, v)) * float(self.battery["cells"])
+        return self.open_v() if self.link["accepts_per_h"] else self.along(*self.rising)
 
     def charge_ohm(self, ohm: float) -> float:
         """Lead-acid takes no more amps than Ah are missing."""
@@ -103,13 +103,13 @@ class PlainRun:
         missing = self.link["accepts_per_h"] * self.ah * max(1 - self.charge, 1e-9)
         return float(max(ohm, (self.link["hold_v"] - self.open_v()) / missing))
 
-    def posts_v(self, amps: float, ohm: float) -> float:
+    def posts_v(self, amps: float, open_v: float, ohm: float) -> float:
         """Volts at the posts; while it is charged they rise from those at rest to its own."""
         if amps >= 0 or self.link is None:
-            return self.open_v() - ohm * amps
+            return open_v - ohm * amps
         share = min(-amps / (0.02 * self.ah), 1.0)
-        rise = (self.own_v() - self.open_v()) * share
-        return float(self.open_v() + rise - self.charge_ohm(ohm) * amps)
+        rise = (self.own_v() - open_v) * share
+        return float(open_v + rise - self.charge_ohm(ohm) * amps)
 
     def branches(self, watts: dict[str, float]) -> Iterator[tuple[str, float, float]]:
         """Each branch at the bank: who, watts, resistance."""
@@ -124,16 +124,18 @@ class PlainRun:
     def settle(self, watts: dict[str, float], ohm: float) -> tuple[float, dict[str, float]]:
         """Amps of the bank, and what arrives at each branch."""
         # From where it stood last.
-        volts = min(self.volts, self.open_v())
+        open_v = self.open_v()
+        volts = min(self.volts, open_v)
         branches = list(self.branches(watts))
+        takes = self.takes(ohm) if self.charges else 0.0
         amps = 0.0
         for _ in range(200):
             found = [self.amps(volts, power, r) for _, power, r in branches]
             amps = sum(found)
             if self.charges:
-                amps -= self.brings(amps * volts, volts, ohm) / volts
-            new = self.posts_v(amps, ohm)
-            if abs(new - volts) < 1e-9:
+                amps -= self.brings(amps * volts, volts, takes) / volts
+            new = self.posts_v(amps, open_v, ohm)
+            if abs(new - volts) < 1e-7:
                 break
             # Half the way: amps and volts pull at each other.
             volts = 0.5 * (new + volts)

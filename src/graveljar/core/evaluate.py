@@ -120,8 +120,7 @@ def _shown(context: Context, findings: tuple[Finding, ...]) -> dict[str, Figure]
     """The figures that are always shown; of other answers those that findings name."""
     named = {key for finding in findings for key in finding.figures}
     others = (OF_CABLES, OF_NEEDED)
-    left_out = {begin for begin in others if not any(key.startswith(begin) for key in named)}
-    kept = keep_all(context, without=left_out).by_key
+    kept = keep_all(context, named=named).by_key
     return {k: one for k, one in kept.items() if k in named or not k.startswith(others)}
 
 

@@ -4,8 +4,9 @@ The engine's operating point with no load on, the station hungry, the source ful
 least, in the warmest hour; with all links that may be plugged in then, for they share.
 """
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from functools import partial
 from typing import Any, Final, Literal
 
 import numpy as np
@@ -53,8 +54,8 @@ class LinkPoint:
     """A link at work. At its input [V], [A], [W]; at its source's terminals [V], [A].
 
     `given_a` flows into its store, at `store_v`.
-    `amps_by` are those of each row on its way into it, `given_by` those each rail gives;
-    `outflows` what takes the watts of its source.
+    `amps_by` are those of each row on its way into it, `given_by` those each rail gives; `taken`
+    works out what takes the watts of its source.
     """
 
     binds: Binds
@@ -67,10 +68,15 @@ class LinkPoint:
     source_a: float
     amps_by: dict[str, float]
     given_by: dict[str, float]
-    outflows: tuple[Outflow, ...]
+    taken: Callable[[], tuple[Outflow, ...]] = field(default=tuple, compare=False)
+
+    @cached_property
+    def outflows(self) -> tuple[Outflow, ...]:
+        """What takes the watts of its source."""
+        return self.taken()
 
 
-NOTHING: Final = LinkPoint("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, {}, {}, ())
+NOTHING: Final = LinkPoint("nothing", 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, {}, {})
 
 
 @dataclass(frozen=True)
@@ -194,9 +200,10 @@ class LinkOperation:
     def _point(self, rails: Any, stores: Any, k: int) -> LinkPoint:
         names, source = self.lowered.names, self.lowered.place[self.source]
         amps_by, given_by = rails["amps"].tolist(), rails["taken"].tolist()
-        volts, amps = float(input_v(rails, k)), amps_by[k]
-        given_w = float(rails[k]["give"]) * max(volts * amps - float(rails[k]["p0"]), 0.0)
-        binds = _BINDS.get(int(rails[k]["binds"]), "nothing")
+        volts, amps, row, rail_v = float(input_v(rails, k)), amps_by[k], rails[k], rails["volts"]
+        given_w = float(row["give"]) * max(volts * amps - float(row["p0"]), 0.0)
+        store_v = float(rail_v[row["to"]])
+        binds = _BINDS.get(int(row["binds"]), "nothing")
         if self.link.charger is not None and binds == "its mode":
             binds = "the charger"
         return LinkPoint(
@@ -204,13 +211,13 @@ class LinkOperation:
             volts,
             amps,
             volts * amps,
-            given_w / float(rails[int(rails[k]["to"])]["volts"]),
-            float(rails[int(rails[k]["to"])]["volts"]),
-            float(rails[source]["volts"]),
+            given_w / store_v,
+            store_v,
+            float(rail_v[source]),
             amps_by[source],
             dict(zip(names, amps_by, strict=True)),
             dict(zip(names, given_by, strict=True)),
-            outflows_of(self.lowered, rails, stores, self.source),
+            partial(outflows_of, self.lowered, rails, stores, self.source),
         )
 
     @cached_property

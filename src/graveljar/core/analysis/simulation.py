@@ -174,16 +174,10 @@ class Run:
     def _events(self) -> Iterator[Event]:
         rails, loads = self.lowered.names, [load.id for load in self.lowered.loads]
         kept = min(int(self.trace.counts[EVENTS]), len(self.trace.events))
-        for hours, code, index, volts, charge, by in self.trace.events[:kept]:
+        for hours, code, index, volts, charge, by in self.trace.events[:kept].tolist():
             names = loads if code in _OF_LOADS else rails
-            yield Event(
-                float(hours),
-                _WHAT[int(code)],
-                names[int(index)],
-                float(volts),
-                float(charge),
-                loads[int(by)] if by >= 0 else None,
-            )
+            starts = loads[int(by)] if by >= 0 else None
+            yield Event(hours, _WHAT[int(code)], names[int(index)], volts, charge, starts)
 
     @property
     def events_beyond(self) -> int:
@@ -204,30 +198,27 @@ class Run:
             for load in self.lowered.design.loads
             if load.id not in able
         }
-        return never | {
-            load.id: self._stop(load.id, self.loads[i])
-            for i, load in enumerate(self.lowered.loads)
-            if np.isfinite(self.loads[i]["stop_h"])
-        }
+        stopped = np.flatnonzero(np.isfinite(self.loads["stop_h"])).tolist()
+        return never | {x.load: x for x in (self._stop(i) for i in stopped)}
 
-    def _stop(self, load: str, record: Any) -> Stop:
-        loads = self.lowered.loads
-        index, part, by = (int(record[x]) for x in ("stop_index", "stop_part", "stop_by"))
+    def _stop(self, i: int) -> Stop:
+        loads, records = self.lowered.loads, self.loads
+        index, part, by, why = (records[f"stop_{x}"][i] for x in ("index", "part", "by", "why"))
         subject = loads[index].id if part == LOAD_PART else self.lowered.names[index]
-        cause = _CAUSES[int(record["stop_why"])]
+        cause = _CAUSES[int(why)]
         if by >= 0:
             cause = "start"
         if cause == "empty" and part != RAIL_PART and self.lowered.banks[index].reserve:
             cause = "reserve"
         return Stop(
-            float(record["stop_h"]),
-            load,
+            float(records["stop_h"][i]),
+            loads[i].id,
             cause,
             subject,
-            float(record["stop_v"]),
-            float(record["stop_x"]),
+            float(records["stop_v"][i]),
+            float(records["stop_x"][i]),
             loads[by].id if by >= 0 else None,
-            float(record["stop_wh"]),
+            float(records["stop_wh"][i]),
         )
 
     @cached_property

@@ -20,19 +20,24 @@ OF_CABLES: Final = "cable."
 OF_NEEDED: Final = "needed."
 
 
-def keep_all(context: Context, *, without: Set[str] = frozenset()) -> Figures:
+def keep_all(context: Context, *, named: Set[str] | None = None) -> Figures:
     """Every figure of a design with its working, in an order where later build on earlier.
 
-    `without` those of cables or of the need where nobody asks for them: no other builds on them.
+    Of cables and of the need only what is `named` and what it builds on, where not all is asked
+    for: no other builds on them.
     """
+
+    def asked(begins: str) -> bool:
+        return named is None or any(key.startswith(begins) for key in named)
+
     figures = Figures()
     keep_stores(figures, context)
     keep_loads(figures, context)
     keep_stages(figures, context)
     keep_links(figures, context)
-    if OF_CABLES not in without:
-        keep_cables(figures, context)
+    if asked(OF_CABLES):
+        keep_cables(figures, context, asked)
     keep_run(figures, context)
-    if OF_NEEDED not in without:
+    if asked(OF_NEEDED):
         keep_needed(figures, context)
     return figures

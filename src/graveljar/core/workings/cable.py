@@ -1,5 +1,7 @@
 """Workings of each cable run: its amps, resistance, drop, heat, ampacity, fuse, short circuit."""
 
+from collections.abc import Callable
+
 from graveljar.core.cables.plan import PlannedRun, uneven_share
 from graveljar.core.cables.runs import CableRun, RunCurrents
 from graveljar.core.components.cable import ambient_factor, bundle_factor, marked, table_a
@@ -10,20 +12,24 @@ from graveljar.core.tables.conductors import AMPACITIES, COPPER_PER_K
 from graveljar.core.workings.working import Figures, Term, summed
 
 
-def keep_cables(figures: Figures, context: Context) -> None:
-    """Keep the figures of every run, those farthest from a store first: nearer ones add them."""
+def keep_cables(figures: Figures, context: Context, asked: Callable[[str], bool]) -> None:
+    """Keep the figures of every run, those farthest from a store first: nearer ones add them.
+
+    Of a run of which no figure is asked for, by how their keys begin, its currents alone.
+    """
     pulled = RunCurrents(context.analysis)
+    wanted = [one for one in context.cables.values() if asked(f"{_key(one.run)}.")]
     for one in reversed(context.cables.values()):
         if one.run.kind == "post" or isinstance(one.run.joined, Feed):
             _keep_added(figures, pulled, one.run)
         else:
             _keep_amps(figures, one.run)
+    for one in wanted:
         _keep_lead(figures, context, one)
         if one.choice is not None:
             _keep_conductor(figures, context, one)
             _keep_ampacity(figures, one)
         _keep_rated(figures, one)
-    for one in context.cables.values():
         if one.choice is not None:
             _keep_way(figures, one)
         _keep_short(figures, context, one)
