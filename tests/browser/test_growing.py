@@ -49,6 +49,23 @@ def test_a_lead_says_what_holds_it_and_every_figure_opens(page: Page, server: Se
     assert page.saved()["links"][0]["times"]["windows"] == [{"from_h": 20.0, "to_h": 6.0}]
 
 
+def test_a_link_is_fed_from_panels_with_the_charger_that_they_need(
+    page: Page, server: Server
+) -> None:
+    page.open(server.demo("puppet-van"))
+    page.find('.drawing [data-thing="engine-charger"]').click()
+    page.choose("Link: fed from", "Roof panels")
+    page.holds("Charger: kind", "MPPT controller")
+    page.says("body", "Feed Engine charger from Roof panels.")
+    # What it charges and what hangs on that are not offered.
+    assert not {"bank", "stage-rail"} & set(
+        page.attributes("[aria-label='Link: fed from'] option", "value")
+    )
+    page.undo()
+    page.holds("Charger: kind", "DC-DC charger")
+    page.holds("Link: fed from", "van-engine")
+
+
 def test_ways_are_compared_sorted_and_one_becomes_the_design(page: Page, server: Server) -> None:
     page.open(server.demo("ticket-booth"))
     page.panel("7")

@@ -12,6 +12,7 @@ from graveljar.core.network.rail_choice import places_of, places_of_all
 from graveljar.core.network.rails import rails_of
 from graveljar.core.network.windows import fit_stage
 from graveljar.core.planning.construction import Ask, BuildResult, build
+from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import (
     bank,
@@ -290,6 +291,66 @@ def test_leads_that_cannot_be_are_refused(ask: dict[str, str], path: str) -> Non
     with pytest.raises(InvalidDocument) as refused:
         _link(made, **ask)
     assert refused.value.problems[0].path == path
+
+
+VAN = demo_designs()["puppet-van"]
+
+
+@pytest.mark.parametrize(
+    ("rail", "charger"),
+    [
+        # Panels need a charge controller, an engine a DC-DC charger (common practice).
+        pytest.param("roof-panels", "MPPT controller", id="panels"),
+        pytest.param("van-engine", "DC-DC charger", id="its own goes on"),
+    ],
+)
+def test_a_link_is_fed_from_elsewhere_with_a_charger_that_works_there(
+    rail: str, charger: str
+) -> None:
+    _, after = _build(VAN, ask="feed link", link="engine-charger", rail=rail)
+    was, now = (next(x for x in d.links if x.id == "engine-charger") for d in (VAN, after))
+    assert now.rail == rail
+    assert now.charger is not None
+    assert now.charger.kind == charger
+    assert (now.charger == was.charger) == (rail == was.rail)
+
+
+def test_an_input_of_the_other_kind_is_fed_from_a_rail_that_has_it() -> None:
+    made = design(stores=[bank(), station()], stages=inverter())
+    _, made = _build(made, ask="link", rail="bank", to="station")
+    _, after = _build(made, ask="feed link", link="lead", input="mains")
+    assert (after.links[0].rail, after.links[0].input) == ("inverter", "mains")
+    assert after.links[0].mode is None
+    _, back = _build(after, ask="feed link", link="lead", input="dc-in")
+    assert back.links[0].rail == "bank"
+
+
+@pytest.mark.parametrize(
+    ("ask", "said"),
+    [
+        ({"link": "lead", "rail": "stage-rail"}, "“lead” is not a link"),
+        ({"link": "engine-charger", "rail": "stage-rail"}, "Van bank would feed itself"),
+        ({"link": "engine-charger", "rail": "inverter"}, "is AC; Van bank needs DC"),
+        ({"link": "engine-charger", "rail": "nowhere"}, "“nowhere” is not a rail"),
+    ],
+)
+def test_a_link_is_not_fed_from_what_cannot_feed_it(ask: dict[str, str], said: str) -> None:
+    with pytest.raises(InvalidDocument, match=said):
+        _build(VAN, ask="feed link", **ask)
+
+
+def test_of_inputs_it_is_said_what_is_wrong() -> None:
+    made = design(stores=[bank(), station()])
+    _, made = _build(made, ask="link", rail="bank", to="station")
+    for ask, said in (
+        ({"link": "lead", "rail": "port"}, "would feed itself"),
+        ({"link": "lead", "input": "mains"}, "needs AC: nothing here supplies it"),
+        ({"link": "lead", "input": "none"}, "“none” is not an input"),
+    ):
+        with pytest.raises(InvalidDocument, match=said):
+            _build(made, ask="feed link", **ask)
+    with pytest.raises(InvalidDocument, match="is already in use"):
+        _link(made, rail="bank", to="station", input="dc-in")
 
 
 def test_a_lead_goes_to_the_free_input_that_takes_its_volts() -> None:

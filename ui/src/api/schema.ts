@@ -2561,7 +2561,7 @@ export interface components {
         BuildRequest: {
             design: components["schemas"]["Design"];
             /** Ask */
-            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["SupplyLoad"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"] | components["schemas"]["AddRefill"];
+            ask: components["schemas"]["AddRail"] | components["schemas"]["AddInverter"] | components["schemas"]["AddFeed"] | components["schemas"]["PutRegulator"] | components["schemas"]["MoveLoads"] | components["schemas"]["SupplyLoad"] | components["schemas"]["RemoveStage"] | components["schemas"]["AddStore"] | components["schemas"]["RemoveStore"] | components["schemas"]["AddLink"] | components["schemas"]["FeedLink"] | components["schemas"]["AddRefill"];
         };
         /**
          * BuildResult
@@ -4417,6 +4417,25 @@ export interface components {
             rail: string;
             /** Cut V */
             cut_v?: number | null;
+        };
+        /**
+         * FeedLink
+         * @description A link fed from another rail, or into another input of its station; with what that asks for.
+         *
+         *     That is a charger that works from the rail, or a rail that supplies what the input needs.
+         */
+        FeedLink: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "feed link";
+            /** Link */
+            link: string;
+            /** Rail */
+            rail?: string | null;
+            /** Input */
+            input?: string | null;
         };
         /**
          * Figure

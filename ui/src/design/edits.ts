@@ -88,11 +88,8 @@ export const withStage = <S extends Stage>(design: Design, id: string, change: P
 
 /** DC rails a stage can be fed from, by the name of what makes them: not those behind itself. */
 export function dcRails(design: Design, except = ""): [string, string][] {
-  const behind = new Set([except]);
-  for (const _ of design.stages) {
-    for (const stage of design.stages) if (behind.has(stage.rail)) behind.add(stage.id);
-  }
-  return [
+  const behind = behindOf(design, except);
+  const rails: [string, string][] = [
     ...design.stores
       .filter((store) => isBank(store) || store.kind === "vehicle")
       .map((store): [string, string] => [store.id, store.name]),
@@ -103,9 +100,37 @@ export function dcRails(design: Design, except = ""): [string, string][] {
         `${station.name}, ${outlet.name}`,
       ]),
     ...design.stages
-      .filter((stage) => stage.kind !== "inverter" && !behind.has(stage.id))
+      .filter((stage) => stage.kind !== "inverter")
       .map((stage): [string, string] => [stage.id, stage.name]),
   ];
+  return rails.filter(([id]) => !behind.has(id));
+}
+
+/** Rails that hold AC, but for what a store or stage feeds. */
+export function acRails(design: Design, except = ""): [string, string][] {
+  const behind = behindOf(design, except);
+  const rails: [string, string][] = [
+    ...design.stages
+      .filter((stage) => stage.kind === "inverter")
+      .map((stage): [string, string] => [stage.id, stage.name]),
+    ...outletsOf(design)
+      .filter(({ outlet }) => outlet.kind === "ac")
+      .map(({ outlet, station }): [string, string] => [
+        outlet.id,
+        `${station.name}, ${outlet.name}`,
+      ]),
+  ];
+  return rails.filter(([id]) => !behind.has(id));
+}
+
+/** A store or stage with all rails that it feeds. */
+function behindOf(design: Design, id: string): Set<string> {
+  const outlets = outletsOf(design).filter(({ station }) => station.id === id);
+  const behind = new Set([id, ...outlets.map(({ outlet }) => outlet.id)]);
+  for (const _ of design.stages) {
+    for (const stage of design.stages) if (behind.has(stage.rail)) behind.add(stage.id);
+  }
+  return behind;
 }
 
 /** A design without a link; a charger that shared its amps has them alone. */

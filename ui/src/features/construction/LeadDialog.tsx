@@ -1,5 +1,5 @@
 import { type FormEvent, useState } from "react";
-import { dcRails, isBank, isStation, outletsOf } from "../../design/edits";
+import { acRails, dcRails, isBank, isStation } from "../../design/edits";
 import { usePlan } from "../../design/selection";
 import { useDesign } from "../../design/store";
 import { Button } from "../../ui/Button";
@@ -19,27 +19,15 @@ export default function LeadDialog({ to: startTo }: { to: string }) {
   const [from, setFrom] = useState<string | null>(null);
   const [input, setInput] = useState("");
   const store = design?.stores.find((one) => one.id === to);
-  const own = new Set(
-    design && store && isStation(store) ? store.outlets.map((outlet) => outlet.id) : [],
-  );
-  own.add(to);
-  const dc = design ? dcRails(design).filter(([id]) => !own.has(id)) : [];
+  const dc = design ? dcRails(design, to) : [];
   const rails: [string, string][] = design
     ? [
         ...dc,
         ...design.stores
           .filter((one) => one.kind !== "vehicle" && !isBank(one) && !isStation(one))
           .map((one): [string, string] => [one.id, one.name]),
-        ...design.stages
-          .filter((stage) => stage.kind === "inverter")
-          .map((stage): [string, string] => [stage.id, `${stage.name} (mains)`]),
-        ...outletsOf(design)
-          .filter(({ outlet }) => outlet.kind === "ac")
-          .map(({ outlet, station }): [string, string] => [
-            outlet.id,
-            `${station.name}, ${outlet.name} (mains)`,
-          ]),
-      ].filter(([id]) => !own.has(id))
+        ...acRails(design, to).map(([id, name]): [string, string] => [id, `${name} (mains)`]),
+      ]
     : [];
   const rail = from ?? (dc.at(-1) ?? rails[0])?.[0] ?? "";
   const { built, shown, refused } = useBuilt(

@@ -1,10 +1,10 @@
-import type { Charger, Lead, LinkRow } from "../../api/types";
+import type { Lead, LinkRow } from "../../api/types";
 import {
+  acRails,
   dcRails,
   firstStore,
   isStation,
   namesOf,
-  outletsOf,
   withLink,
   withoutLink,
 } from "../../design/edits";
@@ -22,6 +22,7 @@ import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Group, Row } from "../../ui/Row";
 import { WireLink } from "../cables/WireLink";
+import { useBuildNow } from "../construction/use-build";
 import { ChargerFields } from "../fields/ChargerFields";
 import { ShelfRow } from "../shelf/ShelfRow";
 import { Pick } from "./Pick";
@@ -67,6 +68,7 @@ function LeadEditor({ link }: { link: Lead }) {
   const change = useDesign((state) => state.change);
   const undo = useDesign((state) => state.undo);
   const notify = useNotice((state) => state.notify);
+  const buildNow = useBuildNow();
   if (!design) return null;
   const row = evaluation.links.find((one) => one.id === link.id);
   const joint = evaluation.joints.find((one) => one.subject === link.id);
@@ -76,28 +78,17 @@ function LeadEditor({ link }: { link: Lead }) {
   const to = design.stores.find((store) => store.id === link.to);
   const station = to && isStation(to) ? to : null;
   const input = station?.inputs.find((one) => one.id === link.input);
-  const ac: [string, string][] = [
-    ...design.stages
-      .filter((stage) => stage.kind === "inverter")
-      .map((stage): [string, string] => [stage.id, stage.name]),
-    ...outletsOf(design)
-      .filter((one) => one.outlet.kind === "ac" && one.station.id !== link.to)
-      .map((one): [string, string] => [one.outlet.id, `${one.station.name}, ${one.outlet.name}`]),
-  ];
   const sources = (...kinds: string[]) =>
     design.stores
       .filter((store) => kinds.includes(store.kind))
       .map((store): [string, string] => [store.id, store.name]);
   const rails =
     input?.supply === "ac"
-      ? [...sources("mains", "generator"), ...ac]
-      : [...dcRails(design), ...sources("sun", ...(station ? [] : ["mains", "generator"]))];
-  // Another kind of source needs another kind of charger: both in one step.
-  const feedFrom = (rail: string) => {
-    const kind = design.stores.find((store) => store.id === rail)?.kind;
-    const charger = link.charger ? { ...link.charger, ...chargerOn(kind, link.charger) } : null;
-    set("rail", station ? { rail } : { rail, charger });
-  };
+      ? [...sources("mains", "generator"), ...acRails(design, link.to)]
+      : [
+          ...dcRails(design, link.to),
+          ...sources("sun", ...(station ? [] : ["mains", "generator"])),
+        ];
   const remove = () => {
     change("remove a link", (d) => withoutLink(d, link.id));
     notify(`${link.name} is removed.`, { label: "Undo", act: undo });
@@ -116,7 +107,12 @@ function LeadEditor({ link }: { link: Lead }) {
             />
           </Row>
           <Row name="Fed from">
-            <Choose label="Link: fed from" value={link.rail} options={rails} onChange={feedFrom} />
+            <Choose
+              label="Link: fed from"
+              value={link.rail}
+              options={rails}
+              onChange={(rail) => buildNow({ ask: "feed link", link: link.id, rail })}
+            />
           </Row>
           <Row name="Into">
             <span>{namesOf(design).get(link.to)}</span>
@@ -125,7 +121,7 @@ function LeadEditor({ link }: { link: Lead }) {
                 label="Link: input"
                 value={link.input ?? ""}
                 options={station.inputs.map((one) => [one.id, one.name] as const)}
-                onChange={(next) => set("input", { input: next, mode: null })}
+                onChange={(next) => buildNow({ ask: "feed link", link: link.id, input: next })}
               />
             ) : null}
           </Row>
@@ -202,23 +198,6 @@ function LeadEditor({ link }: { link: Lead }) {
       </div>
     </div>
   );
-}
-
-/** Windows that chargers of another kind have at their input. */
-function chargerOn(kind: string | undefined, now: Charger): Partial<Charger> {
-  if (kind === "mains" || kind === "generator") {
-    return now.kind === "mains charger" || now.kind === "bench supply"
-      ? {}
-      : { kind: "mains charger", accepts: { least_v: 90, most_v: 265 } };
-  }
-  if (kind === "sun") {
-    return now.kind === "MPPT controller" || now.kind === "PWM controller"
-      ? {}
-      : { kind: "MPPT controller", accepts: { least_v: 14.4, most_v: 100 } };
-  }
-  return ["DC-DC charger", "balance charger", "alternator"].includes(now.kind)
-    ? {}
-    : { kind: "DC-DC charger", accepts: { least_v: 11, most_v: 16.5 } };
 }
 
 interface ChargerGroupProps {

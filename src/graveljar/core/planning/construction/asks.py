@@ -105,6 +105,18 @@ class AddLink(Part):
     input: Id | None = None
 
 
+class FeedLink(Part):
+    """A link fed from another rail, or into another input of its station; with what that asks for.
+
+    That is a charger that works from the rail, or a rail that supplies what the input needs.
+    """
+
+    ask: Literal["feed link"]
+    link: Id
+    rail: Id | None = None
+    input: Id | None = None
+
+
 Ask = Annotated[
     AddRail
     | AddInverter
@@ -116,6 +128,7 @@ Ask = Annotated[
     | AddStore
     | RemoveStore
     | AddLink
+    | FeedLink
     | AddRefill,
     Field(discriminator="ask"),
 ]

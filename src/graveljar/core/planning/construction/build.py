@@ -26,6 +26,7 @@ from graveljar.core.planning.construction.asks import (
     AddRefill,
     AddStore,
     Ask,
+    FeedLink,
     MoveLoads,
     PutRegulator,
     RemoveStage,
@@ -33,12 +34,8 @@ from graveljar.core.planning.construction.asks import (
     SupplyLoad,
 )
 from graveljar.core.planning.construction.built import BuildResult, refused
-from graveljar.core.planning.construction.stores import (
-    add_link,
-    add_refill,
-    add_store,
-    remove_store,
-)
+from graveljar.core.planning.construction.links import add_link, feed_link
+from graveljar.core.planning.construction.stores import add_refill, add_store, remove_store
 from graveljar.core.tables.assumptions import resolve
 from graveljar.core.text import listed, number
 
@@ -272,5 +269,6 @@ _DOES: Final[dict[type, Callable[[Design, Any], BuildResult]]] = {
     AddStore: add_store,
     RemoveStore: remove_store,
     AddLink: add_link,
+    FeedLink: feed_link,
     AddRefill: add_refill,
 }

@@ -1,8 +1,7 @@
-"""Stores and links: what is asked for as edits to the document."""
+"""Stores: what is asked for as edits to the document."""
 
 from typing import Any
 
-from graveljar.core.context import Context
 from graveljar.core.model import (
     AcOutlet,
     Bank,
@@ -21,12 +20,8 @@ from graveljar.core.model import (
     Window,
 )
 from graveljar.core.model.patch import Edit, apply, free_id
-from graveljar.core.model.references import rail_kinds, store_of
+from graveljar.core.model.references import store_of
 from graveljar.core.model.stations import Mode
-from graveljar.core.network.charge_input import fit_link
-from graveljar.core.network.charger_choice import charger_for
-from graveljar.core.network.network import Network
-from graveljar.core.network.rails import rails_of
 from graveljar.core.planning.construction.asks import (
     AddLink,
     AddRefill,
@@ -34,8 +29,8 @@ from graveljar.core.planning.construction.asks import (
     RemoveStore,
 )
 from graveljar.core.planning.construction.built import BuildResult, refused
+from graveljar.core.planning.construction.links import add_link
 from graveljar.core.tables.usual_ports import INPUTS, PORTS
-from graveljar.core.views.links import link_rows
 
 # What an alternator can spare for a second battery, and the cable to it; common practice, to be
 # replaced by what is there. [A], [mOhm]
@@ -260,38 +255,6 @@ def _let_go(design: Design, store: str) -> list[Edit]:
     ]
 
 
-def add_link(design: Design, ask: AddLink) -> BuildResult:
-    """A rail led into a store, in the mode of most amps, with a word on whether it fits."""
-    store = next((x for x in design.stores if x.id == ask.to), None)
-    kind = rail_kinds(design).get(ask.rail)
-    if store is None or not isinstance(store, Bank | Station):
-        raise refused("/to", f"“{ask.to}” is not a station or bank here.")
-    if kind is None or kind == "inside":
-        raise refused("/rail", f"“{ask.rail}” is not a rail here.")
-    if kind == "ac" and isinstance(store, Bank) and not _is_mains(design, ask.rail):
-        raise refused("/rail", f"“{ask.rail}” is AC; {store.name} needs DC, or a mains socket.")
-    port = (
-        _port(design, store, ask, "dc" if kind == "sun" else kind)
-        if isinstance(store, Station)
-        else None
-    )
-    new = Link(
-        id=free_id(design, "lead"),
-        name=f"Cable to {port.name if port else store.name}"[:80],
-        rail=ask.rail,
-        to=store.id,
-        input=port.id if port else None,
-        mode=max(port.modes, key=lambda mode: mode.amps).name if port else None,
-        charger=_charger(design, ask.rail, store) if isinstance(store, Bank) else None,
-    )
-    edits = (Edit("add", "/links/-", new.model_dump(mode="json")),)
-    after = Context(_checked(design, edits, store.name))
-    row = next(x for x in link_rows(after) if x.id == new.id)
-    return BuildResult(
-        f"connect power to {store.name}", (f"{new.name}: {row.says}.",), new.id, (), edits
-    )
-
-
 def add_refill(design: Design, ask: AddRefill) -> BuildResult:
     """A source, and the link from it into a store."""
     new_id = free_id(design, ask.what)
@@ -309,40 +272,3 @@ def add_refill(design: Design, ask: AddRefill) -> BuildResult:
     source = Edit("add", "/stores/-", blank.model_dump(mode="json"))
     linked = add_link(apply(design, (source,)), AddLink(ask="link", rail=blank.id, to=ask.to))
     return BuildResult(f"add {blank.name}", linked.says, blank.id, (), (source, *linked.edits))
-
-
-def _is_mains(design: Design, rail: str) -> bool:
-    return any(isinstance(store, Mains | Generator) and store.id == rail for store in design.stores)
-
-
-def _charger(design: Design, rail: str, bank: Bank) -> Charger:
-    network = Network(design)
-    here = network.rails[rail]
-    return charger_for(here, network.store(here.store), bank, network.assumed)
-
-
-def _checked(design: Design, edits: tuple[Edit, ...], name: str) -> Design:
-    try:
-        return apply(design, edits)
-    except ValueError:
-        raise refused("/to", f"{name} would feed itself: links may not form a loop.") from None
-
-
-def _port(design: Design, station: Station, ask: AddLink, kind: str) -> ChargeInput:
-    """The input asked for; else of those for this kind of rail a free one that fits."""
-    taken = {link.input for link in design.links if link.to == station.id}
-    if ask.input is not None:
-        port = station.input(ask.input)
-        if port is None or port.supply != kind:
-            raise refused("/input", f"“{ask.input}” does not accept what this rail supplies.")
-        return port
-    free = [x for x in station.inputs if x.supply == kind and x.id not in taken]
-    if not free:
-        raise refused("/to", f"{station.name} has no free input for {kind.upper()}.")
-    rails = rails_of(design)
-
-    def suits(port: ChargeInput) -> bool:
-        link = Link(id="lead", rail=ask.rail, to=station.id, input=port.id)
-        return fit_link(rails, station, link) == "fits"
-
-    return max(free, key=suits)
