@@ -8,7 +8,6 @@ from pathlib import Path
 from threading import Lock
 from typing import Annotated, Any, Final, Literal
 
-import pyvisa
 from pydantic import Field, TypeAdapter, ValidationError
 
 from graveljar.core.errors import GravelJarError
@@ -106,27 +105,30 @@ class Instruments:
         one = next((x for x in self.listed() if x.name == name), None)
         if one is None:
             raise InstrumentUnlisted(f"The settings list no instrument “{name}”.")
+        # Only here: no start waits for it.
+        import pyvisa  # noqa: PLC0415
+
         with self._busy:
             try:
-                return self._ask(one, quantities)
+                return _asked(pyvisa.ResourceManager("@py"), one, quantities)
             except (pyvisa.Error, OSError, ValueError) as error:
                 if isinstance(error, _NotANumber):
                     raise InstrumentGarbled(f"{name} sent “{error}”, not a number.") from None
                 raise InstrumentAway(f"{name} does not answer at {one.address}.") from None
 
-    def _ask(
-        self, one: InstrumentSetting, quantities: Sequence[Quantity]
-    ) -> dict[Quantity, float | None]:
-        manager = pyvisa.ResourceManager("@py")
-        with closing(manager):
-            opened: Any = manager.open_resource(
-                one.address, open_timeout=PATIENCE_MS, timeout=PATIENCE_MS,
-                read_termination="\n", write_termination="\n",
-            )  # fmt: skip
-            with closing(opened):
-                if one.speaks == "lines":
-                    return _told(opened.read(), quantities)
-                return {x: _figure(opened.query(COMMANDS[x])) for x in quantities}
+
+def _asked(
+    manager: Any, one: InstrumentSetting, quantities: Sequence[Quantity]
+) -> dict[Quantity, float | None]:
+    with closing(manager):
+        opened: Any = manager.open_resource(
+            one.address, open_timeout=PATIENCE_MS, timeout=PATIENCE_MS,
+            read_termination="\n", write_termination="\n",
+        )  # fmt: skip
+        with closing(opened):
+            if one.speaks == "lines":
+                return _told(opened.read(), quantities)
+            return {x: _figure(opened.query(COMMANDS[x])) for x in quantities}
 
 
 class _NotANumber(ValueError):
