@@ -9,10 +9,14 @@ from graveljar.core.stop import heed
 
 
 class Context:
-    """A design with everything that is worked out about it, each thing when it is first read."""
+    """A design with everything that is worked out about it, each thing when it is first read.
 
-    def __init__(self, design: Design) -> None:
+    Of one that is only `tried`, remedies are no matter: they are worked out if somebody asks.
+    """
+
+    def __init__(self, design: Design, *, tried: bool = False) -> None:
         heed()
+        self.tried = tried
         self.network = Network(design)
         self.analysis = Analysis(self.network)
 

@@ -82,7 +82,7 @@ class Trials:
         """The design with some edits, and its findings."""
         key = repr(edits)
         if key not in self._done:
-            changed = Context(apply(self.context.network.design, edits))
+            changed = Context(apply(self.context.network.design, edits), tried=True)
             self._done[key] = changed, judge(changed)
         return self._done[key]
 

@@ -114,18 +114,19 @@ def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str,
     60.0
     """
     asked = dict.fromkeys(lowered.rails, NOTHING)
+    straight_w = dict.fromkeys(lowered.rails, 0.0)
+    starts: dict[str, Start] = {}
     sets, network = tuple(running_sets(lowered)), _network(lowered, losses, link_w)
     for running in sets:
         for rail, found in _ask(network, running).items():
-            held = asked[rail]
-            start = max(
-                (x.start for x in (held, found) if x.start), key=lambda s: s.watts, default=None
-            )
-            more = found if (found.watts, found.volt_amps) > (held.watts, held.volt_amps) else held
-            straight_w = max(held.straight_w, found.straight_w)
-            if more.straight_w != straight_w or more.start is not start:
-                more = replace(more, straight_w=straight_w, start=start)
-            asked[rail] = more
+            held, start = asked[rail], found.start
+            if (found.watts, found.volt_amps) > (held.watts, held.volt_amps):
+                asked[rail] = found
+            straight_w[rail] = max(straight_w[rail], found.straight_w)
+            if start and (rail not in starts or start.watts > starts[rail].watts):
+                starts[rail] = start
+    for rail, most in asked.items():
+        asked[rail] = replace(most, straight_w=straight_w[rail], start=starts.get(rail))
     return Demand(lowered, losses, sets, asked)
 
 

@@ -1,8 +1,8 @@
 """Edits to a document as JSON Patch (RFC 6902), as fixes and suggestions carry them."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any, Final, Literal
 
 import jsonpatch
 from pydantic import BaseModel
@@ -31,10 +31,11 @@ def as_sent(design: Design, edits: Sequence[Edit]) -> tuple[Edit, ...]:
     sent: list[Edit] = []
     tested: set[tuple[str, str]] = set()
     for edit in (_as_sent(design, edit, made) for edit in edits):
-        for test in () if edit.op == "test" else ids.tests(edit):
-            if (test.path, test.value) not in tested:
-                tested.add((test.path, test.value))
-                sent.append(test)
+        for test in () if edit.op == "test" else ids.at(edit):
+            if test not in tested:
+                tested.add(test)
+                path, value = test
+                sent.append(Edit("test", path, value))
         sent.append(edit)
         ids.follow(edit)
     return tuple(sent)
@@ -48,10 +49,9 @@ class _Ids:
         # Made once an edit moves things: most only change a figure.
         self._moved: Any = None
 
-    def tests(self, edit: Edit) -> tuple[Edit, ...]:
-        """Tests on the ids of the things that the path of an edit leads through or replaces."""
+    def at(self, edit: Edit) -> Iterator[tuple[str, str]]:
+        """Path and value of the ids of the things that an edit leads through or replaces."""
         here: Any = self._design if self._moved is None else self._moved
-        found = []
         path = ""
         for step in edit.path.split("/")[1:]:
             path += f"/{step}"
@@ -59,11 +59,11 @@ class _Ids:
             if edit.op == "add" and path == edit.path:
                 break
             if (thing := _id_of(here)) is not None:
-                found.append(Edit("test", f"{path}/id", thing))
+                yield f"{path}/id", thing
         if isinstance(here, list | tuple) and path == edit.path:
-            ids = [_id_of(x) for x in here]
-            found += [Edit("test", f"{path}/{n}/id", x) for n, x in enumerate(ids) if x is not None]
-        return tuple(found)
+            for n, one in enumerate(here):
+                if (thing := _id_of(one)) is not None:
+                    yield f"{path}/{n}/id", thing
 
     def follow(self, edit: Edit) -> None:
         """Make an edit that adds, removes or replaces things."""
@@ -97,7 +97,7 @@ def _ids(design: Design) -> Any:
             | {
                 inner: [{"id": _id_of(x)} for x in getattr(thing, inner)]
                 for inner in _INNER
-                if inner in type(thing).model_fields
+                if inner in (_fields(thing) or ())
             }
             for thing in getattr(design, part)
         ]
@@ -105,20 +105,33 @@ def _ids(design: Design) -> Any:
     }
 
 
+# By kind: to ask the library each time takes far longer.
+_FIELDS: Final[dict[type, frozenset[str] | None]] = {}
+
+
+def _fields(here: object) -> frozenset[str] | None:
+    """Names of a part's fields; None of what is no part."""
+    kind = type(here)
+    if kind not in _FIELDS:
+        _FIELDS[kind] = frozenset(kind.model_fields) if issubclass(kind, BaseModel) else None
+    return _FIELDS[kind]
+
+
 def _id_of(here: Any) -> str | None:
-    if isinstance(here, dict):
-        found: str | None = here.get("id")
+    fields = _fields(here)
+    if fields is None:
+        found: str | None = here.get("id") if isinstance(here, dict) else None
         return found
     # An id that was left out is no member of the document that its sender has.
-    given = isinstance(here, BaseModel) and "id" in here.model_fields_set
-    return str(here.id) if given else None
+    return str(here.id) if "id" in fields and "id" in here.model_fields_set else None
 
 
 def _within(here: Any, step: str) -> Any:
+    fields = _fields(here)
+    if fields is not None:
+        return getattr(here, step) if step in fields else None
     if isinstance(here, list | tuple):
         return here[int(step)] if step.isdigit() and int(step) < len(here) else None
-    if isinstance(here, BaseModel):
-        return getattr(here, step) if step in type(here).model_fields else None
     return here.get(step) if isinstance(here, dict) else None
 
 
@@ -126,9 +139,9 @@ def _as_sent(design: Design, edit: Edit, made: set[str]) -> Edit:
     steps = edit.path.split("/")[1:]
     here: Any = design
     for depth, step in enumerate(steps[:-1]):
-        path = "/" + "/".join(steps[: depth + 1])
-        if isinstance(here, BaseModel):
+        if _fields(here) is not None:
             there = getattr(here, step, None)
+            path = "/" + "/".join(steps[: depth + 1])
             left_out = step not in here.model_fields_set and path not in made
             if left_out and isinstance(there, BaseModel | tuple):
                 made.add(path)
@@ -140,7 +153,7 @@ def _as_sent(design: Design, edit: Edit, made: set[str]) -> Edit:
             here = here[int(step)]
         else:
             return edit
-    if edit.op == "replace" and isinstance(here, BaseModel | dict):
+    if edit.op == "replace" and (isinstance(here, dict) or _fields(here) is not None):
         return Edit("add", edit.path, edit.value)
     return edit
 

@@ -70,7 +70,12 @@ def findings_of(rule: Rule, context: Context) -> list[Finding]:
     """Findings of one rule; of one that fails that it did."""
     heed()
     try:
-        return list(rule(context))
+        found = list(rule(context))
+        if not context.tried:
+            # Here, where a fault in them costs this rule alone.
+            for finding in found:
+                _ = finding.remedies
+        return found
     except GravelJarError:
         raise
     except Exception:

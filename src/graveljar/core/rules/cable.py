@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
+from functools import partial
 from typing import Final
 
 from graveljar.core.analysis.start_dip import dip_of
@@ -80,7 +81,7 @@ def under_ampacity(context: Context) -> Iterator[Finding]:
                 "drawn continuously at the lowest voltage."
             ),
             (f"{key}.lead_a", f"{key}.ampacity_a"),
-            _thicker(one),
+            partial(_thicker, one),
             (AMPACITIES[school].source,),
         )
 
@@ -101,7 +102,7 @@ def unknown_ampacity(context: Context) -> Iterator[Finding]:
                 "fuse protects it: choose another table, or a size that the table lists."
             ),
             (f"cable.{one.run.subject}.lead_a",),
-            _thicker(one),
+            partial(_thicker, one),
             (AMPACITIES[school].source,),
         )
 
@@ -126,7 +127,7 @@ def thin_parallel(context: Context) -> Iterator[Finding]:
                 "its share and overheats. Use one thicker cable."
             ),
             (f"cable.{one.run.subject}.lead_a",),
-            _thicker(one),
+            partial(_thicker, one),
             ("nec-310-10",),
         )
 
@@ -158,7 +159,7 @@ def hot_terminals(context: Context) -> Iterator[Finding]:
                 "the marking on yours."
             ),
             (f"cable.{one.run.subject}.lead_a", f"cable.{one.run.subject}.ampacity_a"),
-            _thicker(one),
+            partial(_thicker, one),
             ("trade-cable",),
         )
 
@@ -285,7 +286,7 @@ def not_planned(context: Context) -> Iterator[Finding]:
             "that is enough, and one size up."
         ),
         (),
-        (Remedy("Apply all suggestions.", take_all(runs.values())),),
+        lambda: (Remedy("Apply all suggestions.", take_all(runs.values())),),
         ("trade-cable", "assumption"),
     )
 

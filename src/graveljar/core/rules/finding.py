@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from graveljar.core.context import Context
+from graveljar.core.lazy import cached_property
 from graveljar.core.model.patch import Edit
 
 # stop: will damage or hurt. fix: will not do its job. watch: thin margin or bad habit.
@@ -36,10 +37,15 @@ class Statement:
 
 @dataclass(frozen=True)
 class Finding(Statement):
-    """A statement of a rule, with what may solve it."""
+    """A statement of a rule, with what may solve it: `ways`, or what works them out."""
 
-    remedies: tuple[Remedy, ...]
+    ways: tuple[Remedy, ...] | Callable[[], tuple[Remedy, ...]]
     sources: tuple[str, ...]
+
+    @cached_property
+    def remedies(self) -> tuple[Remedy, ...]:
+        """What may solve it."""
+        return self.ways() if callable(self.ways) else self.ways
 
 
 Rule = Callable[[Context], Iterator[Finding]]

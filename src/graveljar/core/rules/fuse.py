@@ -1,6 +1,7 @@
 """Rules about fuses: amps between load and cable, volts and amps they can break, where they sit."""
 
 from collections.abc import Iterator
+from functools import partial
 from typing import Final
 
 from graveljar.core.cables.plan import PlannedRun, kind_of
@@ -43,7 +44,7 @@ def below_load(context: Context) -> Iterator[Finding]:
                 "of the largest continuous current, on a cable rated for as much."
             ),
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("trade-fuse", "nec-240-6", "iso-8820-3"),
         )
 
@@ -82,7 +83,7 @@ def hot(context: Context) -> Iterator[Finding]:
             "Fuse, holder and connector get hot and melt. Keep them at 80 % or less, or split "
             "the load over two fused cables.",
             (f"{key}.lead_a", f"{key}.least_fuse_a"),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("trade-fuse",),
         )
 
@@ -106,7 +107,7 @@ def volts_too_low(context: Context) -> Iterator[Finding]:
                 "counts, not the AC one, and the full-charge voltage, not the nominal one."
             ),
             (f"cable.{one.run.subject}.short_a",),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("fuse-kinds",),
         )
 
@@ -133,7 +134,7 @@ def breaks_too_little(context: Context) -> Iterator[Finding]:
                 "batteries in parallel have very little."
             ),
             (f"cable.{one.run.subject}.short_a",),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("fuse-kinds", "ohm"),
         )
 
@@ -159,7 +160,7 @@ def weak_main(context: Context) -> Iterator[Finding]:
                 "whose datasheet says so."
             ),
             (f"cable.{one.run.subject}.short_a",),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("abyc-e-13", "fuse-kinds"),
         )
 
@@ -181,7 +182,7 @@ def no_main(context: Context) -> Iterator[Finding]:
                 "before anything else."
             ),
             (f"cable.{one.run.subject}.short_a", f"cable.{one.run.subject}.least_fuse_a"),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("abyc-e-11", "trade-fuse"),
         )
 

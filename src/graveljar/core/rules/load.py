@@ -1,6 +1,7 @@
 """Rules about single loads: volts that do not fit their rail, and devices lives depend on."""
 
 from collections.abc import Iterator
+from functools import partial
 from typing import Final
 
 from graveljar.core.components.load import depends_on
@@ -76,7 +77,7 @@ def rail_differs(context: Context) -> Iterator[Finding]:
             f"{load.name} {wants}; {gives}",
             what if fit in RUNS else f"{what} The hours do not include it.",
             (f"store.{store}.empty_v", f"store.{store}.full_v"),
-            _rail_remedies(context, load, fit),
+            partial(_rail_remedies, context, load, fit),
             ("iso-16750-2", "trade") if load.window is None else ("trade",),
         )
 

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import partial
 from typing import Final
 
 from graveljar.core.cables.plan import PlannedRun, kind_of
@@ -50,7 +51,7 @@ def none_before(context: Context) -> Iterator[Finding]:
                 "Fit a fuse where it begins."
             ),
             (f"cable.{one.run.subject}.short_a", f"cable.{one.run.subject}.least_fuse_a"),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("trade-fuse", "abyc-e-11"),
         )
 
@@ -77,7 +78,7 @@ def above_cable(context: Context) -> Iterator[Finding]:
                 "needs a fuse of its own."
             ),
             (f"{key}.ampacity_a", f"{key}.least_fuse_a"),
-            fitting_fuse(one),
+            partial(fitting_fuse, one),
             ("trade-fuse",),
         )
 

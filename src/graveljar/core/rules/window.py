@@ -1,6 +1,7 @@
 """Rules about volts: where they damage, never suffice, or strand a share of the store."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from functools import partial
 from typing import Final
 
 from graveljar.core.analysis.bank_sizing import most_in_series
@@ -151,12 +152,15 @@ def strands(context: Context) -> Iterator[Finding]:
             continue
         stranded = stranded_by(context, stage.id, network.rails[stage.id].store)
         if stranded is not None:
-            yield _strands(context, stage, stage.id, stranded, _cut_out_remedies(context, stage))
+            yield _strands(
+                context, stage, stage.id, stranded, partial(_cut_out_remedies, context, stage)
+            )
     for load in context.analysis.lowered.loads:
         rail = str(load.rail)
         stranded = stranded_by(context, load.id, network.rails[rail].store)
         if stranded is not None:
-            yield _strands(context, load, rail, stranded, _strand_remedies(context, load))
+            ways = partial(_strand_remedies, context, load)
+            yield _strands(context, load, rail, stranded, ways)
 
 
 def _strands(
@@ -164,7 +168,7 @@ def _strands(
     thing: Load | Inverter | Converter,
     rail: str,
     stranded: Stranded,
-    remedies: tuple[Remedy, ...],
+    ways: Callable[[], tuple[Remedy, ...]],
 ) -> Finding:
     store = context.network.rails[rail].store
     return Finding(
@@ -181,7 +185,7 @@ def _strands(
             "is empty."
         ),
         _volts_of(context.network.rails[store]),
-        remedies,
+        ways,
         ("trade", "ohm"),
     )
 

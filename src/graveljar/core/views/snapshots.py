@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -140,5 +141,7 @@ def worst_of(context: Context) -> dict[str, Extremes]:
     return found
 
 
+# The same values come again from moment to moment.
+@lru_cache(maxsize=4096)
 def _short(value: float) -> float:
     return float(f"{value:.5g}")
