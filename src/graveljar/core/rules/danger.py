@@ -57,7 +57,7 @@ def is_worse(before: Context, known: Sequence[Finding], after: Context) -> bool:
 def offered(before: Context, known: Sequence[Finding], edits: Sequence[Edit]) -> Context | None:
     """The design with some edits, if they may be offered; None if not."""
     try:
-        after = Context(apply(before.network.design, edits))
+        after = Context(apply(before.network.design, edits), tried=True)
         return None if is_worse(before, known, after) else after
     except (ValidationError, GravelJarError):
         return None

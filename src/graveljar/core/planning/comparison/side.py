@@ -63,7 +63,7 @@ class ComparedDesign:
 
 def side_of(design: Design, shelf: Sequence[Candidate]) -> ComparedDesign:
     """Work a design out as a column."""
-    context = Context(design)
+    context = Context(design, tried=True)
     findings = judge(context)
     verdict = verdict_of(context)
     band = band_of(context.analysis.lowered)

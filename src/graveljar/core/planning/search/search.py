@@ -98,7 +98,7 @@ class _Job:
 
     def try_one(self, system: System) -> Iterator[Found]:
         """All parts of one wiring; gives what enters the best."""
-        context = Context(system.design)
+        context = Context(system.design, tried=True)
         lowered, most = context.analysis.lowered, self._most(system.bank.battery)
         if len(lowered.loads) < len(system.design.loads):
             return
@@ -167,7 +167,7 @@ class _Job:
 
     def try_box(self, box: BoxSystem) -> Iterator[Found]:
         """A station alone, and with each battery that can feed it."""
-        found = self._broken_by(Context(box.design))
+        found = self._broken_by(Context(box.design, tried=True))
         broken = [f.code for f in found if not f.code.startswith(BY_ENERGY)]
         if broken:
             # What its sockets cannot carry has no operating point: nothing else is known of it.
@@ -181,7 +181,7 @@ class _Job:
 
     def _one_box(self, box: BoxSystem, most: int) -> Iterator[Found]:
         self.dead = {}
-        lowered = Context(box.design).analysis.lowered
+        lowered = Context(box.design, tried=True).analysis.lowered
         if len(lowered.loads) < len(box.design.loads):
             self.left.note("load.not_joined", box.station.part.name)
             return
@@ -224,7 +224,7 @@ class _Job:
             if not fewest + MORE < strings <= self._most(system.bank.battery):
                 continue
             trial = found_of(system, combo, strings, np.inf, lost_wh)
-            context = Context(trial.design)
+            context = Context(trial.design, tried=True)
             new = replace(trial, hours=context.analysis.run.hours)
             if not self.front.wants(new):
                 continue
@@ -249,7 +249,7 @@ class _Job:
         if key in self.dead:
             self.left.note(self.dead[key], new.title)
             return None
-        context = context or Context(new.design)
+        context = context or Context(new.design, tried=True)
         try:
             broken = self._broken_again(context, new)
             if not broken:
@@ -333,7 +333,9 @@ def _kept(design: Design) -> frozenset[tuple[str, str]]:
     subjects = {x.id for source, link, _ in refilled_by(design) for x in (source, link)}
     if not subjects:
         return frozenset()
-    return frozenset(identity(f) for f in judge(Context(design)) if f.subject in subjects)
+    return frozenset(
+        identity(f) for f in judge(Context(design, tried=True)) if f.subject in subjects
+    )
 
 
 def _of_house(store: Store) -> bool:

@@ -48,7 +48,7 @@ def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tup
     ):
         raise _refused("/grow/battery", f"“{ask.battery}” is not a bank here.")
     task = task_of(design, station, ask, shelf)
-    alone = Context(filled(task.design))
+    alone = Context(filled(task.design), tried=True)
     return tuple(
         _work_out(draft, design, alone) for draft in (*_present(design, task), *drafts(task))
     )
@@ -77,7 +77,7 @@ def _present(design: Design, task: GrowthTask) -> Iterator[GrowthDraft]:
 
 
 def _work_out(draft: GrowthDraft, design: Design, alone: Context) -> Route:
-    context = Context(filled(draft.after))
+    context = Context(filled(draft.after), tried=True)
     known = {finding.title for finding in judge(alone)}
     found = [x for x in judge(context) if x.severity != "note" and x.title not in known]
     dangerous = any(is_danger(x) for x in found)
