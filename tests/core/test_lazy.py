@@ -1,14 +1,20 @@
-"""Values that are worked out once: each object by itself, whatever others do meanwhile."""
+"""What is worked out late: once, each object by itself; and what a fault in a rule costs."""
 
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from threading import Barrier
 
 import pytest
 
+from graveljar.core import rules
 from graveljar.core.context import Context
+from graveljar.core.evaluate import evaluate_short
 from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.example import lamp
+from graveljar.core.rules import judge
+from graveljar.core.rules.finding import Finding, Remedy, identity
+from graveljar.demo import demo_designs
 
 BOTH = Barrier(2, timeout=20.0)
 
@@ -39,3 +45,34 @@ def test_it_is_kept_in_its_object_and_named_after_it() -> None:
     assert Slow.value.__doc__ == "Twice the number."
     with pytest.raises(AttributeError):
         Slow(1).other  # type: ignore[attr-defined]  # noqa: B018
+
+
+@pytest.mark.parametrize("name", sorted(demo_designs()))
+def test_what_is_only_tried_has_the_same_findings_and_remedies(name: str) -> None:
+    """Of one that is only tried they are worked out late: they are no others."""
+    design = demo_designs()[name]
+    whole, tried = (judge(Context(design, tried=late)) for late in (False, True))
+    assert [identity(x) for x in tried] == [identity(x) for x in whole]
+    assert [x.remedies for x in tried] == [x.remedies for x in whole]
+    assert any("remedies" not in vars(x) for x in judge(Context(design, tried=True)))
+
+
+def _broken() -> tuple[Remedy, ...]:
+    raise ZeroDivisionError
+
+
+@pytest.mark.parametrize("where", ["its condition", "its remedies"])
+def test_a_rule_with_a_fault_costs_its_own_findings_alone(
+    where: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def faulty(_context: Context) -> Iterator[Finding]:
+        ways = _broken if where == "its remedies" else _broken()
+        yield Finding("bank.faulty", "stop", "bank", "Faulty", "", (), ways, ())
+
+    design = demo_designs()["puppet-van"]
+    before = judge(Context(design))
+    monkeypatch.setattr(rules, "RULES", (*rules.RULES, faulty))
+    after = evaluate_short(design, quick=True).findings
+    assert [x.code for x in before] == [x.code for x in after if x.code != "program.rule_failed"]
+    (told,) = (x for x in after if x.code == "program.rule_failed")
+    assert told.title == "One check could not be made: faulty"
