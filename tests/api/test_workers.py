@@ -4,6 +4,8 @@ import asyncio
 import json
 import multiprocessing
 import os
+import subprocess
+import sys
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -67,7 +69,9 @@ def _refuse_badly() -> None:
 
 def _ended(*pids: int | None) -> None:
     """Wait until processes are gone."""
-    while any(Path(f"/proc/{pid}").exists() for pid in pids):
+    latest = time.monotonic() + 60.0
+    while left := [pid for pid in pids if Path(f"/proc/{pid}").exists()]:
+        assert time.monotonic() < latest, f"{left} go on"
         time.sleep(0.01)
 
 
@@ -197,3 +201,27 @@ def test_a_search_that_is_left_ends_with_its_workers(workers: Workers) -> None:
         searches.close()
 
     asyncio.run(work())
+
+
+# One that loads for another, which ends meanwhile.
+LOADS = """
+import os
+from threading import Event
+from graveljar.computing.begin import end_with
+parent = os.getppid()
+print(flush=True)
+end_with(parent, Event())
+"""
+LEAVES = """
+import subprocess, sys
+child = subprocess.Popen([sys.executable, "-c", sys.argv[1]], stdout=subprocess.PIPE)
+child.stdout.readline()
+print(child.pid)
+"""
+
+
+def test_what_loads_for_a_program_that_was_ended_ends_too() -> None:
+    """To compile the engine goes on for a minute and more."""
+    asked = [sys.executable, "-c", LEAVES, LOADS]
+    left = subprocess.run(asked, capture_output=True, text=True, check=True, timeout=60)
+    _ended(int(left.stdout))

@@ -7,7 +7,8 @@ from collections.abc import AsyncGenerator
 from typing import Final
 
 from graveljar.computing import works
-from graveljar.computing.workers import ENDED, LOOK_S, WORKERS, Workers
+from graveljar.computing.begin import LOOK_S
+from graveljar.computing.workers import ENDED, WORKERS, Workers
 from graveljar.core.errors import GravelJarError
 from graveljar.core.model import Design
 from graveljar.core.planning.search import (

@@ -18,7 +18,7 @@ from typing import Final, Protocol, TypeVar
 
 from pebble import ProcessExpired, ProcessFuture, ProcessPool
 
-from graveljar.computing.begin import forking
+from graveljar.computing.begin import LOOK_S, forking
 from graveljar.computing.budget import Budget, too_long
 from graveljar.core.stop import Stopped, heed, stopped_by
 
@@ -28,8 +28,6 @@ Args = tuple[object, ...]
 
 # As many as a usual machine has cores to spare.
 WORKERS: Final = 2
-# How often whoever waits looks whether the answer is still wanted. [s]
-LOOK_S: Final = 0.05
 # Seconds of all threads of a worker over those of the one that is counted: then it is stuck.
 STUCK_FACTOR: Final = 3.0
 _DIES_WITH_PARENT: Final = 1
