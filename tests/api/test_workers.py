@@ -203,6 +203,26 @@ def test_a_search_that_is_left_ends_with_its_workers(workers: Workers) -> None:
     asyncio.run(work())
 
 
+class Heavy:
+    """It takes half a second to be read."""
+
+    def __reduce__(self) -> tuple[object, tuple[float]]:
+        """As what is not there before it is read."""
+        return time.sleep, (0.5,)
+
+
+def test_nobody_waits_for_ever_because_another_gave_up() -> None:
+    """The process of what was given up had taken the next already, and that was lost with it."""
+    made = Workers(1)
+    made.wake()
+    given_up, wanted = made.submit(Heavy), made.submit(time.sleep, 1.0)
+    while not given_up.running():
+        time.sleep(0.001)
+    given_up.cancel()  # type: ignore[no-untyped-call]
+    wanted.result(timeout=30.0)
+    made.close()
+
+
 # One that loads for another, which ends meanwhile.
 LOADS = """
 import os

@@ -76,12 +76,18 @@ def both(
 
 
 class Workers:
-    """A few processes, replaced when one ends."""
+    """A few processes, each with a pool of its own, replaced when one ends.
+
+    In one pool for all a process that is ended because nobody waits for its work may have taken
+    the next already: whoever waits for that would wait for ever.
+    """
 
     def __init__(self, count: int = WORKERS) -> None:
         self._count = count
-        self._pool: ProcessPool | None = None
-        self._starting = threading.Lock()
+        self._idle: list[ProcessPool] = []
+        self._busy: set[ProcessPool] = set()
+        self._pools = threading.Lock()
+        self._turns = threading.Semaphore(count)
         self._waking, self.awake = False, False
 
     def within(self, most_s: float | None) -> Compute:
@@ -98,7 +104,15 @@ class Workers:
         return compute
 
     def _wait(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
-        """Wait for a worker; its process ends where it is stuck or not wanted."""
+        """Wait for a turn and its worker; its process ends where it is stuck or not wanted."""
+        while not self._turns.acquire(timeout=LOOK_S):
+            heed()
+        try:
+            return self._in_turn(most_s, work, args)
+        finally:
+            self._turns.release()
+
+    def _in_turn(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
         try:
             done: T = _done(self.submit(_within, most_s, work, args))
         except ENDED as ended:
@@ -109,16 +123,33 @@ class Workers:
         return done
 
     def submit(self, work: Callable[..., T], *args: object) -> ProcessFuture[T]:
-        """Begin something in the next worker that is free; if it is cancelled its process ends."""
-        with self._starting:
-            if self._pool is None or not self._pool.active:
-                self._pool = ProcessPool(self._count, initializer=_begin, context=forking())
-            return self._pool.schedule(work, args)
+        """Begin something in a worker that is free, or a new one; cancelled, its process ends."""
+        with self._pools:
+            pool = self._idle.pop() if self._idle else None
+            if pool is None or not pool.active:
+                pool = ProcessPool(1, initializer=_begin, context=forking())
+            self._busy.add(pool)
+        begun: ProcessFuture[T] = pool.schedule(work, args)
+        begun.add_done_callback(lambda done: self._give_back(pool, done))
+        return begun
+
+    def _give_back(self, pool: ProcessPool, done: Future[T]) -> None:
+        """Keep a worker for the next, or end one that does not go on."""
+        ended = done.cancelled() or isinstance(done.exception(), ENDED)
+        with self._pools:
+            if pool not in self._busy:
+                return
+            self._busy.remove(pool)
+            if not ended and len(self._idle) < self._count:
+                self._idle.append(pool)
+                return
+        threading.Thread(target=_end, args=(pool,), daemon=True).start()
 
     def wake(self) -> None:
-        """Start the processes, and wait until one is ready: some seconds for the first of all."""
+        """Start the processes, and wait until they are ready: some seconds for the first of all."""
         try:
-            self.submit(_ready).result()
+            for ready in [self.submit(_ready) for _ in range(self._count)]:
+                ready.result()
             self.awake = True
         except (*ENDED, OSError, EOFError):
             # The next that is asked starts them anew.
@@ -133,14 +164,21 @@ class Workers:
     def close(self) -> None:
         """End them, whatever they compute: nobody listens any more."""
         # While they are being started they end with this process.
-        if not self._starting.acquire(timeout=LOOK_S):
+        if not self._pools.acquire(timeout=LOOK_S):
             return
-        pool, self._pool = self._pool, None
+        pools = [*self._idle, *self._busy]
+        self._idle, self._busy = [], set()
         self._waking, self.awake = False, False
-        self._starting.release()
-        if pool is not None:
+        self._pools.release()
+        for pool in pools:
             pool.stop()  # type: ignore[no-untyped-call]
+        for pool in pools:
             pool.join()
+
+
+def _end(pool: ProcessPool) -> None:
+    pool.stop()  # type: ignore[no-untyped-call]
+    pool.join()
 
 
 def _done(waited: ProcessFuture[T]) -> T:
