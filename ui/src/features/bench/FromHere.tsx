@@ -10,6 +10,7 @@ import { useNotice } from "../../lib/notice";
 import { Button } from "../../ui/Button";
 import { Choose } from "../../ui/Choose";
 import { Row } from "../../ui/Row";
+import { nearestQuarter } from "./fields";
 
 type By = "percent" | "used_ah" | "volts";
 
@@ -19,11 +20,6 @@ const BY: readonly (readonly [By, string])[] = [
   ["volts", "V at rest"],
 ];
 
-const nowOfDay = () => {
-  const now = new Date();
-  return Math.round((now.getHours() + now.getMinutes() / 60) * 4) / 4;
-};
-
 /** What is left by what the meter or the display says now, with what is switched on. */
 export function FromHere() {
   const design = useDesign((state) => state.document);
@@ -32,7 +28,7 @@ export function FromHere() {
   const [by, setBy] = useState<By>("percent");
   const [value, setValue] = useState<number | null>(null);
   const [rested, setRested] = useState<number | null>(null);
-  const [at, setAt] = useState(nowOfDay);
+  const [at, setAt] = useState(() => nearestQuarter(new Date()));
   const [on, setOn] = useState<readonly string[] | null>(null);
   const chosen = stores.find((x) => x.id === store) ?? stores[0];
   const now: Now | null =

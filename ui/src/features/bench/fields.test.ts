@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { inOneLine, KINDS, type Kind, type Look, readingOf } from "./fields";
+import { inOneLine, KINDS, type Kind, type Look, nearestQuarter, readingOf } from "./fields";
 
 test("a reading is whole once every figure it needs is there", () => {
   expect(readingOf("idle", "inverter", { amps: 1.7 })).toBeNull();
@@ -34,4 +34,11 @@ test("a look is written by its charge, its time and what was on", () => {
   } as unknown as Look;
   expect(inOneLine({ ...look, said_h: 18 })).toBe("62 % at 20:30, as planned");
   expect(inOneLine({ ...look, said_h: 18, on: ["lamp"] })).toContain("1 on");
+});
+
+test("now is a time of day at any time of day", () => {
+  const at = (hour: number, minute: number) => nearestQuarter(new Date(2026, 10, 29, hour, minute));
+  expect(at(21, 10)).toBe(21.25);
+  // The nearest quarter is that of the next day, which begins at 0.
+  expect(at(23, 57)).toBe(0);
 });

@@ -290,3 +290,8 @@ export function inOneLine(reading: BenchReading): string {
   });
   return [...said, ...chosen.filter(Boolean)].join(", ");
 }
+
+/** The time of day, at the quarter of an hour nearest to it: just before midnight that is 0. [h] */
+export function nearestQuarter(now: Date): number {
+  return (Math.round((now.getHours() + now.getMinutes() / 60) * 4) / 4) % 24;
+}
