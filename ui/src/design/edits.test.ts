@@ -67,4 +67,6 @@ test("a stage is never fed from itself, nor from what it feeds", () => {
   expect(dcRails(chained, "c").map(([id]) => id)).toEqual(["bank", "a", "b"]);
   // An inverter's rail is no DC rail.
   expect(dcRails(chained).map(([id]) => id)).toEqual(["bank", "a", "b", "c"]);
+  // Nor does anything that a store feeds feed that store.
+  expect(dcRails(chained, "bank")).toEqual([]);
 });

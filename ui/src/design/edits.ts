@@ -86,41 +86,34 @@ export const withStage = <S extends Stage>(design: Design, id: string, change: P
   ),
 });
 
-/** DC rails a stage can be fed from, by the name of what makes them: not those behind itself. */
+/** DC rails, by the name of what makes them: not those that a store or stage feeds itself. */
 export function dcRails(design: Design, except = ""): [string, string][] {
+  const stores = design.stores
+    .filter((store) => isBank(store) || store.kind === "vehicle")
+    .map((store): [string, string] => [store.id, store.name]);
   const behind = behindOf(design, except);
-  const rails: [string, string][] = [
-    ...design.stores
-      .filter((store) => isBank(store) || store.kind === "vehicle")
-      .map((store): [string, string] => [store.id, store.name]),
-    ...outletsOf(design)
-      .filter(({ outlet }) => outlet.kind === "dc")
-      .map(({ outlet, station }): [string, string] => [
-        outlet.id,
-        `${station.name}, ${outlet.name}`,
-      ]),
-    ...design.stages
-      .filter((stage) => stage.kind !== "inverter")
-      .map((stage): [string, string] => [stage.id, stage.name]),
-  ];
-  return rails.filter(([id]) => !behind.has(id));
+  return [...stores, ...madeRails(design, "dc")].filter(([id]) => !behind.has(id));
 }
 
-/** Rails that hold AC, but for what a store or stage feeds. */
+/** AC rails, the same way. */
 export function acRails(design: Design, except = ""): [string, string][] {
   const behind = behindOf(design, except);
-  const rails: [string, string][] = [
-    ...design.stages
-      .filter((stage) => stage.kind === "inverter")
-      .map((stage): [string, string] => [stage.id, stage.name]),
+  return madeRails(design, "ac").filter(([id]) => !behind.has(id));
+}
+
+/** Rails that outlets of stations and stages make. */
+function madeRails(design: Design, kind: "ac" | "dc"): [string, string][] {
+  return [
     ...outletsOf(design)
-      .filter(({ outlet }) => outlet.kind === "ac")
+      .filter(({ outlet }) => outlet.kind === kind)
       .map(({ outlet, station }): [string, string] => [
         outlet.id,
         `${station.name}, ${outlet.name}`,
       ]),
+    ...design.stages
+      .filter((stage) => (stage.kind === "inverter") === (kind === "ac"))
+      .map((stage): [string, string] => [stage.id, stage.name]),
   ];
-  return rails.filter(([id]) => !behind.has(id));
 }
 
 /** A store or stage with all rails that it feeds. */
