@@ -6,8 +6,10 @@ import multiprocessing
 import os
 import subprocess
 import sys
+import threading
 import time
 from collections.abc import Iterator
+from contextlib import suppress
 from pathlib import Path
 
 import pytest
@@ -54,6 +56,11 @@ def _spin() -> None:
 def _begin_to_spin(file: Path) -> None:
     file.write_text(str(os.getpid()))
     _spin()
+
+
+def _until_closed(workers: Workers) -> None:
+    with suppress(Stopped):
+        workers.within(None)(_spin)
 
 
 def _refuse() -> None:
@@ -178,7 +185,7 @@ def test_an_edit_never_waits_for_a_longer_answer() -> None:
         app.state.workers.wake()
         app.state.quick_workers.wake()
         for _ in range(WORKERS):
-            app.state.workers.submit(_spin)
+            threading.Thread(target=_until_closed, args=(app.state.workers,)).start()
         sent = VAN.model_dump(mode="json") | {"name": "edited"}
         answer = web.post("/api/evaluate?quick=true", json=sent)
         assert (answer.status_code, answer.json()["quick"]) == (200, True)
@@ -203,23 +210,22 @@ def test_a_search_that_is_left_ends_with_its_workers(workers: Workers) -> None:
     asyncio.run(work())
 
 
-class Heavy:
-    """It takes half a second to be read."""
-
-    def __reduce__(self) -> tuple[object, tuple[float]]:
-        """As what is not there before it is read."""
-        return time.sleep, (0.5,)
-
-
-def test_nobody_waits_for_ever_because_another_gave_up() -> None:
+def test_nobody_waits_for_ever_because_another_gave_up(tmp_path: Path) -> None:
     """The process of what was given up had taken the next already, and that was lost with it."""
-    made = Workers(1)
+    made, file = Workers(1), tmp_path / "pid"
     made.wake()
-    given_up, wanted = made.submit(Heavy), made.submit(time.sleep, 1.0)
-    while not given_up.running():
-        time.sleep(0.001)
-    given_up.cancel()  # type: ignore[no-untyped-call]
-    wanted.result(timeout=30.0)
+    answers: list[int] = []
+    next_one = threading.Thread(target=lambda: answers.append(made.within(None)(_pid)))
+
+    def given_up() -> str:
+        if file.exists() and not next_one.ident:
+            next_one.start()
+        return "gone" * bool(next_one.ident)
+
+    with pytest.raises(Stopped, match="gone"), stopped_by(given_up):
+        made.within(None)(_begin_to_spin, file)
+    next_one.join(timeout=30.0)
+    assert answers
     made.close()
 
 

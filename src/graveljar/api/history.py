@@ -8,7 +8,7 @@ from uuid import UUID
 from fastapi import APIRouter, Path, Query
 from pydantic import Field
 
-from graveljar.api.designs import Kept
+from graveljar.api.carried import KeptDesigns
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.model import Design
@@ -56,7 +56,7 @@ def post_changes(body: TwoDesigns) -> list[Change]:
 @router.get("/designs/{design_id}/revisions")
 def get_revisions(
     design_id: UUID,
-    designs: Kept,
+    designs: KeptDesigns,
     before: Annotated[int | None, Query(ge=1, le=MAX_NUMBER)] = None,
     count: Annotated[int, Query(ge=1, le=100)] = 40,
 ) -> list[HistoryEntry]:
@@ -68,13 +68,15 @@ def get_revisions(
 
 
 @router.get("/designs/{design_id}/revisions/{number}")
-def get_revision(design_id: UUID, number: Number, designs: Kept) -> Revision:
+def get_revision(design_id: UUID, number: Number, designs: KeptDesigns) -> Revision:
     """One version of a design, with its document."""
     return designs.revision(design_id, number)
 
 
 @router.put("/designs/{design_id}/revisions/{number}/name", status_code=204)
-def put_revision_name(design_id: UUID, number: Number, body: RevisionName, designs: Kept) -> None:
+def put_revision_name(
+    design_id: UUID, number: Number, body: RevisionName, designs: KeptDesigns
+) -> None:
     """Give a version a name."""
     designs.name_revision(design_id, number, body.name.strip())
 

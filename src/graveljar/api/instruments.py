@@ -2,25 +2,18 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter
 from pydantic import BaseModel, Field
 
+from graveljar.api.carried import Listed
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
 from graveljar.core.model.fields import Celsius, Id
 from graveljar.core.readings import CapacityReading, DrawnRow, capacity_of
-from graveljar.instruments.reader import Instruments, InstrumentSetting
+from graveljar.instruments.reader import InstrumentSetting
 from graveljar.instruments.stand_ins import Quantity
 
 router = APIRouter(prefix="/api/instruments", route_class=BoundedRoute, responses=PROBLEMS)
-
-
-def _instruments(request: Request) -> Instruments:
-    instruments: Instruments = request.app.state.instruments
-    return instruments
-
-
-Listed = Annotated[Instruments, Depends(_instruments)]
 
 
 class ReadRequest(Body):

@@ -10,12 +10,13 @@ from typing import IO, Annotated, Any, Literal
 from uuid import UUID
 
 import numpy as np
-from fastapi import APIRouter, Depends, Query, Request
+from fastapi import APIRouter, Query, Request
 from fastapi.concurrency import run_in_threadpool
 from fastapi.responses import StreamingResponse
 from numpy.typing import NDArray
 from pydantic import Field, TypeAdapter, ValidationError
 
+from graveljar.api.carried import KeptLogs
 from graveljar.api.described import Csv, as_csv
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
@@ -42,14 +43,6 @@ IN_MEMORY = 2_000_000
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 # Its body is no JSON: it is read as it comes.
 files = APIRouter(prefix="/api", responses=PROBLEMS)
-
-
-def _logs(request: Request) -> Logs:
-    logs: Logs = request.app.state.logs
-    return logs
-
-
-Kept = Annotated[Logs, Depends(_logs)]
 
 
 class LogHead(Body):
@@ -85,7 +78,7 @@ def post_look(body: LogHead) -> LookedAt:
 async def post_log(
     design_id: UUID,
     request: Request,
-    logs: Kept,
+    logs: KeptLogs,
     name: Annotated[str, Query(min_length=1, max_length=120, pattern=ONE_LINE)],
     subject: Annotated[str, Query(min_length=1, max_length=40, pattern=ONE_LINE)],
     layout: Annotated[str, Query(max_length=8_000)],
@@ -158,7 +151,7 @@ def _whole(file: LogFile, lines: TextIOWrapper) -> Iterator[list[Any]]:
 
 
 @router.get("/designs/{design_id}/logs")
-def get_logs(design_id: UUID, logs: Kept) -> list[KeptLog]:
+def get_logs(design_id: UUID, logs: KeptLogs) -> list[KeptLog]:
     """Logs of a design, the newest first."""
     return logs.all(design_id)
 
@@ -167,7 +160,7 @@ def get_logs(design_id: UUID, logs: Kept) -> list[KeptLog]:
 def get_picture(
     design_id: UUID,
     log_id: UUID,
-    logs: Kept,
+    logs: KeptLogs,
     points: Annotated[int, Query(ge=10, le=MAX_BUCKETS)] = 600,
     from_s: Annotated[float, Query(ge=0, le=1e9)] = 0.0,
     until_s: Annotated[float | None, Query(gt=0, le=1e9)] = None,
@@ -177,7 +170,7 @@ def get_picture(
 
 
 @router.get("/designs/{design_id}/logs/{log_id}/rows.csv", response_class=Csv)
-def export_log(design_id: UUID, log_id: UUID, logs: Kept) -> Csv:
+def export_log(design_id: UUID, log_id: UUID, logs: KeptLogs) -> Csv:
     """A log as CSV, every row, as it can be read in again."""
     logs.one(design_id, log_id)
     return as_csv(_rows(logs, design_id, log_id), "gravel-jar-log.csv")
@@ -190,7 +183,9 @@ def _rows(logs: Logs, design_id: UUID, log_id: UUID) -> Iterator[str]:
 
 
 @router.post("/designs/{design_id}/logs/{log_id}/fit")
-def post_fit(design_id: UUID, log_id: UUID, design: Design, logs: Kept, compute: Computing) -> Fit:
+def post_fit(
+    design_id: UUID, log_id: UUID, design: Design, logs: KeptLogs, compute: Computing
+) -> Fit:
     """What a log tells of its part in the design that is sent; nothing is stored."""
     log = logs.one(design_id, log_id)
     data = _data(log, logs.thinned(design_id, log_id, STRETCHES))
@@ -199,7 +194,7 @@ def post_fit(design_id: UUID, log_id: UUID, design: Design, logs: Kept, compute:
 
 @router.post("/designs/{design_id}/logs/{log_id}/against")
 def post_against(
-    design_id: UUID, log_id: UUID, design: Design, logs: Kept, compute: Computing
+    design_id: UUID, log_id: UUID, design: Design, logs: KeptLogs, compute: Computing
 ) -> Against:
     """A log of a bank beside the run of the design that is sent; nothing is stored."""
     log = logs.one(design_id, log_id)
@@ -209,7 +204,7 @@ def post_against(
 
 @router.post("/designs/{design_id}/logs/{log_id}/capacity")
 def post_log_capacity(
-    design_id: UUID, log_id: UUID, logs: Kept, compute: Computing
+    design_id: UUID, log_id: UUID, logs: KeptLogs, compute: Computing
 ) -> CapacityReading:
     """A log of volts and amps as a capacity test; nothing is stored."""
     log = logs.one(design_id, log_id)
@@ -245,12 +240,12 @@ def _data(log: KeptLog, thinned: Thinned) -> LogData:
 
 
 @router.delete("/designs/{design_id}/logs/{log_id}", status_code=204)
-def delete_log(design_id: UUID, log_id: UUID, logs: Kept) -> None:
+def delete_log(design_id: UUID, log_id: UUID, logs: KeptLogs) -> None:
     """Take a log away; it can be restored."""
     logs.delete(design_id, log_id)
 
 
 @router.post("/designs/{design_id}/logs/{log_id}/restore", status_code=204)
-def restore_log(design_id: UUID, log_id: UUID, logs: Kept) -> None:
+def restore_log(design_id: UUID, log_id: UUID, logs: KeptLogs) -> None:
     """Bring a log back."""
     logs.restore(design_id, log_id)

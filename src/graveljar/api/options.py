@@ -4,14 +4,13 @@ import json
 from collections.abc import AsyncGenerator, AsyncIterator
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter
 from fastapi.responses import StreamingResponse
 from pydantic import Field, TypeAdapter
 
+from graveljar.api.carried import KeptParts, Running
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
-from graveljar.api.searches import Searches
-from graveljar.api.shelf import Kept
 from graveljar.computing import works
 from graveljar.core.model import Design, Part
 from graveljar.core.planning.comparison import ComparedDesign, Variant
@@ -34,11 +33,6 @@ router = APIRouter(prefix="/api/options", route_class=BoundedRoute, responses=PR
 
 MAX_SIDES = 4
 _STEP: TypeAdapter[Step] = TypeAdapter(Step)
-
-
-def _searches(request: Request) -> Searches:
-    searches: Searches = request.app.state.searches
-    return searches
 
 
 class SearchRequest(Body):
@@ -75,7 +69,7 @@ class SearchLine(Part):
 
 
 @router.post("/levers")
-def post_levers(design: Design, parts: Kept, compute: Computing) -> list[Lever]:
+def post_levers(design: Design, parts: KeptParts, compute: Computing) -> list[Lever]:
     """Single changes by the hours they buy; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(compute(levers_of, design, shelf))
@@ -94,7 +88,7 @@ def post_sweep(design: Design, against: Against, compute: Computing) -> Sweep:
 
 
 @router.post("/wake", status_code=204)
-def post_wake(searches: Annotated[Searches, Depends(_searches)]) -> None:
+def post_wake(searches: Running) -> None:
     """Have the workers of a search ready: somebody looks at the options."""
     searches.wake()
 
@@ -106,7 +100,7 @@ def post_variants(design: Design, compute: Computing) -> list[Variant]:
 
 
 @router.post("/sides")
-def post_sides(body: CompareRequest, parts: Kept, compute: Computing) -> list[ComparedDesign]:
+def post_sides(body: CompareRequest, parts: KeptParts, compute: Computing) -> list[ComparedDesign]:
     """Designs in columns, with the prices of the shelf; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return compute(works.sides_of, body.designs, shelf)
@@ -117,9 +111,7 @@ def post_sides(body: CompareRequest, parts: Kept, compute: Computing) -> list[Co
     response_class=StreamingResponse,
     responses={200: {"model": SearchLine, "content": {"application/x-ndjson": {}}}},
 )
-def post_search(
-    body: SearchRequest, parts: Kept, searches: Annotated[Searches, Depends(_searches)]
-) -> StreamingResponse:
+def post_search(body: SearchRequest, parts: KeptParts, searches: Running) -> StreamingResponse:
     """Size whole systems: a line of JSON a step, as it is found. It ends with the connection."""
     ask = SearchAsk(
         parts=tuple(

@@ -3,10 +3,11 @@
 from typing import Annotated, Literal
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Request, Response
 from fastapi.concurrency import run_in_threadpool
 from pydantic import AwareDatetime, Field
 
+from graveljar.api.carried import KeptReadings
 from graveljar.api.described import Csv, as_csv
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
@@ -24,19 +25,11 @@ from graveljar.core.readings import (
 from graveljar.core.views.band_causes import BandCauses
 from graveljar.formats.pictures import cleaned
 from graveljar.formats.readings_csv import write_readings
-from graveljar.store.readings import MAX_READINGS, KeptReading, Readings
+from graveljar.store.readings import MAX_READINGS, KeptReading
 
 router = APIRouter(prefix="/api", route_class=BoundedRoute, responses=PROBLEMS)
 # Its body is no JSON.
 pictures = APIRouter(prefix="/api", responses=PROBLEMS)
-
-
-def _readings(request: Request) -> Readings:
-    readings: Readings = request.app.state.readings
-    return readings
-
-
-Kept = Annotated[Readings, Depends(_readings)]
 
 
 class NewReading(Body):
@@ -103,31 +96,33 @@ def post_judge(body: JudgeRequest, compute: Computing) -> list[Judged | None]:
 
 
 @router.get("/designs/{design_id}/readings")
-def get_readings(design_id: UUID, readings: Kept) -> list[KeptReading]:
+def get_readings(design_id: UUID, readings: KeptReadings) -> list[KeptReading]:
     """Readings of a design, the last taken first."""
     return readings.all(design_id)
 
 
 @router.post("/designs/{design_id}/readings", status_code=201)
-def post_reading(design_id: UUID, body: NewReading, readings: Kept) -> KeptReading:
+def post_reading(design_id: UUID, body: NewReading, readings: KeptReadings) -> KeptReading:
     """Keep a reading."""
     return readings.add(design_id, body.reading)
 
 
 @router.put("/designs/{design_id}/readings/{reading_id}")
-def put_reading(design_id: UUID, reading_id: UUID, body: NewReading, readings: Kept) -> KeptReading:
+def put_reading(
+    design_id: UUID, reading_id: UUID, body: NewReading, readings: KeptReadings
+) -> KeptReading:
     """Put other figures into a reading."""
     return readings.change(design_id, reading_id, body.reading)
 
 
 @router.delete("/designs/{design_id}/readings/{reading_id}", status_code=204)
-def delete_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
+def delete_reading(design_id: UUID, reading_id: UUID, readings: KeptReadings) -> None:
     """Take a reading away; it can be restored."""
     readings.delete(design_id, reading_id)
 
 
 @router.post("/designs/{design_id}/readings/{reading_id}/restore", status_code=204)
-def restore_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
+def restore_reading(design_id: UUID, reading_id: UUID, readings: KeptReadings) -> None:
     """Bring a reading back."""
     readings.restore(design_id, reading_id)
 
@@ -142,7 +137,9 @@ def restore_reading(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
         }
     },
 )
-async def put_picture(design_id: UUID, reading_id: UUID, request: Request, readings: Kept) -> None:
+async def put_picture(
+    design_id: UUID, reading_id: UUID, request: Request, readings: KeptReadings
+) -> None:
     """Put a picture beside a reading; all that it carries beside the picture is left out."""
     media, data = await run_in_threadpool(cleaned, await request.body())
     await run_in_threadpool(readings.keep_picture, design_id, reading_id, media, data)
@@ -153,14 +150,14 @@ async def put_picture(design_id: UUID, reading_id: UUID, request: Request, readi
     response_class=Response,
     responses={200: {"content": {"image/png": {}, "image/jpeg": {}}}},
 )
-def get_picture(design_id: UUID, reading_id: UUID, readings: Kept) -> Response:
+def get_picture(design_id: UUID, reading_id: UUID, readings: KeptReadings) -> Response:
     """The picture beside a reading."""
     media, data = readings.picture(design_id, reading_id)
     return Response(data, media_type=media, headers={"Cache-Control": "no-store"})
 
 
 @router.delete("/designs/{design_id}/readings/{reading_id}/picture", status_code=204)
-def delete_picture(design_id: UUID, reading_id: UUID, readings: Kept) -> None:
+def delete_picture(design_id: UUID, reading_id: UUID, readings: KeptReadings) -> None:
     """Take the picture beside a reading away."""
     readings.remove_picture(design_id, reading_id)
 
@@ -181,7 +178,7 @@ class BenchBook(Body):
 
 
 @router.get("/designs/{design_id}/bench-book.json")
-def export_bench_book(design_id: UUID, readings: Kept, response: Response) -> BenchBook:
+def export_bench_book(design_id: UUID, readings: KeptReadings, response: Response) -> BenchBook:
     """The readings of a design as JSON, the first taken first."""
     response.headers["Content-Disposition"] = 'attachment; filename="gravel-jar-bench-book.json"'
     kept = reversed(readings.all(design_id))
@@ -189,13 +186,13 @@ def export_bench_book(design_id: UUID, readings: Kept, response: Response) -> Be
 
 
 @router.post("/designs/{design_id}/bench-book")
-def import_bench_book(design_id: UUID, body: BenchBook, readings: Kept) -> int:
+def import_bench_book(design_id: UUID, body: BenchBook, readings: KeptReadings) -> int:
     """Read a bench book back in; what is there already stays. Gives how many were new."""
     return readings.add_all(design_id, [(x.taken_at, x.reading) for x in body.readings])
 
 
 @router.get("/designs/{design_id}/readings.csv", response_class=Csv)
-def export_readings(design_id: UUID, readings: Kept) -> Csv:
+def export_readings(design_id: UUID, readings: KeptReadings) -> Csv:
     """The readings of a design as CSV, one a row."""
     rows = [(kept.taken_at, kept.reading) for kept in readings.all(design_id)]
     return as_csv([write_readings(rows)], "gravel-jar-readings.csv")

@@ -6,9 +6,9 @@ from fastapi import APIRouter, Response
 from pydantic import Field
 
 from graveljar.api.answers import week_json
+from graveljar.api.carried import KeptParts
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
-from graveljar.api.shelf import Kept
 from graveljar.computing import works
 from graveljar.core.components.sun_hourly import HourlySun
 from graveljar.core.components.sun_place import PlaceSun, sun_of_place, usual_clearness
@@ -106,7 +106,7 @@ def post_sun_file(body: SunFileRequest) -> HourlySun:
 
 
 @router.post("/refill/pairs")
-def post_pairs(body: PairsRequest, parts: Kept, compute: Computing) -> list[Pair]:
+def post_pairs(body: PairsRequest, parts: KeptParts, compute: Computing) -> list[Pair]:
     """Numbers of batteries and panels that balance the week, with the prices of the shelf."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(compute(works.pairs_in, body.design, shelf, body.poor))

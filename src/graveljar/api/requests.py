@@ -45,11 +45,11 @@ class BoundedRoute(APIRoute):
         return bounded
 
 
-def _computing(request: Request) -> Compute:
+async def _computing(request: Request) -> Compute:
     return _within(request.app.state.workers, request)
 
 
-def _computing_at_once(request: Request) -> Compute:
+async def _computing_at_once(request: Request) -> Compute:
     return _within(request.app.state.quick_workers, request)
 
 

@@ -9,8 +9,8 @@ from fastapi import APIRouter, Response
 from pydantic import BaseModel, Field
 
 from graveljar.api.answers import course_json, evaluation_json, workings_json
+from graveljar.api.carried import KeptDesigns
 from graveljar.api.described import Csv, as_csv
-from graveljar.api.designs import Kept
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.reference import Reference, reference
 from graveljar.api.requests import Body, BoundedRoute, Computing, ComputingAtOnce
@@ -81,7 +81,7 @@ class Health(BaseModel):
 
 
 @router.get("/health")
-def health(designs: Kept, response: Response) -> Health:
+def health(designs: KeptDesigns, response: Response) -> Health:
     """Tell whether the database answers; 503 if it does not."""
     if designs.reachable():
         return Health(status="ok", database="ok")

@@ -7,8 +7,8 @@ from collections.abc import AsyncGenerator
 from typing import Final
 
 from graveljar.computing import works
-from graveljar.computing.begin import LOOK_S
-from graveljar.computing.workers import ENDED, WORKERS, Workers
+from graveljar.computing.budget import Budget
+from graveljar.computing.workers import WORKERS, Workers
 from graveljar.core.errors import GravelJarError
 from graveljar.core.model import Design
 from graveljar.core.planning.search import (
@@ -20,6 +20,7 @@ from graveljar.core.planning.search import (
     merged,
 )
 from graveljar.core.planning.search.front import ParetoFront
+from graveljar.core.stop import stopped_by
 
 # A search goes in as many parts: the smaller, the sooner another one has its turn.
 PARTS: Final = 24
@@ -110,20 +111,16 @@ class Searches:
     async def _part(self, design: Design, ask: SearchAsk, k: int) -> list[Step]:
         # First come, first served: each search asks for a turn again after each of its parts.
         async with self._turns:
+            budget = Budget(None)
+            compute = self._workers.within(None)
             try:
-                return await self._done(design, ask, k)
-            except ENDED:
-                # Once more, in a new worker.
-                return await self._done(design, ask, k)
-
-    async def _done(self, design: Design, ask: SearchAsk, k: int) -> list[Step]:
-        while not self._workers.awake:
-            self._workers.wake_beside()
-            await asyncio.sleep(LOOK_S)
-        # Ended with its worker where nobody waits for it any more.
-        return await asyncio.wrap_future(
-            self._workers.submit(works.part_of_search, design, ask, (k, PARTS))
-        )
+                with stopped_by(budget):
+                    return await asyncio.to_thread(
+                        compute, works.part_of_search, design, ask, (k, PARTS)
+                    )
+            finally:
+                # Ended with its worker where nobody waits for it any more.
+                budget.gone = True
 
 
 class Slot:

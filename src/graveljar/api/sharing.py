@@ -4,10 +4,9 @@ from uuid import UUID
 
 from fastapi import APIRouter
 
-from graveljar.api.designs import Kept as KeptDesigns
+from graveljar.api.carried import KeptDesigns, KeptParts
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute
-from graveljar.api.shelf import Kept
 from graveljar.core.model import Design
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.planning.shelf.share import SharedDesign, shared
@@ -31,14 +30,14 @@ class TakenIn(Body):
 
 
 @router.post("")
-def post_share(body: ShareRequest, parts: Kept) -> SharedDesign:
+def post_share(body: ShareRequest, parts: KeptParts) -> SharedDesign:
     """A design with the parts of the shelf that it was made with; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return shared(body.design, shelf, prices=body.prices)
 
 
 @router.post("/take-in", status_code=201)
-def post_take_in(body: SharedDesign, designs: KeptDesigns, parts: Kept) -> TakenIn:
+def post_take_in(body: SharedDesign, designs: KeptDesigns, parts: KeptParts) -> TakenIn:
     """Keep a design that was handed on, and parts that were never on this shelf.
 
     A part that is there stays as it is, with its own price; one that was deleted stays deleted.

@@ -4,9 +4,10 @@ import re
 from datetime import UTC, datetime
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Response
 from pydantic import Field
 
+from graveljar.api.carried import KeptParts
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
 from graveljar.computing import works
@@ -18,14 +19,6 @@ from graveljar.formats.sheet_html import PARTS, Paper, Part
 from graveljar.store.parts import Parts
 
 router = APIRouter(prefix="/api/sheet", route_class=BoundedRoute, responses=PROBLEMS)
-
-
-def _parts(request: Request) -> Parts:
-    parts: Parts = request.app.state.parts
-    return parts
-
-
-Kept = Annotated[Parts, Depends(_parts)]
 
 
 Revision = Annotated[int, Field(ge=1, le=1_000_000_000)]
@@ -58,7 +51,7 @@ def _shelf(parts: Parts) -> list[Candidate]:
 
 
 @router.post("")
-def post_sheet(design: Design, parts: Kept, compute: Computing) -> Sheet:
+def post_sheet(design: Design, parts: KeptParts, compute: Computing) -> Sheet:
     """Everything of a design that is printed; nothing is stored."""
     return compute(works.whole_sheet, design, _shelf(parts))
 
@@ -68,7 +61,7 @@ def post_sheet(design: Design, parts: Kept, compute: Computing) -> Sheet:
     response_class=Response,
     responses={200: {"content": {"text/html": {}, "application/pdf": {}}}},
 )
-def post_print(body: PrintRequest, parts: Kept, compute: Computing) -> Response:
+def post_print(body: PrintRequest, parts: KeptParts, compute: Computing) -> Response:
     """The sheet as one file: HTML without scripts, or PDF."""
     today = datetime.now(UTC).astimezone().date()
     made = compute(

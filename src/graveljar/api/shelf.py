@@ -3,9 +3,10 @@
 from typing import Annotated
 from uuid import UUID
 
-from fastapi import APIRouter, Depends, Request
+from fastapi import APIRouter
 from pydantic import Field, JsonValue
 
+from graveljar.api.carried import KeptDesigns, KeptParts
 from graveljar.api.described import Csv, as_csv
 from graveljar.api.problems import PROBLEMS
 from graveljar.api.requests import Body, BoundedRoute, Computing
@@ -19,25 +20,10 @@ from graveljar.core.planning.shelf import (
 )
 from graveljar.core.planning.station_growth import Route, RoutesAsk, routes_of
 from graveljar.formats.parts_csv import MAX_CHARACTERS, MAX_ROWS, CsvRow, read_parts, write_parts
-from graveljar.store.designs import Designs
-from graveljar.store.parts import KeptPart, Parts
+from graveljar.store.parts import KeptPart
 from graveljar.store.records import CopyOfPart
 
 router = APIRouter(prefix="/api/shelf", route_class=BoundedRoute, responses=PROBLEMS)
-
-
-def _parts(request: Request) -> Parts:
-    parts: Parts = request.app.state.parts
-    return parts
-
-
-def _designs(request: Request) -> Designs:
-    designs: Designs = request.app.state.designs
-    return designs
-
-
-Kept = Annotated[Parts, Depends(_parts)]
-KeptDesigns = Annotated[Designs, Depends(_designs)]
 
 
 class NewParts(Body):
@@ -81,19 +67,19 @@ class SuitRequest(Body):
 
 
 @router.get("")
-def get_parts(parts: Kept) -> list[KeptPart]:
+def get_parts(parts: KeptParts) -> list[KeptPart]:
     """Every part on the shelf."""
     return parts.all()
 
 
 @router.post("", status_code=201)
-def post_parts(body: NewParts, parts: Kept) -> list[KeptPart]:
+def post_parts(body: NewParts, parts: KeptParts) -> list[KeptPart]:
     """Put parts on the shelf."""
     return parts.add(body.parts)
 
 
 @router.put("/parts/{part_id}")
-def put_part(part_id: UUID, body: SavePart, parts: Kept) -> KeptPart:
+def put_part(part_id: UUID, body: SavePart, parts: KeptParts) -> KeptPart:
     """Change a part; 409 if it was changed from an older revision."""
     return parts.save(part_id, body.base, body.part)
 
@@ -105,19 +91,19 @@ def get_copies(part_id: UUID, designs: KeptDesigns) -> list[CopyOfPart]:
 
 
 @router.delete("/parts/{part_id}", status_code=204)
-def delete_part(part_id: UUID, parts: Kept) -> None:
+def delete_part(part_id: UUID, parts: KeptParts) -> None:
     """Take a part off the shelf; it can be restored."""
     parts.delete(part_id)
 
 
 @router.post("/parts/{part_id}/restore")
-def restore_part(part_id: UUID, parts: Kept) -> KeptPart:
+def restore_part(part_id: UUID, parts: KeptParts) -> KeptPart:
     """Put a part back."""
     return parts.restore(part_id)
 
 
 @router.get("/parts.csv", response_class=Csv)
-def export_parts(parts: Kept) -> Csv:
+def export_parts(parts: KeptParts) -> Csv:
     """The whole shelf as CSV."""
     return as_csv([write_parts([kept.part for kept in parts.all()])], "gravel-jar-shelf.csv")
 
@@ -135,14 +121,14 @@ def post_measured(body: MeasuredOn) -> ShelfPart:
 
 
 @router.post("/suits")
-def post_suits(body: SuitRequest, parts: Kept, compute: Computing) -> list[Suitability]:
+def post_suits(body: SuitRequest, parts: KeptParts, compute: Computing) -> list[Suitability]:
     """Which parts suit a store or stage, those that do first."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(compute(suits_of, body.design, body.subject, shelf))
 
 
 @router.post("/routes")
-def post_routes(body: GrowthRequest, parts: Kept, compute: Computing) -> list[Route]:
+def post_routes(body: GrowthRequest, parts: KeptParts, compute: Computing) -> list[Route]:
     """Ways to grow a station, by what is on the shelf; nothing is stored."""
     shelf = [Candidate(str(kept.id), kept.part) for kept in parts.all()]
     return list(compute(routes_of, body.design, body.grow, shelf))

@@ -10,13 +10,12 @@ import pickle
 import signal
 import threading
 import time
+import traceback
 from collections.abc import Callable
 from concurrent.futures import Future
-from concurrent.futures.process import BrokenProcessPool
 from contextvars import copy_context
-from typing import Final, Protocol, TypeVar
-
-from pebble import ProcessExpired, ProcessFuture, ProcessPool
+from multiprocessing.connection import Connection
+from typing import Any, Final, Protocol, TypeVar
 
 from graveljar.computing.begin import LOOK_S, forking
 from graveljar.computing.budget import Budget, too_long
@@ -31,8 +30,9 @@ WORKERS: Final = 2
 # Seconds of all threads of a worker over those of the one that is counted: then it is stuck.
 STUCK_FACTOR: Final = 3.0
 _DIES_WITH_PARENT: Final = 1
-# A worker was ended from outside, or all of them.
-ENDED: Final = (ProcessExpired, BrokenProcessPool)
+_CLOSED: Final = "The program ends."
+# Processes start and are waited for one at a time: each tells how it ended only once.
+_PROCESSES: Final = threading.Lock()
 
 
 class Compute(Protocol):
@@ -75,18 +75,68 @@ def both(
     return compute(first, *args), gives.result()
 
 
-class Workers:
-    """A few processes, each with a pool of its own, replaced when one ends.
+class _Ended(Exception):
+    """A worker ended before its answer was there."""
 
-    In one pool for all a process that is ended because nobody waits for its work may have taken
-    the next already: whoever waits for that would wait for ever.
-    """
+
+class _Worker:
+    """A process that works out one thing after another, told so through a pipe."""
+
+    def __init__(self) -> None:
+        context = forking()
+        self._pipe, its = context.Pipe()
+        self._process = context.Process(target=_serve, args=(its,), daemon=True)
+        with _PROCESSES:
+            self._process.start()
+        # It alone holds its end: when it ends, so does reading.
+        its.close()
+        self.free = True
+
+    def work_out(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+        """Have something worked out, looking from time to time whether it is still wanted.
+
+        Raises
+        ------
+        Stopped : it takes too long, or nobody waits for it any more.
+        _Ended : its process ended.
+        """
+        self.free = False
+        try:
+            self._pipe.send((most_s, work, args))
+            while not self._pipe.poll(LOOK_S):
+                heed()
+            given, error = self._pipe.recv()
+        except (EOFError, ConnectionError):
+            if most_s is not None and self._exit_code() == -signal.SIGPROF:
+                raise Stopped(too_long(most_s)) from None
+            raise _Ended from None
+        self.free = True
+        if error is not None:
+            raise error
+        done: T = given
+        return done
+
+    def _exit_code(self) -> int | None:
+        with _PROCESSES:
+            self._process.join()
+            return self._process.exitcode
+
+    def end(self) -> None:
+        """End it, whatever it computes."""
+        with _PROCESSES:
+            self._process.kill()
+            self._process.join()
+        self._pipe.close()
+
+
+class Workers:
+    """A few processes, started when something is to be worked out, each replaced when it ends."""
 
     def __init__(self, count: int = WORKERS) -> None:
         self._count = count
-        self._idle: list[ProcessPool] = []
-        self._busy: set[ProcessPool] = set()
-        self._pools = threading.Lock()
+        self._idle: list[_Worker] = []
+        self._busy: set[_Worker] = set()
+        self._changing = threading.Lock()
         self._turns = threading.Semaphore(count)
         self._waking, self.awake = False, False
 
@@ -99,61 +149,67 @@ class Workers:
                 heed()
                 time.sleep(LOOK_S)
             # Here only where no process can be had.
-            return self._wait(most_s, work, args) if self.awake else work(*args)
+            return self._in_turn(most_s, work, args) if self.awake else work(*args)
 
         return compute
 
-    def _wait(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+    def _in_turn(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
         """Wait for a turn and its worker; its process ends where it is stuck or not wanted."""
         while not self._turns.acquire(timeout=LOOK_S):
             heed()
         try:
-            return self._in_turn(most_s, work, args)
+            return self._work_out(most_s, work, args)
+        except _Ended:
+            if not self.awake:
+                raise Stopped(_CLOSED) from None
+            # Once more, in a new one.
+            return self._work_out(most_s, work, args)
         finally:
             self._turns.release()
 
-    def _in_turn(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+    def _work_out(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+        worker = self._take()
         try:
-            done: T = _done(self.submit(_within, most_s, work, args))
-        except ENDED as ended:
-            if most_s is not None and getattr(ended, "exitcode", 0) == -signal.SIGPROF:
-                raise Stopped(too_long(most_s)) from None
-            # Once more, in a new one.
-            done = _done(self.submit(_within, most_s, work, args))
-        return done
+            return worker.work_out(most_s, work, args)
+        finally:
+            self._give_back(worker)
 
-    def submit(self, work: Callable[..., T], *args: object) -> ProcessFuture[T]:
-        """Begin something in a worker that is free, or a new one; cancelled, its process ends."""
-        with self._pools:
-            pool = self._idle.pop() if self._idle else None
-            if pool is None or not pool.active:
-                pool = ProcessPool(1, initializer=_begin, context=forking())
-            self._busy.add(pool)
-        begun: ProcessFuture[T] = pool.schedule(work, args)
-        begun.add_done_callback(lambda done: self._give_back(pool, done))
-        return begun
+    def _take(self) -> _Worker:
+        """A worker that is free, or a new one."""
+        with self._changing:
+            worker = self._idle.pop() if self._idle else None
+        worker = worker or _Worker()
+        with self._changing:
+            self._busy.add(worker)
+        return worker
 
-    def _give_back(self, pool: ProcessPool, done: Future[T]) -> None:
-        """Keep a worker for the next, or end one that does not go on."""
-        ended = done.cancelled() or isinstance(done.exception(), ENDED)
-        with self._pools:
-            if pool not in self._busy:
+    def _give_back(self, worker: _Worker) -> None:
+        """Keep a worker for the next, or end one that is at work still or too many."""
+        with self._changing:
+            # Closed meanwhile, it is ended already.
+            if worker not in self._busy:
                 return
-            self._busy.remove(pool)
-            if not ended and len(self._idle) < self._count:
-                self._idle.append(pool)
+            self._busy.remove(worker)
+            if worker.free and len(self._idle) < self._count:
+                self._idle.append(worker)
                 return
-        threading.Thread(target=_end, args=(pool,), daemon=True).start()
+        worker.end()
 
     def wake(self) -> None:
         """Start the processes, and wait until they are ready: some seconds for the first of all."""
+        self._waking = True
+        started: list[_Worker] = []
         try:
-            for ready in [self.submit(_ready) for _ in range(self._count)]:
-                ready.result()
+            while len(started) < self._count:
+                started.append(self._take())
+            for worker in started:
+                worker.work_out(None, _ready, ())
             self.awake = True
-        except (*ENDED, OSError, EOFError):
+        except (_Ended, OSError, EOFError):
             # The next that is asked starts them anew.
             self._waking = False
+        for worker in started:
+            self._give_back(worker)
 
     def wake_beside(self) -> None:
         """Start the processes while others go on, if nobody did; no end of the program waits."""
@@ -163,36 +219,34 @@ class Workers:
 
     def close(self) -> None:
         """End them, whatever they compute: nobody listens any more."""
-        # While they are being started they end with this process.
-        if not self._pools.acquire(timeout=LOOK_S):
-            return
-        pools = [*self._idle, *self._busy]
-        self._idle, self._busy = [], set()
-        self._waking, self.awake = False, False
-        self._pools.release()
-        for pool in pools:
-            pool.stop()  # type: ignore[no-untyped-call]
-        for pool in pools:
-            pool.join()
+        with self._changing:
+            workers = [*self._idle, *self._busy]
+            self._idle, self._busy = [], set()
+            self._waking, self.awake = False, False
+        for worker in workers:
+            worker.end()
 
 
-def _end(pool: ProcessPool) -> None:
-    pool.stop()  # type: ignore[no-untyped-call]
-    pool.join()
-
-
-def _done(waited: ProcessFuture[T]) -> T:
-    """The answer of a worker, looking from time to time whether it is still wanted."""
+def _serve(pipe: Connection) -> None:
+    """In a worker: work out what comes through the pipe, one after the other, until it ends."""
+    _begin()
     while True:
         try:
-            done: T = waited.result(LOOK_S)
-            return done
-        except TimeoutError:
-            try:
-                heed()
-            except Stopped:
-                waited.cancel()  # type: ignore[no-untyped-call]
-                raise
+            asked = pipe.recv()
+        except EOFError:
+            return
+        pipe.send_bytes(_answer(*asked))
+
+
+def _answer(most_s: float | None, work: Callable[..., Any], args: Args) -> bytes:
+    """What was worked out, or the error instead, written as the pipe reads it."""
+    try:
+        return pickle.dumps((_within(most_s, work, args), None))
+    except BaseException as error:
+        told = error if _readable(error) else RuntimeError(repr(error))
+        # For the log of the program.
+        told.add_note(traceback.format_exc())
+        return pickle.dumps((None, told))
 
 
 def _begin() -> None:
@@ -211,22 +265,18 @@ def _ready() -> None:
 
 
 def _within(most_s: float | None, work: Callable[..., T], args: Args) -> T:
-    """In a worker: within its limit, by asking; the system ends what does not ask any more."""
+    """Within its limit, by asking; the system ends what does not ask any more."""
     if most_s is not None:
         signal.setitimer(signal.ITIMER_PROF, STUCK_FACTOR * most_s)
     try:
         with stopped_by(Budget(most_s)):
             return work(*args)
-    except Exception as error:
-        if _readable(error):
-            raise
-        raise RuntimeError(repr(error)) from error
     finally:
         signal.setitimer(signal.ITIMER_PROF, 0.0)
 
 
-def _readable(error: Exception) -> bool:
-    """Whether an error can be sent and read again: one that cannot would end all that wait."""
+def _readable(error: BaseException) -> bool:
+    """Whether an error can be sent and read again."""
     try:
         pickle.loads(pickle.dumps(error))  # noqa: S301
     except Exception:
