@@ -30,8 +30,8 @@ from graveljar.core.views.loads import load_rows
 from graveljar.core.views.run_summary import run_summary
 from graveljar.core.views.verdict import verdict_of
 from graveljar.core.views.wires import wires_of
-from graveljar.core.workings import OF_CABLES, OF_NEEDED, keep_all
-from graveljar.core.workings.working import Figure
+from graveljar.core.workings import OF_CABLES, OF_NEEDED, keep_all, values_of
+from graveljar.core.workings.working import FigureValue
 
 
 def evaluate(design: Design, *, quick: bool = False) -> Evaluation:
@@ -89,10 +89,9 @@ def needed_worked_out(design: Design) -> WorkedNeeded:
     return WorkedNeeded(_needed(context, quick=False), _figures_of(context, OF_NEEDED))
 
 
-def _figures_of(context: Context, begins: str) -> dict[str, Figure]:
+def _figures_of(context: Context, begins: str) -> dict[str, FigureValue]:
     """The figures whose keys begin so."""
-    figures = keep_all(context).by_key
-    return {key: one for key, one in figures.items() if key.startswith(begins)}
+    return {key: one for key, one in values_of(context).items() if key.startswith(begins)}
 
 
 def _worked_out(context: Context, *, quick: bool, turn: int | None = None) -> ShortEvaluation:
@@ -116,11 +115,11 @@ def _worked_out(context: Context, *, quick: bool, turn: int | None = None) -> Sh
     )
 
 
-def _shown(context: Context, findings: tuple[Finding, ...]) -> dict[str, Figure]:
+def _shown(context: Context, findings: tuple[Finding, ...]) -> dict[str, FigureValue]:
     """The figures that are always shown; of other answers those that findings name."""
     named = {key for finding in findings for key in finding.figures}
     others = (OF_CABLES, OF_NEEDED)
-    kept = keep_all(context, named=named).by_key
+    kept = values_of(context, named)
     return {k: one for k, one in kept.items() if k in named or not k.startswith(others)}
 
 

@@ -5,7 +5,8 @@ loads kept apart one runs at a time, whichever matters most.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field
+from typing import NamedTuple
 
 import numpy as np
 
@@ -15,12 +16,11 @@ from graveljar.core.components.stage_loss import Loss
 from graveljar.core.lowering.lower import LoweredDesign
 from graveljar.core.model import Anytime, Converter, Inverter, Load
 from graveljar.core.network.load_at_rail import at_rail
-from graveljar.core.network.schedule import kept_apart_begins, middles, within
+from graveljar.core.network.schedule import all_within, kept_apart_begins, middles
 from graveljar.core.network.windows import least_input_v
 
 
-@dataclass(frozen=True)
-class Start:
+class Start(NamedTuple):
     """The highest start on a rail: `load` starts while `others_w` runs. [W]"""
 
     load: Load
@@ -29,8 +29,7 @@ class Start:
     one_start_w: float
 
 
-@dataclass(frozen=True)
-class RailDemand:
+class RailDemand(NamedTuple):
     """The highest demand on a rail at one time. [W], [VA]
 
     `loads` are those on the rail itself; `stages` what each stage on it draws; `straight_w` is
@@ -126,7 +125,7 @@ def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str,
             if start and (rail not in starts or start.watts > starts[rail].watts):
                 starts[rail] = start
     for rail, most in asked.items():
-        asked[rail] = replace(most, straight_w=straight_w[rail], start=starts.get(rail))
+        asked[rail] = most._replace(straight_w=straight_w[rail], start=starts.get(rail))
     return Demand(lowered, losses, sets, asked)
 
 
@@ -172,10 +171,8 @@ def running_sets(lowered: LoweredDesign) -> Iterator[tuple[Load, ...]]:
     """
     hours = middles(lowered.day.edges)
     turns = kept_apart_begins(lowered.design)
-    runs = np.ones((len(hours), len(lowered.loads)), dtype=np.bool_)
-    for i, load in enumerate(lowered.loads):
-        if not isinstance(load.when, Anytime):
-            runs[:, i] = within(lowered.tables[load.id].runs, hours)
+    runs = all_within([lowered.tables[load.id].runs for load in lowered.loads], hours)
+    runs |= np.array([isinstance(load.when, Anytime) for load in lowered.loads], dtype=np.bool_)
     # Each set once, in the order of the day.
     for now in dict.fromkeys(map(tuple, runs.tolist())):
         able = tuple(load for load, on in zip(lowered.loads, now, strict=True) if on)
@@ -189,8 +186,7 @@ def running_sets(lowered: LoweredDesign) -> Iterator[tuple[Load, ...]]:
             yield free
 
 
-@dataclass(frozen=True)
-class _Asking:
+class _Asking(NamedTuple):
     """What a load asks of its rail: `others_less_w` is its part of what runs as it starts."""
 
     load: Load
@@ -205,11 +201,13 @@ class _Network:
     """What is the same for every set of loads.
 
     `rails` from the outermost inward: each with what links on it take, and the stages on it.
+    `known` is what was worked out of a rail, by what runs on it and behind its stages.
     """
 
     rails: tuple[tuple[str, float, tuple[str, ...]], ...]
     losses: dict[str, Loss]
     asking: dict[str, _Asking]
+    known: dict[tuple[object, ...], RailDemand] = field(default_factory=dict)
 
 
 def _network(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str, float]) -> _Network:
@@ -242,19 +240,35 @@ def _ask(network: _Network, running: tuple[Load, ...]) -> dict[str, RailDemand]:
     asked: dict[str, RailDemand] = {}
     for rail, fed, behind in network.rails:
         here = on.get(rail, [])
-        stages = tuple((x, network.losses[x].dc_w(asked[x].watts)) for x in behind)
-        own = sum([x.watts for x in here])
-        total = own + fed + sum([drawn for _, drawn in stages])
-        asked[rail] = RailDemand(
-            tuple([x.load for x in here]),
-            stages,
-            total,
-            fed + sum([x.volt_amps for x in here]),
-            own,
-            _highest_start(network, asked, here, stages, total),
-            fed,
-        )
+        # Many sets differ on other rails only; what is known is kept, so its place is its name.
+        key = (rail, *map(id, here), *[id(asked[x]) for x in behind])
+        found = network.known.get(key)
+        if found is None:
+            found = network.known[key] = _ask_rail(network, asked, here, fed, behind)
+        asked[rail] = found
     return asked
+
+
+def _ask_rail(
+    network: _Network,
+    asked: dict[str, RailDemand],
+    here: list[_Asking],
+    fed: float,
+    behind: tuple[str, ...],
+) -> RailDemand:
+    """What is asked of a rail by its own loads and by the stages on it."""
+    stages = tuple([(x, network.losses[x].dc_w(asked[x].watts)) for x in behind])
+    own = sum([x.watts for x in here])
+    total = own + fed + sum([drawn for _, drawn in stages])
+    return RailDemand(
+        tuple([x.load for x in here]),
+        stages,
+        total,
+        fed + sum([x.volt_amps for x in here]),
+        own,
+        _highest_start(network, asked, here, stages, total),
+        fed,
+    )
 
 
 def _highest_start(

@@ -37,8 +37,8 @@ from graveljar.core.model import (
 )
 from graveljar.core.network.load_at_rail import at_rail, via_adapter
 from graveljar.core.network.network import Network
-from graveljar.core.network.rails import Rail, made_by, way_to_store
-from graveljar.core.network.schedule import DAY_H, Timetable, middles, timetables, within
+from graveljar.core.network.rails import Rail, made_by
+from graveljar.core.network.schedule import DAY_H, Timetable, all_within, middles
 from graveljar.core.network.station_expansion import PORT_PEAK
 from graveljar.core.network.windows import RUNS, fit_load, fit_stage, least_input_v
 
@@ -93,13 +93,14 @@ def lower(network: Network) -> LoweredDesign:
     """
     design, assumed = network.design, network.assumed
     rails, banks = network.rails, network.stores
-    able = [load for load in design.loads if _can_run(rails, load)]
+    fed = _fed(rails)
+    able = [x for x in design.loads if x.rail in fed and fit_load(rails, x) in RUNS]
     links = in_order(design)
     names = (*rails, *(link.id for link in links))
     place = {name: r for r, name in enumerate(names)}
     loads = tuple(sorted(able, key=lambda load: place[str(load.rail)]))
     sequence = sequence_of(design, rails, able, assumed)
-    tables = timetables(design, sequence.begins)
+    tables = sequence.tables
     edges = _edges(design, [tables[load.id] for load in loads])
     _bounded(design, len(edges) - 1)
     day = DayProfile(
@@ -148,12 +149,13 @@ def _only_links(rails: Records, loads: Records, stores: Records) -> list[bool]:
     return [bool(x) and s not in others for s, x in enumerate(stores["endless"].tolist())]
 
 
-def _can_run(rails: dict[str, Rail], load: Load) -> bool:
-    """Whether the volts fit a load and every stage on its way to the store."""
-    if load.rail is None or fit_load(rails, load) not in RUNS:
-        return False
-    way = way_to_store(rails, load.rail)
-    return not any(_blocked(rails, rail.source) for rail in way)
+def _fed(rails: dict[str, Rail]) -> set[str]:
+    """The rails that get volts: those of stores, and of stages that they fit all the way."""
+    fed: set[str] = set()
+    for rail in rails.values():
+        if (rail.parent is None or rail.parent in fed) and not _blocked(rails, rail.source):
+            fed.add(rail.id)
+    return fed
 
 
 def _blocked(rails: dict[str, Rail], source: Bank | Inverter | Converter | Feed) -> bool:
@@ -215,19 +217,18 @@ def _demand(
     assumed: dict[str, float],
 ) -> Floats:
     """Watts taken from the rails in each stretch, running and standing by."""
-    demand = np.zeros((len(edges) - 1, len(loads), 2))
-    hours = middles(edges)
-    for i, load in enumerate(loads):
-        table = tables[load.id]
-        full_w = at_rail(running_w(load), load, rails, assumed)
-        idle_w = at_rail(load.standby_w * load.count, load, rails, assumed)
-        runs = within(table.runs, hours)
-        share = load.duty if table.cycles is None else within(table.cycles, hours)
-        on = np.where(runs, share, 0.0)
-        demand[:, i, 0] = on * full_w
-        waits = runs | within(table.waits, hours)
-        demand[:, i, 1] = np.where(waits, (1 - on) * idle_w, 0.0)
-    return demand
+    hours, mine = middles(edges), [tables[load.id] for load in loads]
+    full_w = np.array([at_rail(running_w(x), x, rails, assumed) for x in loads])
+    idle_w = np.array([at_rail(x.standby_w * x.count, x, rails, assumed) for x in loads])
+    runs = all_within([x.runs for x in mine], hours)
+    on = np.where(runs, np.array([x.duty for x in loads]), 0.0)
+    cycling = [i for i, x in enumerate(mine) if x.cycles is not None]
+    if cycling:
+        on[:, cycling] = runs[:, cycling] & all_within(
+            [mine[i].cycles or () for i in cycling], hours
+        )
+    waits = runs | all_within([x.waits for x in mine], hours)
+    return np.stack([on * full_w, np.where(waits, (1 - on) * idle_w, 0.0)], axis=2)
 
 
 def _rails(

@@ -23,19 +23,24 @@ from graveljar.core.model import (
 )
 from graveljar.core.network.load_at_rail import at_rail
 from graveljar.core.network.rails import Rail
-from graveljar.core.network.schedule import DAY_H, Span, middles, timetable_at, timetables, within
+from graveljar.core.network.schedule import (
+    DAY_H,
+    Span,
+    Timetable,
+    middles,
+    timetable_at,
+    timetables,
+    within,
+)
 from graveljar.core.network.windows import least_input_v
 
 
 @dataclass(frozen=True)
 class Sequence:
-    """When loads that say no time begin after the run does [h], and which were moved for which."""
+    """When each load runs, and which that say no time were moved for which."""
 
-    begins: dict[str, float]
-    apart: tuple[tuple[str, str], ...]
-
-
-NOTHING = Sequence({}, ())
+    tables: dict[str, Timetable]
+    apart: tuple[tuple[str, str], ...] = ()
 
 
 def sequence_of(
@@ -46,30 +51,32 @@ def sequence_of(
     By labels, at the lowest volts. Where all of it together exceeds nothing, nothing is moved;
     a load that exceeds a limit on its own, or finds no hours, is not either: it trips.
     """
-    limits = _Limits(design, rails, assumed)
     movable = [x for x in able if isinstance(x.when, Anytime) and not x.kept_apart]
     tables = timetables(design)
+    if len(movable) < 2:
+        return Sequence(tables)
+    limits = _Limits(design, rails, assumed)
     spans = {load.id: tables[load.id].runs for load in able}
-    if len(movable) < 2 or not any(limits.exceeded(x) for x in _sets(able, spans)):
-        return NOTHING
+    if not any(limits.exceeded(x) for x in _sets(able, spans)):
+        return Sequence(tables)
     start_h = design.setting.starts_at_h
     moving = {x.id for x in movable}
     placed = {x.id: spans[x.id] for x in able if x.id not in moving}
-    begins: dict[str, float] = {}
+    laid: dict[str, Timetable] = {}
     apart: list[tuple[str, str]] = []
     # What runs longest has least room.
     for load in sorted(movable, key=lambda x: -x.hours_per_day):
         others = [x for x in able if x.id in placed]
         begin = None if limits.exceeded((load,)) else _place(limits, load, others, placed, start_h)
-        begins[load.id] = begin or 0.0
         if begin:
+            laid[load.id] = timetable_at(load, start_h + begin)
             first = tables[load.id].runs
             near = [x for x in others if _overlap(first, placed[x.id])]
             # With one of them alone it may run; it is all of them together that trip.
             pairs = [x for x in near if limits.exceeded((load, x))] or near
             apart += [(load.id, x.id) for x in pairs]
-        placed[load.id] = timetable_at(load, start_h + begins[load.id]).runs
-    return Sequence({k: v for k, v in begins.items() if v}, tuple(apart))
+        placed[load.id] = laid.get(load.id, tables[load.id]).runs
+    return Sequence(tables | laid, tuple(apart))
 
 
 def _place(

@@ -5,8 +5,9 @@ which the run begins, over all others; those kept apart follow one another, and 
 hours of those that are kept apart and have times of day.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import accumulate
 from typing import Final
 
 import numpy as np
@@ -39,14 +40,9 @@ class Timetable:
                 yield end
 
 
-def timetables(design: Design, begins: Mapping[str, float] | None = None) -> dict[str, Timetable]:
-    """The timetable of every load.
-
-    Parameters
-    ----------
-    begins : Hours after the run's begin at which a load that says no time is laid. [h]
-    """
-    laid = kept_apart_begins(design) | dict(begins or {})
+def timetables(design: Design) -> dict[str, Timetable]:
+    """The timetable of every load; one that says no time is laid from the run's begin on."""
+    laid = kept_apart_begins(design)
     start_h = design.setting.starts_at_h
     return {x.id: timetable_at(x, start_h + laid.get(x.id, 0.0)) for x in design.loads}
 
@@ -156,4 +152,16 @@ def within(spans: Iterable[Span], hours: Hours) -> Mask:
     found = np.zeros(len(hours), dtype=bool)
     for begin, end in spans:
         found |= (begin < hours) & (hours < end)
+    return found
+
+
+def all_within(spans: Sequence[Sequence[Span]], hours: Hours) -> Mask:
+    """The same of several, each with its own spans. Shapes (L), (M), found (M, L) [h]"""
+    found = np.zeros((len(hours), len(spans)), dtype=bool)
+    some = [i for i, own in enumerate(spans) if own]
+    if some:
+        begins, ends = np.array([span for own in spans for span in own]).T
+        inside = (begins < hours[:, None]) & (hours[:, None] < ends)
+        firsts = [0, *accumulate(len(spans[i]) for i in some[:-1])]
+        found[:, some] = np.logical_or.reduceat(inside, firsts, axis=1)
     return found

@@ -139,7 +139,7 @@ def _keep_usable(figures: Figures, context: Context) -> None:
 
 def _keep_hours(figures: Figures, context: Context) -> None:
     run, day = context.analysis.run, context.analysis.day
-    usable_wh = figures.by_key["run.usable"].value
+    usable_wh = figures.values["run.usable"].value
     note = "The day's use spread evenly, without any cut-out. The run steps through the day."
     plain = day.plain
     if plain is not None and plain.wh and usable_wh > day.wh:

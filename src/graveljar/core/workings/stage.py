@@ -221,7 +221,7 @@ def _keep_converter_running(figures: Figures, context: Context, converter: Conve
     names = {stage.id: stage.name for stage in context.network.stages}
     for index, (stage, drawn_w) in enumerate(asked.stages):
         working = f"stage.{stage}.draws_w"
-        kept = working in figures.by_key
+        kept = working in figures.values
         terms[f"s{index}"] = Term(names[stage], drawn_w, "W", working if kept else None)
     figures.add(
         f"{key}.running_w",
@@ -244,7 +244,7 @@ def _keep_converter_running(figures: Figures, context: Context, converter: Conve
         watts=figures.term(f"{key}.running_w"),
         volts=volts,
     )
-    good_a = figures.by_key[f"{key}.good_a"].value
+    good_a = figures.values[f"{key}.good_a"].value
     if good_a:
         figures.add(
             f"{key}.share",
@@ -301,7 +301,7 @@ def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter)
         figures.add(
             f"{key}.input_a",
             "Input current",
-            figures.by_key[f"{key}.output_a"].value + loss.p0 / network.rails[stage.rail].nominal_v,
+            figures.values[f"{key}.output_a"].value + loss.p0 / network.rails[stage.rail].nominal_v,
             "A",
             "{out} + {own} ÷ {volts}",
             ("definition",),

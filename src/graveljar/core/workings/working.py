@@ -40,7 +40,37 @@ class Figure(FigureValue):
 
 @dataclass
 class Figures:
-    """The figures of one evaluation by key, in the order they were worked out."""
+    """The figures of one evaluation by key, in the order they were worked out: values alone."""
+
+    values: dict[str, FigureValue] = field(default_factory=dict)
+
+    def add(
+        self,
+        key: str,
+        name: str,
+        value: float,
+        unit: str,
+        expression: str,
+        sources: tuple[str, ...],
+        note: str = "",
+        /,
+        **terms: Term,
+    ) -> float:
+        """Keep a figure under its key and give its value back."""
+        del expression, sources, note, terms
+        # A plain number: what comes out of the engine's arrays is of another kind.
+        self.values[key] = FigureValue(name, float(value), unit)
+        return value
+
+    def term(self, key: str, name: str | None = None) -> Term:
+        """An earlier figure as a term of a later one."""
+        figure = self.values[key]
+        return Term(name or figure.name, figure.value, figure.unit, key)
+
+
+@dataclass
+class WorkedFigures(Figures):
+    """The figures of one evaluation, each with its working."""
 
     by_key: dict[str, Figure] = field(default_factory=dict)
 
@@ -56,21 +86,16 @@ class Figures:
         /,
         **terms: Term,
     ) -> float:
-        """Keep a figure under its key and give its value back."""
-        # Plain numbers: what comes out of the engine's arrays is of another kind.
+        """Keep a figure with its working under its key and give its value back."""
         put_in = {
             symbol: term
             if type(term.value) is float
             else Term(term.name, float(term.value), term.unit, term.figure)
             for symbol, term in terms.items()
         }
-        self.by_key[key] = Figure(name, float(value), unit, expression, put_in, sources, note)
+        figure = Figure(name, float(value), unit, expression, put_in, sources, note)
+        self.values[key] = self.by_key[key] = figure
         return value
-
-    def term(self, key: str, name: str | None = None) -> Term:
-        """An earlier figure as a term of a later one."""
-        figure = self.by_key[key]
-        return Term(name or figure.name, figure.value, figure.unit, key)
 
 
 def summed(terms: Mapping[str, Term]) -> str:

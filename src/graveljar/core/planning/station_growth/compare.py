@@ -30,7 +30,7 @@ from graveljar.core.views.joints import joints_of
 from graveljar.core.views.links import link_rows
 from graveljar.core.views.verdict import lasts
 from graveljar.core.workings import keep_all
-from graveljar.core.workings.working import Figures
+from graveljar.core.workings.working import WorkedFigures
 
 
 def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tuple[Route, ...]:
@@ -151,7 +151,7 @@ def _mind(draft: GrowthDraft) -> Iterator[str]:
 
 
 def _refill(
-    context: Context, draft: GrowthDraft, station: str, figures: Figures
+    context: Context, draft: GrowthDraft, station: str, figures: WorkedFigures
 ) -> tuple[float | None, str]:
     """How long it takes to fill again, and by what.
 

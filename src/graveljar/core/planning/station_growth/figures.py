@@ -4,14 +4,14 @@ from collections.abc import Mapping
 from typing import Final
 
 from graveljar.core.context import Context
-from graveljar.core.workings.working import Figure, Figures, Term
+from graveljar.core.workings.working import Figure, Term, WorkedFigures
 
 # Lithium's taper on top of the plain time, common practice. [1]
 TAPER: Final = 1.1
 
 
 def gained(
-    context: Context, alone: Context, link: str | None, station: str, figures: Figures
+    context: Context, alone: Context, link: str | None, station: str, figures: WorkedFigures
 ) -> float:
     """What comes out of the station beyond its own, after converter and charging. [Wh]"""
     analysis = context.analysis
@@ -43,7 +43,7 @@ def gained(
     )
 
 
-def price_a_wh(price: float | None, gained_wh: float, figures: Figures) -> float | None:
+def price_a_wh(price: float | None, gained_wh: float, figures: WorkedFigures) -> float | None:
     """What a delivered Wh costs; None where nothing is bought, or nothing gained."""
     if not price or gained_wh <= 0:
         return None
@@ -59,7 +59,7 @@ def price_a_wh(price: float | None, gained_wh: float, figures: Figures) -> float
     )
 
 
-def refill_by_charger(context: Context, bank: str, figures: Figures) -> float:
+def refill_by_charger(context: Context, bank: str, figures: WorkedFigures) -> float:
     """Hours to fill an outside battery at its gentle rate. [h]"""
     keep = next(x.reserve for x in context.network.stores if x.id == bank)
     rate_c = context.network.assumed["kind_rate_c"]
@@ -76,7 +76,7 @@ def refill_by_charger(context: Context, bank: str, figures: Figures) -> float:
     )
 
 
-def refill_by_input(context: Context, station: str, watts: float, figures: Figures) -> float:
+def refill_by_input(context: Context, station: str, watts: float, figures: WorkedFigures) -> float:
     """Hours to fill a station through its own input. [h]"""
     found = context.network.station(station)
     share = found.charge_efficiency if found is not None else 1.0
@@ -94,7 +94,7 @@ def refill_by_input(context: Context, station: str, watts: float, figures: Figur
     )
 
 
-def shown(figures: Figures, link: str | None) -> Mapping[str, Figure]:
+def shown(figures: WorkedFigures, link: str | None) -> Mapping[str, Figure]:
     """The figures a route shows, and all that they build on."""
     wanted = [key for key in figures.by_key if key.startswith(("route.", "run.hours"))]
     wanted += [f"link.{link}.watts", f"link.{link}.source_a"] if link is not None else []
