@@ -4,11 +4,12 @@ import asyncio
 import json
 import multiprocessing
 import os
+import signal
 import subprocess
 import sys
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import suppress
 from pathlib import Path
 
@@ -19,7 +20,7 @@ from numba.core import dispatcher
 from graveljar.api.answers import evaluation_json, week_json
 from graveljar.api.app import create_app
 from graveljar.api.searches import Searches
-from graveljar.computing.workers import WORKERS, Workers, compute_here
+from graveljar.computing.workers import WORKERS, Workers, both, compute_here
 from graveljar.core.context import Context
 from graveljar.core.errors import OutOfRange, Problem
 from graveljar.core.planning.mending import mend
@@ -112,6 +113,27 @@ def test_errors_come_as_they_are(workers: Workers) -> None:
     with pytest.raises(RuntimeError, match="lost"):
         workers.within(20.0)(_refuse_badly)
     assert workers.within(20.0)(_pid)
+
+
+def _tell_and_die_once(tell: Callable[[int], None], file: Path) -> str:
+    tell(os.getpid())
+    if not file.exists():
+        file.touch()
+        os.kill(os.getpid(), signal.SIGKILL)
+    return "the first"
+
+
+def _told_of(pid: int) -> tuple[int, int]:
+    return pid, os.getpid()
+
+
+def test_what_one_tells_another_works_out_once(workers: Workers, tmp_path: Path) -> None:
+    """Also where the first is ended after it told, and does its work once more."""
+    first, (told, done_by) = both(
+        workers.within(20.0), _tell_and_die_once, _told_of, tmp_path / "told"
+    )
+    assert (first, len({told, done_by, os.getpid()})) == ("the first", 3)
+    assert both(compute_here, _tell_and_die_once, _told_of, tmp_path / "told")[1][0] == os.getpid()
 
 
 def test_what_is_stuck_is_ended_and_said(workers: Workers) -> None:

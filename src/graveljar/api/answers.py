@@ -9,7 +9,7 @@ from typing import Final
 
 from graveljar.computing import works
 from graveljar.computing.glance import Glance, glance_of
-from graveljar.computing.workers import Compute, both, compute_here
+from graveljar.computing.workers import Compute, Written, both, compute_here
 from graveljar.core.model import Design
 
 # A usual answer takes 0.1 MB, one of the largest design 2 MB.
@@ -22,10 +22,10 @@ MAX_GLANCES: Final = 512
 
 @dataclass(frozen=True)
 class _Sent:
-    """A design as it was sent: known by what stands in it."""
+    """A design as it was sent: known by what stands in it, written out once for whoever works."""
 
-    document: str
-    design: Design = field(compare=False)
+    written: bytes
+    design: Design | Written = field(compare=False)
     compute: Compute = field(compare=False)
 
 
@@ -55,8 +55,8 @@ def glance(design: Design, compute: Compute, revision: int) -> Glance:
 
 
 def _sent(design: Design, compute: Compute) -> _Sent:
-    # Only what was sent: edits point into that.
-    return _Sent(design.model_dump_json(exclude_unset=True), design, compute)
+    written = Written(design)
+    return _Sent(written.data, design if compute is compute_here else written, compute)
 
 
 @lru_cache(MAX_EVALUATIONS)

@@ -30,16 +30,22 @@ WORKERS: Final = 2
 # Seconds of all threads of a worker over those of the one that is counted: then it is stuck.
 STUCK_FACTOR: Final = 3.0
 _DIES_WITH_PARENT: Final = 1
+# What a worker says.
+_TOLD, _DONE, _FAILED = "told", "done", "failed"
 _CLOSED: Final = "The program ends."
 # Processes start and are waited for one at a time: each tells how it ended only once.
 _PROCESSES: Final = threading.Lock()
 
 
+# Called with what a work tells before it is done.
+Told = Callable[[Any], None]
+
+
 class Compute(Protocol):
     """Where something is worked out: in this process, or in a worker."""
 
-    def __call__(self, work: Callable[..., T], *args: object) -> T:
-        """Work something out.
+    def __call__(self, work: Callable[..., T], *args: object, told: Told | None = None) -> T:
+        """Work something out. What tells something before it is done is given how as well, first.
 
         Raises
         ------
@@ -48,15 +54,15 @@ class Compute(Protocol):
         ...
 
 
-def compute_here(work: Callable[..., T], *args: object) -> T:
+def compute_here(work: Callable[..., T], *args: object, told: Told | None = None) -> T:
     """Work something out in this process, within the limits of the request."""
-    return work(*args)
+    return work(*args) if told is None else work(told, *args)
 
 
 def both(
     compute: Compute, first: Callable[..., T], second: Callable[..., U], *args: object
 ) -> tuple[T, U]:
-    """Work two things out of the same arguments, in two workers at a time.
+    """Work something out, and at the same time in another worker what the first tells of.
 
     Raises
     ------
@@ -64,15 +70,33 @@ def both(
     """
     gives: Future[U] = Future()
 
-    def beside() -> None:
+    def beside(told: object) -> None:
         try:
-            gives.set_result(compute(second, *args))
+            gives.set_result(compute(second, told))
         except BaseException as error:
             gives.set_exception(error)
 
-    # In a copy of this context: it ends with whoever waits for both.
-    threading.Thread(target=copy_context().run, args=(beside,), daemon=True).start()
-    return compute(first, *args), gives.result()
+    def begin(told: object) -> None:
+        # Not again where the first is worked out once more, by another worker.
+        if gives.running() or gives.done():
+            return
+        gives.set_running_or_notify_cancel()
+        # In a copy of this context: it ends with whoever waits for both.
+        run = copy_context().run
+        threading.Thread(target=run, args=(beside, told), daemon=True).start()
+
+    return compute(first, *args, told=begin), gives.result()
+
+
+class Written:
+    """Something written out once for a worker, where it arrives as itself."""
+
+    def __init__(self, what: object) -> None:
+        self.data = pickle.dumps(what)
+
+    def __reduce__(self) -> tuple[Callable[[bytes], object], tuple[bytes]]:
+        """How it is read."""
+        return pickle.loads, (self.data,)
 
 
 class _Ended(Exception):
@@ -92,7 +116,9 @@ class _Worker:
         its.close()
         self.free = True
 
-    def work_out(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+    def work_out(
+        self, most_s: float | None, work: Callable[..., T], args: Args, told: Told | None = None
+    ) -> T:
         """Have something worked out, looking from time to time whether it is still wanted.
 
         Raises
@@ -102,19 +128,26 @@ class _Worker:
         """
         self.free = False
         try:
-            self._pipe.send((most_s, work, args))
-            while not self._pipe.poll(LOOK_S):
-                heed()
-            given, error = self._pipe.recv()
+            self._pipe.send((most_s, work, args, told is not None))
+            kind, given = self._next()
+            while told is not None and kind == _TOLD:
+                told(given)
+                kind, given = self._next()
         except (EOFError, ConnectionError):
             if most_s is not None and self._exit_code() == -signal.SIGPROF:
                 raise Stopped(too_long(most_s)) from None
             raise _Ended from None
         self.free = True
-        if error is not None:
-            raise error
+        if kind == _FAILED:
+            raise given
         done: T = given
         return done
+
+    def _next(self) -> tuple[str, Any]:
+        while not self._pipe.poll(LOOK_S):
+            heed()
+        said: tuple[str, Any] = self._pipe.recv()
+        return said
 
     def _exit_code(self) -> int | None:
         with _PROCESSES:
@@ -143,34 +176,36 @@ class Workers:
     def within(self, most_s: float | None) -> Compute:
         """Let something be worked out in so many seconds: in a worker, as soon as one is awake."""
 
-        def compute(work: Callable[..., T], *args: object) -> T:
+        def compute(work: Callable[..., T], *args: object, told: Told | None = None) -> T:
             self.wake_beside()
             while self._waking and not self.awake:
                 heed()
                 time.sleep(LOOK_S)
             # Here only where no process can be had.
-            return self._in_turn(most_s, work, args) if self.awake else work(*args)
+            if not self.awake:
+                return compute_here(work, *args, told=told)
+            return self._in_turn(lambda x: x.work_out(most_s, work, args, told))
 
         return compute
 
-    def _in_turn(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+    def _in_turn(self, ask: Callable[[_Worker], T]) -> T:
         """Wait for a turn and its worker; its process ends where it is stuck or not wanted."""
         while not self._turns.acquire(timeout=LOOK_S):
             heed()
         try:
-            return self._work_out(most_s, work, args)
+            return self._ask(ask)
         except _Ended:
             if not self.awake:
                 raise Stopped(_CLOSED) from None
             # Once more, in a new one.
-            return self._work_out(most_s, work, args)
+            return self._ask(ask)
         finally:
             self._turns.release()
 
-    def _work_out(self, most_s: float | None, work: Callable[..., T], args: Args) -> T:
+    def _ask(self, ask: Callable[[_Worker], T]) -> T:
         worker = self._take()
         try:
-            return worker.work_out(most_s, work, args)
+            return ask(worker)
         finally:
             self._give_back(worker)
 
@@ -235,18 +270,25 @@ def _serve(pipe: Connection) -> None:
             asked = pipe.recv()
         except EOFError:
             return
-        pipe.send_bytes(_answer(*asked))
+        pipe.send_bytes(_answer(pipe, *asked))
 
 
-def _answer(most_s: float | None, work: Callable[..., Any], args: Args) -> bytes:
+def _answer(
+    pipe: Connection, most_s: float | None, work: Callable[..., Any], args: Args, tells: bool
+) -> bytes:
     """What was worked out, or the error instead, written as the pipe reads it."""
+
+    def tell(what: object) -> None:
+        pipe.send((_TOLD, what))
+
     try:
-        return pickle.dumps((_within(most_s, work, args), None))
+        done = _within(most_s, work, (tell, *args) if tells else args)
+        return pickle.dumps((_DONE, done))
     except BaseException as error:
-        told = error if _readable(error) else RuntimeError(repr(error))
+        said = error if _readable(error) else RuntimeError(repr(error))
         # For the log of the program.
-        told.add_note(traceback.format_exc())
-        return pickle.dumps((None, told))
+        said.add_note(traceback.format_exc())
+        return pickle.dumps((_FAILED, said))
 
 
 def _begin() -> None:

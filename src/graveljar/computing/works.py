@@ -1,6 +1,7 @@
 """What workers work out, by name: a worker is told the function and its arguments."""
 
-from collections.abc import Mapping, Sequence
+import pickle
+from collections.abc import Callable, Mapping, Sequence
 from datetime import date
 from pathlib import Path
 from typing import Final, Literal
@@ -18,6 +19,7 @@ from graveljar.core.evaluate import (
     other_half,
 )
 from graveljar.core.evaluation import Judgement, ShortEvaluation, WorkedCables, WorkedNeeded
+from graveljar.core.fixes import Standing
 from graveljar.core.model import Design
 from graveljar.core.planning.balance import Pair, pairs_of
 from graveljar.core.planning.comparison import ComparedDesign, Variant, side_of, variants_of
@@ -74,19 +76,23 @@ def evaluation_of(design: Design, quick: bool) -> bytes:
     return _EVALUATION.dump_json(evaluate_short(design, quick=quick))
 
 
-def evaluation_but_half(design: Design) -> tuple[bytes, list[bytes], tuple[int, ...]]:
+def evaluation_but_half(
+    tell: Callable[[bytes], None], design: Design
+) -> tuple[bytes, list[bytes], tuple[int, ...]]:
     """An evaluation without half of its trials: all but its findings, those, and which are left.
 
-    The findings are each written out; those that are left have no fixes yet.
+    The findings are each written out; those that are left have no fixes yet. What the other half
+    needs is told as soon as it is known.
     """
-    evaluation, left_out = evaluate_without_half(design)
+    evaluation, left_out = evaluate_without_half(design, lambda x: tell(pickle.dumps(x)))
     rest = _EVALUATION.dump_json(evaluation, exclude={"findings"})
     return rest, [_JUDGEMENT.dump_json(x) for x in evaluation.findings], left_out
 
 
-def other_half_of(design: Design) -> list[bytes]:
+def other_half_of(told: bytes) -> list[bytes]:
     """The findings that `evaluation_but_half` leaves, each written out."""
-    return [_JUDGEMENT.dump_json(x) for x in other_half(design)]
+    before: Standing = pickle.loads(told)  # noqa: S301
+    return [_JUDGEMENT.dump_json(x) for x in other_half(before)]
 
 
 def put_together(half: tuple[bytes, list[bytes], tuple[int, ...]], other: list[bytes]) -> bytes:

@@ -1,6 +1,6 @@
 """From a design to its evaluation."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from graveljar.core.analysis.band import NO_BAND, begin_band
@@ -15,7 +15,15 @@ from graveljar.core.evaluation import (
     WorkedCables,
     WorkedNeeded,
 )
-from graveljar.core.fixes import Fix, Trials, fixes_of, shared_out
+from graveljar.core.fixes import (
+    Fix,
+    Standing,
+    Trials,
+    fixes_of,
+    shared_out,
+    standing_of,
+    untried_fixes,
+)
 from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, apply, as_sent
 from graveljar.core.rules import judge
@@ -53,25 +61,29 @@ def evaluate_short(design: Design, *, quick: bool = False) -> ShortEvaluation:
     return _worked_out(Context(design), quick=quick)
 
 
-def evaluate_without_half(design: Design) -> tuple[ShortEvaluation, tuple[int, ...]]:
+def evaluate_without_half(
+    design: Design, hand_over: Callable[[Standing], None]
+) -> tuple[ShortEvaluation, tuple[int, ...]]:
     """Work a design out but for half of the trials, which another does at the same time.
+
+    How it stands is handed over as soon as it is known: all that the other needs.
 
     Returns
     -------
     The evaluation, and the places of the findings whose fixes are left out.
     """
     context = Context(design)
-    evaluation = _worked_out(context, quick=False, turn=0)
+    evaluation = _worked_out(context, quick=False, hand_over=hand_over)
     turns = shared_out(judge(context))
     return evaluation, tuple(place for place, turn in enumerate(turns) if turn == 1)
 
 
-def other_half(design: Design) -> tuple[Judgement, ...]:
+def other_half(before: Standing) -> tuple[Judgement, ...]:
     """The findings whose fixes `evaluate_without_half` leaves out, with them."""
-    context = Context(design)
-    findings = judge(context)
-    judgements = _judgements(context, findings, quick=False, turn=1)
-    return tuple(one for one, turn in zip(judgements, shared_out(findings), strict=True) if turn)
+    turns = shared_out(before.findings)
+    left = [one for one, turn in zip(before.findings, turns, strict=True) if turn == 1]
+    trials = Trials(before)
+    return tuple(_judgement(finding, tuple(fixes_of(trials, finding))) for finding in left)
 
 
 def cables_worked_out(design: Design) -> WorkedCables:
@@ -94,10 +106,15 @@ def _figures_of(context: Context, begins: str) -> dict[str, FigureValue]:
     return {key: one for key, one in values_of(context).items() if key.startswith(begins)}
 
 
-def _worked_out(context: Context, *, quick: bool, turn: int | None = None) -> ShortEvaluation:
+def _worked_out(
+    context: Context, *, quick: bool, hand_over: Callable[[Standing], None] | None = None
+) -> ShortEvaluation:
     # On threads of their own while the rest is worked out here.
     band = None if quick else begin_band(context.analysis.lowered)
     findings = judge(context)
+    if hand_over is not None:
+        hand_over(standing_of(context))
+    turns = (0,) * len(findings) if hand_over is None else shared_out(findings)
     return ShortEvaluation(
         verdict=verdict_of(context),
         run=run_summary(context),
@@ -107,7 +124,7 @@ def _worked_out(context: Context, *, quick: bool, turn: int | None = None) -> Sh
         links=tuple(link_rows(context)),
         wires=wires_of(context),
         wirings=tuple(wiring_of(bank) for bank in context.network.banks),
-        findings=tuple(_judgements(context, findings, quick=quick, turn=turn)),
+        findings=tuple(_judgements(context, turns, quick=quick)),
         cautions=warn(context),
         figures=_shown(context, findings),
         band=band() if band else NO_BAND,
@@ -170,15 +187,16 @@ def _needed_cables(
         )
 
 
-def _judgements(
-    context: Context, findings: tuple[Finding, ...], *, quick: bool, turn: int | None
-) -> Iterator[Judgement]:
-    """Findings as they are shown, all with their fixes, or only those of one of two turns."""
-    trials = Trials(context, findings)
-    turns = [turn] * len(findings) if turn is None else shared_out(findings)
-    for finding, own in zip(findings, turns, strict=True):
-        mine = own == turn
-        yield _judgement(finding, tuple(fixes_of(trials, finding, quick=quick)) if mine else ())
+def _judgements(context: Context, turns: tuple[int, ...], *, quick: bool) -> Iterator[Judgement]:
+    """Findings as they are shown, with the fixes of those whose turn is 0."""
+    design, findings = context.network.design, judge(context)
+    if quick:
+        for finding in findings:
+            yield _judgement(finding, tuple(untried_fixes(design, finding)))
+        return
+    trials = Trials(standing_of(context))
+    for finding, turn in zip(findings, turns, strict=True):
+        yield _judgement(finding, tuple(fixes_of(trials, finding)) if turn == 0 else ())
 
 
 def _judgement(finding: Finding, fixes: tuple[Fix, ...]) -> Judgement:

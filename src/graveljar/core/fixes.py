@@ -10,6 +10,7 @@ from pydantic import ValidationError
 from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
 from graveljar.core.lazy import cached_property
+from graveljar.core.model import Design
 from graveljar.core.model.patch import Edit, apply, as_sent
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import dangers_of, is_danger
@@ -27,7 +28,7 @@ MIN_TRIALS: Final = 20
 UNTRIED: Final = "(Not tried, there are so many: take the ones above first.)"
 # Two can share the trials. The first also works out all the rest, which takes as long as so many
 # trials. Ours.
-REST_IN_TRIALS: Final = 4
+REST_IN_TRIALS: Final = 1
 # Hours that count as longer, as a multiple. Ours.
 LONGER: Final = 1.01
 
@@ -59,19 +60,36 @@ class Fix:
     effect: Effect | None
 
 
-class Trials:
-    """A design with its findings, and what becomes of both with changes; each worked out once."""
+@dataclass(frozen=True)
+class Standing:
+    """How a design stands before a change: all that its effect is told from. [h], [Wh a day]"""
 
-    def __init__(self, context: Context, findings: tuple[Finding, ...]) -> None:
-        self.context, self.findings = context, findings
+    design: Design
+    findings: tuple[Finding, ...]
+    hours: float | None
+    lasts: str
+    idle_wh: float
+
+
+def standing_of(context: Context) -> Standing:
+    """How a design stands."""
+    run, idle = context.analysis.run, context.analysis.day.idle
+    design = context.network.design
+    return Standing(design, judge(context), run.hours, lasts(run), sum(idle.values()))
+
+
+class Trials:
+    """How a design stands, and what becomes of it with changes; each worked out once."""
+
+    def __init__(self, before: Standing) -> None:
+        self.before = before
         self._done: dict[str, tuple[Context, tuple[Finding, ...]]] = {}
-        design = context.network.design
-        things = len(design.loads) + len(design.stages)
+        things = len(before.design.loads) + len(before.design.stages)
         self._most = max(MAX_TRIED // max(things, 1), MIN_TRIALS)
 
     @cached_property
     def _tried(self) -> set[str]:
-        asked = dict.fromkeys(key for finding in self.findings for key in _to_try(finding))
+        asked = dict.fromkeys(key for finding in self.before.findings for key in _to_try(finding))
         return set(list(asked)[: self._most])
 
     def takes(self, remedy: Remedy) -> bool:
@@ -82,35 +100,43 @@ class Trials:
         """The design with some edits, and its findings."""
         key = repr(edits)
         if key not in self._done:
-            changed = Context(apply(self.context.network.design, edits), tried=True)
+            changed = Context(apply(self.before.design, edits), tried=True)
             self._done[key] = changed, judge(changed)
         return self._done[key]
 
 
-def fixes_of(trials: Trials, finding: Finding, *, quick: bool) -> Iterator[Fix]:
+def fixes_of(trials: Trials, finding: Finding) -> Iterator[Fix]:
     """Fixes with their effects: those that solve the finding first, none that adds a danger."""
-    design = trials.context.network.design
     changing = _changing(finding)
-    if finding.remedies and not changing:
-        label = "It is built into the station: use another outlet, or a bigger station."
-        yield Fix(label, (), None)
+    yield from _built_in(finding, changing)
     tried, told = [], []
     for remedy in changing:
-        if remedy.edits and not quick and not trials.takes(remedy):
+        if not remedy.edits:
+            told.append(Fix(remedy.label, (), None))
+        elif not trials.takes(remedy):
             # What nobody tried is told, and not offered.
             told.append(Fix(f"{remedy.label} {UNTRIED}", (), None))
-            continue
-        if not remedy.edits or quick:
-            told.append(Fix(remedy.label, as_sent(design, remedy.edits), None))
-            continue
-        taken = _tried(trials, finding, remedy)
-        if taken is not None:
+        elif (taken := _tried(trials, finding, remedy)) is not None:
             safe, effect = taken
-            tried.append(Fix(safe.label, as_sent(design, safe.edits), effect))
+            tried.append(Fix(safe.label, as_sent(trials.before.design, safe.edits), effect))
     yield from sorted(tried, key=lambda fix: fix.effect is not None and not fix.effect.clears)
     yield from told
     if changing and not tried and not told:
         yield Fix("No single change solves it: see Needed and Options.", (), None)
+
+
+def untried_fixes(design: Design, finding: Finding) -> Iterator[Fix]:
+    """Fixes as a quick evaluation has them, none of them tried yet."""
+    changing = _changing(finding)
+    yield from _built_in(finding, changing)
+    for remedy in changing:
+        yield Fix(remedy.label, as_sent(design, remedy.edits), None)
+
+
+def _built_in(finding: Finding, changing: list[Remedy]) -> Iterator[Fix]:
+    if finding.remedies and not changing:
+        label = "It is built into the station: use another outlet, or a bigger station."
+        yield Fix(label, (), None)
 
 
 def shared_out(findings: tuple[Finding, ...]) -> tuple[int, ...]:
@@ -148,7 +174,7 @@ def _tried(trials: Trials, finding: Finding, remedy: Remedy) -> tuple[Remedy, Ef
     try:
         after, judged = trials.after(remedy.edits)
         for _ in range(MAX_CHANGES - 1):
-            graver = _graver(trials.findings, judged)
+            graver = _graver(trials.before.findings, judged)
             if not graver:
                 break
             more = next((x for x in graver[0].remedies if x.edits), None)
@@ -184,23 +210,22 @@ def _effect(
     trials: Trials, finding: Finding, after: Context, judged: tuple[Finding, ...]
 ) -> Effect | None:
     """What a remedy does to the design; None where it neither solves nor helps."""
-    analysis, findings = trials.context.analysis, trials.findings
-    known = {identity(f): f.severity for f in findings}
+    before = trials.before
+    known = {identity(f): f.severity for f in before.findings}
     new = [f for f in judged if f.severity != "note" and identity(f) not in known]
-    if _graver(findings, judged):
+    if _graver(before.findings, judged):
         return None
     still = next((f for f in judged if identity(f) == identity(finding)), None)
-    before_h, after_h = analysis.run.hours, after.analysis.run.hours
+    before_h, after_h = before.hours, after.analysis.run.hours
     milder = still is None or still.severity != finding.severity
     longer = before_h is not None and (after_h is None or after_h > before_h * LONGER)
     if not milder and not longer:
         return None
-    words = [lasts(analysis.run), lasts(after.analysis.run)]
-    same = words[0] == words[1]
-    text = "the hours stay as they are" if same else f"{words[0]} → {words[1]}"
+    now = lasts(after.analysis.run)
+    text = "the hours stay as they are" if now == before.lasts else f"{before.lasts} → {now}"
     if still is not None:
         text = f"helps, but is not enough: {text}"
-    more_w = (sum(after.analysis.day.idle.values()) - sum(analysis.day.idle.values())) / 24
+    more_w = (sum(after.analysis.day.idle.values()) - before.idle_wh) / 24
     if abs(more_w) >= 0.05:
         text += f"; {'adds' if more_w > 0 else 'saves'} {quantity(abs(more_w), 'W', 2)} idle"
     return Effect(before_h, after_h, still is None, tuple(f.title for f in new), text)

@@ -47,6 +47,11 @@ class Finding(Statement):
         """What may solve it."""
         return self.ways() if callable(self.ways) else self.ways
 
+    def __reduce__(self) -> tuple[type["Finding"], tuple[object, ...]]:
+        """To another process it takes its remedies along, worked out."""
+        told = {name: getattr(self, name) for name in Statement.__dataclass_fields__}
+        return Finding, (*told.values(), self.remedies, self.sources)
+
 
 Rule = Callable[[Context], Iterator[Finding]]
 
