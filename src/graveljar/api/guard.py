@@ -161,7 +161,8 @@ class _Body:
         if self._whole:
             return await self._later.get()
         try:
-            message = await asyncio.wait_for(self._receive(), PART_S)
+            async with asyncio.timeout(PART_S):
+                message = await self._receive()
         except TimeoutError:
             raise _TooSlow from None
         self._seen += len(message.get("body", b""))

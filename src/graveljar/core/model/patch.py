@@ -48,9 +48,19 @@ class _Ids:
         self._design = design
         # Made once an edit moves things: most only change a figure.
         self._moved: Any = None
+        # What members were added to already, while nothing was moved.
+        self._added_to: set[str] = set()
 
     def at(self, edit: Edit) -> Iterator[tuple[str, str]]:
-        """Path and value of the ids of the things that an edit leads through or replaces."""
+        """Path and value of the ids of the things that an edit leads through or replaces.
+
+        None of a member that is added beside another: it leads through the same.
+        """
+        if edit.op == "add" and self._moved is None:
+            above = edit.path.rpartition("/")[0]
+            if above in self._added_to:
+                return
+            self._added_to.add(above)
         here: Any = self._design if self._moved is None else self._moved
         path = ""
         for step in edit.path.split("/")[1:]:
@@ -69,7 +79,9 @@ class _Ids:
         """Make an edit that adds, removes or replaces things."""
         *above, last = edit.path.split("/")[1:]
         moves = last == "-" or last.isdigit() or last in (*_PARTS, *_INNER)
-        if self._moved is None and moves:
+        if self._moved is None:
+            if not moves:
+                return
             self._moved = _ids(self._design)
         here = self._moved
         for step in above:

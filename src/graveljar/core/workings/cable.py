@@ -9,7 +9,7 @@ from graveljar.core.components.fuse import MIN_FACTOR
 from graveljar.core.context import Context
 from graveljar.core.model import BankLeads, Feed
 from graveljar.core.tables.conductors import AMPACITIES, COPPER_PER_K
-from graveljar.core.workings.working import Figures, Term, summed
+from graveljar.core.workings.working import Figures, summed
 
 
 def keep_cables(figures: Figures, context: Context, asked: Callable[[str], bool]) -> None:
@@ -41,29 +41,41 @@ def _key(run: CableRun) -> str:
 
 def _keep_amps(figures: Figures, run: CableRun) -> None:
     key, amps = _key(run), run.amps
-    volts = Term("nominal volts", run.quick_v, "V")
+    volts = figures.put("nominal volts", run.quick_v, "V")
     watts = run.watts or amps.design * run.lowest_v
     figures.add(
         f"{key}.quick_a", f"{run.name}: current at nominal volts", amps.quick, "A",
         "{watts} ÷ {volts}",
         ("definition",), "Without losses and sag; do not size by it.",
-        watts=Term("watts delivered", amps.quick * run.quick_v, "W"), volts=volts,
+        watts=figures.put("watts delivered", amps.quick * run.quick_v, "W"), volts=volts,
     )  # fmt: skip
     figures.add(
-        f"{key}.design_a", f"{run.name}: current at lowest volts", amps.design, "A",
-        "{watts} ÷ {volts}", ("trade",),
+        f"{key}.design_a",
+        f"{run.name}: current at lowest volts",
+        amps.design,
+        "A",
+        "{watts} ÷ {volts}",
+        ("trade",),
         "The most it can draw continuously, with all losses, at the lowest voltage at "
         "which it works.",
-        watts=Term("watts drawn", watts, "W"),
-        volts=Term("lowest volts", watts / amps.design if amps.design else run.lowest_v, "V"),
-    )  # fmt: skip
+        watts=figures.put("watts drawn", watts, "W"),
+        volts=figures.put(
+            "lowest volts", watts / amps.design if amps.design else run.lowest_v, "V"
+        ),
+    )
     start_w = run.start_w or amps.start * run.lowest_v
     figures.add(
-        f"{key}.start_a", f"{run.name}: current at the highest start", amps.start, "A",
-        "{watts} ÷ {volts}", ("trade-start",),
-        watts=Term("watts drawn while something starts", start_w, "W"),
-        volts=Term("lowest volts", start_w / amps.start if amps.start else run.lowest_v, "V"),
-    )  # fmt: skip
+        f"{key}.start_a",
+        f"{run.name}: current at the highest start",
+        amps.start,
+        "A",
+        "{watts} ÷ {volts}",
+        ("trade-start",),
+        watts=figures.put("watts drawn while something starts", start_w, "W"),
+        volts=figures.put(
+            "lowest volts", start_w / amps.start if amps.start else run.lowest_v, "V"
+        ),
+    )
 
 
 def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
@@ -76,11 +88,11 @@ def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
     ):
         terms = {f"s{i}": figures.term(f"{_key(x)}.{end}", x.name) for i, x in enumerate(fixed)}
         if together or not terms:
-            terms["loads"] = Term("loads that run together", together, "A")
+            terms["loads"] = figures.put("loads that run together", together, "A")
         expression = summed(terms)
         if run.charge_a and end == "design_a":
             expression = f"max({expression}, {{charge}})"
-            terms["charge"] = Term("highest charging current", run.charge_a, "A")
+            terms["charge"] = figures.put("highest charging current", run.charge_a, "A")
         figures.add(
             f"{key}.{end}", f"{run.name}: {name}", value, "A", expression, ("trade",),
             "What the loads can draw; what the batteries could supply does not size the "
@@ -92,26 +104,26 @@ def _keep_added(figures: Figures, pulled: RunCurrents, run: CableRun) -> None:
         f"{key}.start_a", f"{run.name}: current at the highest start", run.amps.start, "A",
         "{design} + {jump}", ("trade-start",),
         "The load with the highest start starts while all others run.",
-        design=figures.term(f"{key}.design_a"), jump=Term("more while it starts", jump, "A"),
+        design=figures.term(f"{key}.design_a"), jump=figures.put("more while it starts", jump, "A"),
     )  # fmt: skip
 
 
 def _keep_lead(figures: Figures, context: Context, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
     design = figures.term(f"{key}.design_a")
-    leads = Term("parallel cables", one.leads, "")
+    leads = figures.put("parallel cables", one.leads, "")
     if run.strings == 1:
         figures.add(
             f"{key}.lead_a", f"{run.name}: current of one cable", one.lead_a, "A",
             "{design} ÷ {leads}", ("definition",), design=design, leads=leads,
         )  # fmt: skip
         return
-    strings = Term("strings", run.strings, "")
+    strings = figures.put("strings", run.strings, "")
     limit_a = context.network.banks_by_id[run.subject].battery.bms_a
-    terms = {"design": design, "strings": strings, "one": Term("one missing", 1, "")}
+    terms = {"design": design, "strings": strings, "one": figures.put("one missing", 1, "")}
     without = "{design} ÷ ({strings} − {one})"
     if limit_a is not None:
-        terms["limit"] = Term("limit of one battery's protection", limit_a, "A")
+        terms["limit"] = figures.put("limit of one battery's protection", limit_a, "A")
         without = f"min({without}, {{limit}})"
     figures.add(
         f"{key}.lead_a", f"{run.name}: current of one battery's cable", one.lead_a, "A",
@@ -128,31 +140,43 @@ def _keep_conductor(figures: Figures, context: Context, one: PlannedRun) -> None
         return
     source = "iec-60228" if choice.size.awg is None else "astm-b258"
     figures.add(
-        f"{key}.ohm", f"{run.name}: resistance, out and back", choice.ohm * 1000, "mΩ",
-        "{ways} × {length} × {r20} × ({one} + {alpha} × ({c} − {c20})) ÷ {leads}", (source,),
+        f"{key}.ohm",
+        f"{run.name}: resistance, out and back",
+        choice.ohm * 1000,
+        "mΩ",
+        "{ways} × {length} × {r20} × ({one} + {alpha} × ({c} − {c20})) ÷ {leads}",
+        (source,),
         "With the chosen size, or the suggested one.",
-        ways=Term("conductors, out and back", 2, ""),
-        length=Term("length, one way", one.cable.length_m, "m"),
-        r20=Term(f"mΩ per metre of {choice.size.name} at 20 °C", choice.size.ohm_per_km, "mΩ/m"),
-        one=Term("at 20 °C", 1, ""),
-        alpha=Term("more for each degree", COPPER_PER_K, "1/K"),
-        c=Term("temperature of the copper", context.network.assumed["copper_c"], "°C"),
-        c20=Term("of the table", 20, "°C"),
-        leads=Term("parallel cables", choice.leads, ""),
-    )  # fmt: skip
+        ways=figures.put("conductors, out and back", 2, ""),
+        length=figures.put("length, one way", one.cable.length_m, "m"),
+        r20=figures.put(
+            f"mΩ per metre of {choice.size.name} at 20 °C", choice.size.ohm_per_km, "mΩ/m"
+        ),
+        one=figures.put("at 20 °C", 1, ""),
+        alpha=figures.put("more for each degree", COPPER_PER_K, "1/K"),
+        c=figures.put("temperature of the copper", context.network.assumed["copper_c"], "°C"),
+        c20=figures.put("of the table", 20, "°C"),
+        leads=figures.put("parallel cables", choice.leads, ""),
+    )
     ohm = figures.term(f"{key}.ohm")
-    thousand = Term("milli", 1000, "")
+    thousand = figures.put("milli", 1000, "")
     figures.add(
-        f"{key}.drop_v", f"{run.name}: voltage drop", choice.drop_v, "V",
-        "{amps} ÷ {strings} × {ohm} ÷ {thousand}", ("ohm",),
+        f"{key}.drop_v",
+        f"{run.name}: voltage drop",
+        choice.drop_v,
+        "V",
+        "{amps} ÷ {strings} × {ohm} ÷ {thousand}",
+        ("ohm",),
         "Out and back, with everything on it running.",
-        amps=figures.term(f"{key}.design_a"), strings=Term("strings", run.strings, ""), ohm=ohm,
+        amps=figures.term(f"{key}.design_a"),
+        strings=figures.put("strings", run.strings, ""),
+        ohm=ohm,
         thousand=thousand,
-    )  # fmt: skip
+    )
     figures.add(
         f"{key}.drop_share", f"{run.name}: voltage drop as a share",
         choice.drop_v / run.volts, "share", "{drop} ÷ {volts}", ("definition",),
-        drop=figures.term(f"{key}.drop_v"), volts=Term("nominal volts", run.volts, "V"),
+        drop=figures.term(f"{key}.drop_v"), volts=figures.put("nominal volts", run.volts, "V"),
     )  # fmt: skip
     figures.add(
         f"{key}.heat_w", f"{run.name}: heat", choice.heat_w * run.strings, "W",
@@ -161,12 +185,17 @@ def _keep_conductor(figures: Figures, context: Context, one: PlannedRun) -> None
         drop=figures.term(f"{key}.drop_v"), amps=figures.term(f"{key}.design_a"),
     )  # fmt: skip
     figures.add(
-        f"{key}.start_drop_v", f"{run.name}: voltage drop at the highest start",
-        choice.ohm * run.amps.start / run.strings, "V",
-        "{amps} ÷ {strings} × {ohm} ÷ {thousand}", ("ohm",),
-        amps=figures.term(f"{key}.start_a"), strings=Term("strings", run.strings, ""), ohm=ohm,
+        f"{key}.start_drop_v",
+        f"{run.name}: voltage drop at the highest start",
+        choice.ohm * run.amps.start / run.strings,
+        "V",
+        "{amps} ÷ {strings} × {ohm} ÷ {thousand}",
+        ("ohm",),
+        amps=figures.term(f"{key}.start_a"),
+        strings=figures.put("strings", run.strings, ""),
+        ohm=ohm,
         thousand=thousand,
-    )  # fmt: skip
+    )
 
 
 def _keep_ampacity(figures: Figures, one: PlannedRun) -> None:
@@ -184,15 +213,15 @@ def _keep_ampacity(figures: Figures, one: PlannedRun) -> None:
         choice.ampacity_a, "A", "{table} × {warm} × {bundled}", (table.source,),
         f"By the {lies.school} table, for insulation marked {bears_c:g} °C. A size that "
         "the table does not list counts as the next smaller one that it lists.",
-        table=Term("of the table", in_table_a or 0.0, "A"),
-        warm=Term(f"factor for {lies.ambient_c:g} °C ambient temperature", warm, "share"),
-        bundled=Term(f"factor for {together} conductors together", bundled, "share"),
+        table=figures.put("of the table", in_table_a or 0.0, "A"),
+        warm=figures.put(f"factor for {lies.ambient_c:g} °C ambient temperature", warm, "share"),
+        bundled=figures.put(f"factor for {together} conductors together", bundled, "share"),
     )  # fmt: skip
 
 
 def _keep_rated(figures: Figures, one: PlannedRun) -> None:
     key, run = _key(one.run), one.run
-    factor = Term("at least", MIN_FACTOR, "")
+    factor = figures.put("at least", MIN_FACTOR, "")
     figures.add(
         f"{key}.least_fuse_a", f"{run.name}: smallest fuse", MIN_FACTOR * one.lead_a, "A",
         "{factor} × {amps}", ("trade-fuse", "nec-240-6"),
@@ -213,8 +242,8 @@ def _keep_way(figures: Figures, one: PlannedRun) -> None:
         "share", "({before} + {own}) ÷ {volts}", ("abyc-e-11",),
         "From the posts, or from the converter that supplies the rail, with everything "
         "running.",
-        before=Term("drop before it", one.before_v, "V"), own=figures.term(f"{key}.drop_v"),
-        volts=Term("nominal volts", run.volts, "V"),
+        before=figures.put("drop before it", one.before_v, "V"), own=figures.term(f"{key}.drop_v"),
+        volts=figures.put("nominal volts", run.volts, "V"),
     )  # fmt: skip
 
 
@@ -224,7 +253,7 @@ def _keep_short(figures: Figures, context: Context, one: PlannedRun) -> None:
         figures.add(
             f"{key}.short_a", f"{run.name}: short-circuit current", one.must_break_a, "A",
             "{amps}", ("trade",), "Electronics limit it.",
-            amps=Term("passed for a moment", short.amps, "A"),
+            amps=figures.put("passed for a moment", short.amps, "A"),
         )  # fmt: skip
         return
     choice = one.choice
@@ -233,12 +262,18 @@ def _keep_short(figures: Figures, context: Context, one: PlannedRun) -> None:
         "At the end of its run: nearer to the store the main fuse protects."
     )  # fmt: skip
     figures.add(
-        f"{key}.short_a", f"{run.name}: short-circuit current that its fuse must interrupt",
-        one.must_break_a, "A", "{volts} ÷ ({before} + {own}) × {thousand}", ("ohm",), where,
-        volts=Term("rested volts of the full store", short.volts, "V"),
-        before=Term("the store and everything before it", short.ohm * 1000, "mΩ"),
-        own=Term("one cable of its run", own * 1000, "mΩ"), thousand=Term("milli", 1000, ""),
-    )  # fmt: skip
+        f"{key}.short_a",
+        f"{run.name}: short-circuit current that its fuse must interrupt",
+        one.must_break_a,
+        "A",
+        "{volts} ÷ ({before} + {own}) × {thousand}",
+        ("ohm",),
+        where,
+        volts=figures.put("rested volts of the full store", short.volts, "V"),
+        before=figures.put("the store and everything before it", short.ohm * 1000, "mΩ"),
+        own=figures.put("one cable of its run", own * 1000, "mΩ"),
+        thousand=figures.put("milli", 1000, ""),
+    )
     if not isinstance(run.joined, BankLeads) or run.joined.longest_m is None:
         return
     _keep_uneven(figures, context, one, run.joined.longest_m)
@@ -251,13 +286,17 @@ def _keep_uneven(figures: Figures, context: Context, one: PlannedRun, longest_m:
     own = context.network.bank_labels[run.subject].resistance_ohm * run.strings * 1000
     longest = choice.ohm * 1000 * longest_m / one.cable.length_m
     figures.add(
-        f"{_key(run)}.uneven", f"{run.name}: share of the current in the shortest cable",
-        uneven_share(context.analysis, one), "share",
-        "{one} ÷ ({one} + {others} × ({own} + {short}) ÷ ({own} + {long}))", ("ohm",),
+        f"{_key(run)}.uneven",
+        f"{run.name}: share of the current in the shortest cable",
+        uneven_share(context.analysis, one),
+        "share",
+        "{one} ÷ ({one} + {others} × ({own} + {short}) ÷ ({own} + {long}))",
+        ("ohm",),
         "The current divides by the resistance of battery and cable; the shortest cable "
         "carries most.",
-        one=Term("it", 1, ""), others=Term("other batteries in parallel", run.strings - 1, ""),
-        own=Term("one battery in parallel", own, "mΩ"),
-        short=Term("the shortest cable", choice.ohm * 1000, "mΩ"),
-        long=Term("the longest cable", longest, "mΩ"),
-    )  # fmt: skip
+        one=figures.put("it", 1, ""),
+        others=figures.put("other batteries in parallel", run.strings - 1, ""),
+        own=figures.put("one battery in parallel", own, "mΩ"),
+        short=figures.put("the shortest cable", choice.ohm * 1000, "mΩ"),
+        long=figures.put("the longest cable", longest, "mΩ"),
+    )

@@ -4,7 +4,7 @@ from graveljar.core.analysis.link_operation import LinkOperation
 from graveljar.core.context import Context
 from graveljar.core.text import quantity
 from graveljar.core.views.links import combined_wh
-from graveljar.core.workings.working import Figures, Term, summed
+from graveljar.core.workings.working import Figures, summed
 
 
 def keep_links(figures: Figures, context: Context) -> None:
@@ -22,7 +22,7 @@ def keep_links(figures: Figures, context: Context) -> None:
 
 def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
     key, point, charger = f"link.{feeding.link.id}", feeding.full, feeding.link.charger
-    terms = {"volts": Term("volts at the input, under load", point.volts, "V")}
+    terms = {"volts": figures.put("volts at the input, under load", point.volts, "V")}
     parts = []
     for index, limit in enumerate(feeding.limits):
         symbol = f"m{index}"
@@ -33,16 +33,16 @@ def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
                 # It gets no more than it draws itself.
                 continue
             drawn_w = (point.watts - charger.idle_w) / point.given_a * charger.amps + charger.idle_w
-            terms[symbol] = Term(f"drawn by the {limit.name} at its amps", drawn_w, "W")
+            terms[symbol] = figures.put(f"drawn by the {limit.name} at its amps", drawn_w, "W")
             parts.append(f"{{{symbol}}}")
         elif limit.unit == "W":
-            terms[symbol] = Term(limit.name, limit.limit, "W")
+            terms[symbol] = figures.put(limit.name, limit.limit, "W")
             parts.append(f"{{{symbol}}}")
         elif near and limit.limit * point.volts >= point.watts * (1 - 1e-9):
-            terms[symbol] = Term(limit.name, limit.limit, "A")
+            terms[symbol] = figures.put(limit.name, limit.limit, "A")
             parts.append(f"{{{symbol}}} × {{volts}}")
         elif limit.binds == point.binds:
-            terms[symbol] = Term(f"passed by {limit.name}", point.watts, "W")
+            terms[symbol] = figures.put(f"passed by {limit.name}", point.watts, "W")
             parts.append(f"{{{symbol}}}")
     figures.add(
         f"{key}.watts",
@@ -66,10 +66,10 @@ def _keep_power(figures: Figures, feeding: LinkOperation) -> None:
             "({watts} − {idle}) × {share} ÷ {bank_v}",
             ("definition",),
             "With the bank hungry and no load on. It falls as the bank gets full.",
-            watts=Term("drawn by the charger", point.watts, "W"),
-            idle=Term("its own draw", charger.idle_w, "W"),
-            share=Term("its efficiency", feeding.passes, "share"),
-            bank_v=Term("volts of the bank", point.store_v, "V"),
+            watts=figures.put("drawn by the charger", point.watts, "W"),
+            idle=figures.put("its own draw", charger.idle_w, "W"),
+            share=figures.put("its efficiency", feeding.passes, "share"),
+            bank_v=figures.put("volts of the bank", point.store_v, "V"),
         )
 
 
@@ -82,7 +82,7 @@ def _keep_source(figures: Figures, feeding: LinkOperation) -> None:
     ):
         if not point.watts:
             continue
-        takers = {f"w{i}": Term(x.name, x.watts, "W") for i, x in enumerate(point.outflows)}
+        takers = {f"w{i}": figures.put(x.name, x.watts, "W") for i, x in enumerate(point.outflows)}
         figures.add(
             f"{key}.{end}",
             name,
@@ -91,7 +91,7 @@ def _keep_source(figures: Figures, feeding: LinkOperation) -> None:
             f"({summed(takers)}) ÷ {{volts}}",
             ("definition", "ohm"),
             "When a converter steps up, its input current is higher than its output current.",
-            volts=Term("volts of the source under load", point.source_v, "V"),
+            volts=figures.put("volts of the source under load", point.source_v, "V"),
             **takers,
         )
 
@@ -122,8 +122,10 @@ def _keep_refill(figures: Figures, context: Context, feeding: LinkOperation) -> 
                 "the charge at the start, the deciding limit, the store's own draw, the source "
                 "while it lasts."
             ),
-            bulk=Term(f"from {begin} to {quantity(bulk_to, 'share', 2)}", charging.bulk_h, "h"),
-            taper=Term("the taper, slower and slower", charging.taper_h, "h"),
+            bulk=figures.put(
+                f"from {begin} to {quantity(bulk_to, 'share', 2)}", charging.bulk_h, "h"
+            ),
+            taper=figures.put("the taper, slower and slower", charging.taper_h, "h"),
         )
 
 
@@ -139,6 +141,6 @@ def _keep_combined(figures: Figures, context: Context, feeding: LinkOperation) -
         "Never the sum of the printed figures: the converter and the charging each take a share.",
         own=figures.term(f"store.{feeding.link.to}.usable"),
         outside=figures.term(f"store.{feeding.source}.usable"),
-        way=Term("share that arrives at the input", feeding.way_efficiency, "share"),
-        charge=Term("charging efficiency", feeding.efficiency, "share"),
+        way=figures.put("share that arrives at the input", feeding.way_efficiency, "share"),
+        charge=figures.put("charging efficiency", feeding.efficiency, "share"),
     )

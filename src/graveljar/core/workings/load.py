@@ -11,7 +11,7 @@ from graveljar.core.components.load import (
 from graveljar.core.context import Context
 from graveljar.core.model import ByAmps, ByWatts, Load
 from graveljar.core.network.load_at_rail import via_adapter
-from graveljar.core.workings.working import Figures, Term, summed
+from graveljar.core.workings.working import Figures, summed
 
 
 def keep_loads(figures: Figures, context: Context) -> None:
@@ -28,22 +28,22 @@ def _keep_watts(figures: Figures, load: Load) -> None:
     key, name = f"load.{load.id}.watts", f"{load.name}, one running"
     match load.demand:
         case ByWatts(watts=watts):
-            terms = {"watts": Term("watts as given", watts, "W")}
+            terms = {"watts": figures.put("watts as given", watts, "W")}
             expression = "{watts}"
         case ByAmps(amps=amps):
             terms = {
-                "volts": Term("volts", load.supply.volts, "V"),
-                "amps": Term("amps", amps, "A"),
+                "volts": figures.put("volts", load.supply.volts, "V"),
+                "amps": figures.put("amps", amps, "A"),
             }
             expression = "{volts} × {amps}"
             if load.supply.kind == "ac":
-                terms["factor"] = Term("power factor", load.power_factor, "")
+                terms["factor"] = figures.put("power factor", load.power_factor, "")
                 expression += " × {factor}"
         case demand:
             terms = {
-                "wh": Term("energy a day", demand.wh, "Wh"),
-                "hours": Term("hours a day", load.hours_per_day, "h"),
-                "duty": Term("duty", load.duty, "share"),
+                "wh": figures.put("energy a day", demand.wh, "Wh"),
+                "hours": figures.put("hours a day", load.hours_per_day, "h"),
+                "duty": figures.put("duty", load.duty, "share"),
             }
             expression = "{wh} ÷ ({hours} × {duty})"
     figures.add(key, name, one_w(load), "W", expression, ("definition",), **terms)
@@ -60,8 +60,8 @@ def _keep_amps(figures: Figures, load: Load) -> None:
         "{watts} ÷ ({volts} × {factor})" if ac else "{watts} ÷ {volts}",
         ("definition",),
         watts=figures.term(f"load.{load.id}.watts"),
-        volts=Term("volts", load.supply.volts, "V"),
-        **({"factor": Term("power factor", factor, "")} if ac else {}),
+        volts=figures.put("volts", load.supply.volts, "V"),
+        **({"factor": figures.put("power factor", factor, "")} if ac else {}),
     )
 
 
@@ -76,16 +76,16 @@ def _keep_start(figures: Figures, context: Context, load: Load) -> None:
         ("trade-start",) if by_rule else ("design",),
         "A measured start counts as a factor on the running watts.",
         watts=figures.term(f"load.{load.id}.watts"),
-        factor=Term("starting factor", start_factor(load, context.network.assumed), ""),
+        factor=figures.put("starting factor", start_factor(load, context.network.assumed), ""),
     )
 
 
 def _keep_day(figures: Figures, load: Load) -> None:
     terms = {
         "watts": figures.term(f"load.{load.id}.watts"),
-        "hours": Term("hours a day", load.hours_per_day, "h"),
-        "duty": Term("duty", load.duty, "share"),
-        "count": Term("count", load.count, ""),
+        "hours": figures.put("hours a day", load.hours_per_day, "h"),
+        "duty": figures.put("duty", load.duty, "share"),
+        "count": figures.put("count", load.count, ""),
     }
     figures.add(
         f"load.{load.id}.one_day",
@@ -98,8 +98,8 @@ def _keep_day(figures: Figures, load: Load) -> None:
     )
     expression = "{watts} × {hours} × {duty} × {count}"
     if load.standby_w:
-        terms["standby"] = Term("standby", load.standby_w, "W")
-        terms["waiting"] = Term("hours waiting", standby_h(load), "h")
+        terms["standby"] = figures.put("standby", load.standby_w, "W")
+        terms["waiting"] = figures.put("hours waiting", standby_h(load), "h")
         expression = "({watts} × {hours} × {duty} + {standby} × {waiting}) × {count}"
     figures.add(
         f"load.{load.id}.day",
@@ -116,13 +116,13 @@ def _keep_at_bank(figures: Figures, context: Context, load: Load) -> None:
     day = context.analysis.day.loads.get(load.id)
     if day is None:
         return
-    terms = {"used": Term("used", day.used_wh, "Wh")}
+    terms = {"used": figures.put("used", day.used_wh, "Wh")}
     if day.standby_wh:
-        terms["standby"] = Term("standby", day.standby_wh, "Wh")
+        terms["standby"] = figures.put("standby", day.standby_wh, "Wh")
     if day.loss_wh:
         through = via_adapter(load, context.network.rails)
         name = "lost in cables, stages and the adapter" if through else "lost in cables and stages"
-        terms["loss"] = Term(name, day.loss_wh, "Wh")
+        terms["loss"] = figures.put(name, day.loss_wh, "Wh")
     figures.add(
         f"load.{load.id}.at_bank",
         f"{load.name}, a day at the bank",
@@ -146,5 +146,5 @@ def _keep_at_bank(figures: Figures, context: Context, load: Load) -> None:
             "{day} ÷ {volts}",
             ("definition",),
             day=figures.term(f"load.{load.id}.at_bank"),
-            volts=Term("nominal volts of the bank", volts, "V"),
+            volts=figures.put("nominal volts of the bank", volts, "V"),
         )

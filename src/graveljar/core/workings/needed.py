@@ -20,14 +20,14 @@ def keep_needed(figures: Figures, context: Context) -> None:
         return
     day = figures.term("day.wh")
     if whole is not context.analysis:
-        day = Term("a day with every load connected", whole.day.wh, "Wh")
+        day = figures.put("a day with every load connected", whole.day.wh, "Wh")
     days, rest_h = divmod(goal.hours, DAY_H)
     plain = whole.day.plain
     once: dict[str, Term] = {}
     if plain is not None:
-        day = Term("a day without what runs once", plain.wh, "Wh")
+        day = figures.put("a day without what runs once", plain.wh, "Wh")
         once_wh = needed.goal_wh - plain.until(goal.hours)
-        once["once"] = Term("what runs once a week, on the first day", once_wh, "Wh")
+        once["once"] = figures.put("what runs once a week, on the first day", once_wh, "Wh")
     figures.add(
         "needed.goal_wh",
         "Energy used until the goal",
@@ -36,9 +36,9 @@ def keep_needed(figures: Figures, context: Context) -> None:
         "{days} × {day} + {rest} + {once}" if once else "{days} × {day} + {rest}",
         ("definition",),
         "The last part of a day counts what runs in it, from the hour of the start.",
-        days=Term("whole days", days, ""),
+        days=figures.put("whole days", days, ""),
         day=day,
-        rest=Term(f"use in the last {rest_h:g} h", (plain or whole.day).until(rest_h), "Wh"),
+        rest=figures.put(f"use in the last {rest_h:g} h", (plain or whole.day).until(rest_h), "Wh"),
         **once,
     )
     figures.add(
@@ -49,8 +49,8 @@ def keep_needed(figures: Figures, context: Context) -> None:
         "{use} × (1 + {guess}) ÷ (1 − {ageing})",
         ("definition",),
         use=figures.term("needed.goal_wh"),
-        guess=Term("margin for guesses", goal.guess_margin, "share"),
-        ageing=Term("margin for ageing", goal.ageing_margin, "share"),
+        guess=figures.put("margin for guesses", goal.guess_margin, "share"),
+        ageing=figures.put("margin for ageing", goal.ageing_margin, "share"),
     )
     for volts, _ in SYSTEM_VOLTS:
         figures.add(
@@ -61,12 +61,12 @@ def keep_needed(figures: Figures, context: Context) -> None:
             "{wh} ÷ {volts}",
             ("definition",),
             wh=figures.term("needed.wh"),
-            volts=Term("nominal volts", volts, "V"),
+            volts=figures.put("nominal volts", volts, "V"),
         )
     carrying = [x for x in whole.network.inverters if whole.demand.asked[x.id].watts]
     if carrying:
         terms = {
-            f"i{index}": Term(
+            f"i{index}": figures.put(
                 inverter.name,
                 max(whole.demand.asked[inverter.id].watts,
                     whole.demand.asked[inverter.id].volt_amps),
@@ -86,7 +86,7 @@ def keep_needed(figures: Figures, context: Context) -> None:
                 "below 1."
             ),
             **terms,
-            share=Term(
+            share=figures.put(
                 "advised share of its rating",
                 context.network.assumed["inverter_most_share"],
                 "share",
@@ -110,8 +110,8 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
         "A",
         "{watts} ÷ {volts}",
         ("definition", "trade-voltage"),
-        watts=Term("watts of the appliances", demand.useful_w, "W"),
-        volts=Term("bank volts", choice.bank_v, "V"),
+        watts=figures.put("watts of the appliances", demand.useful_w, "W"),
+        volts=figures.put("bank volts", choice.bank_v, "V"),
     )
     figures.add(
         f"{key}.design_a",
@@ -120,8 +120,8 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
         "A",
         "{drawn} ÷ {volts}",
         ("trade",),
-        drawn=Term("drawn from the bank", demand.drawn_w, "W"),
-        volts=Term(
+        drawn=figures.put("drawn from the bank", demand.drawn_w, "W"),
+        volts=figures.put(
             "lowest volts",
             demand.lowest_v * choice.bank_v / network.bank_labels[network.bank.id].nominal_v,
             "V",
@@ -137,7 +137,7 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
             "max(up({amps} ÷ {bms}), 1)",
             ("trade",),
             amps=figures.term(f"{key}.design_a"),
-            bms=Term("limit of one battery", battery.bms_a, "A"),
+            bms=figures.put("limit of one battery", battery.bms_a, "A"),
         )
     figures.add(
         f"{key}.charger_a",
@@ -147,9 +147,9 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
         "{parallel} × {ah} × {rate}",
         ("trade-kind",),
         "Five hours from empty, and the last part slower. Its maker may allow more.",
-        parallel=Term("batteries in parallel", choice.parallel, ""),
-        ah=Term("battery charge", battery.ah, "Ah"),
-        rate=Term("gentle rate", network.assumed["kind_rate_c"], "C"),
+        parallel=figures.put("batteries in parallel", choice.parallel, ""),
+        ah=figures.put("battery charge", battery.ah, "Ah"),
+        rate=figures.put("gentle rate", network.assumed["kind_rate_c"], "C"),
     )
     figures.add(
         f"{key}.by_long_life",
@@ -159,10 +159,10 @@ def _keep_choice(figures: Figures, context: Context, needed: Needed, choice: Ban
         "max(up({watts} ÷ {volts} ÷ ({rate} × {ah})), 1)",
         ("trade-kind",),
         "By the power that is drawn for an hour a day or more.",
-        watts=Term("power for an hour or more", needed.long_w, "W"),
-        volts=Term("bank volts", choice.bank_v, "V"),
-        rate=Term("gentle rate", network.assumed["kind_rate_c"], "C"),
-        ah=Term("battery charge", battery.ah, "Ah"),
+        watts=figures.put("power for an hour or more", needed.long_w, "W"),
+        volts=figures.put("bank volts", choice.bank_v, "V"),
+        rate=figures.put("gentle rate", network.assumed["kind_rate_c"], "C"),
+        ah=figures.put("battery charge", battery.ah, "Ah"),
     )
 
 
@@ -188,19 +188,19 @@ def _keep_by_energy(
         "{wh} × {share} × {temperature} × {peukert}",
         ("trade", "peukert"),
         "In a bank of as many as the energy needs: more batteries in parallel share the current.",
-        wh=Term("energy by its label", wh, "Wh"),
+        wh=figures.put("energy by its label", wh, "Wh"),
         share=figures.term(f"store.{network.bank.id}.share"),
         temperature=figures.term(f"store.{network.bank.id}.temperature_factor"),
-        peukert=Term("share of the label's Ah at these currents", usable.peukert, "share"),
+        peukert=figures.put("share of the label's Ah at these currents", usable.peukert, "share"),
     )
     terms = {
         "need": figures.term("needed.wh"),
-        "series": Term("in series", choice.series, ""),
+        "series": figures.put("in series", choice.series, ""),
         "each": figures.term(f"{key}.each_wh"),
     }
     expression, note = "max(up({need} ÷ ({series} × {each})), 1)", ""
     if math.ceil(needed.usable_wh / (choice.series * choice.each_wh) - 1e-9) < strings:
-        terms["strings"] = Term("tried one at a time", strings, "")
+        terms["strings"] = figures.put("tried one at a time", strings, "")
         expression = "{strings}"
         note = (
             "With one battery fewer in parallel each carries a current at which it delivers "

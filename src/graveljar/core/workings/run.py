@@ -28,7 +28,7 @@ def keep_run(figures: Figures, context: Context) -> None:
         if isinstance(store, Station) and own_wh:
             hours = day.on_h[store.id]
             steady = math.isclose(own_wh, store.idle_w * hours, rel_tol=1e-9)
-            own, parts = _own_terms(own_wh, hours, store.idle_w if steady else None)
+            own, parts = _own_terms(figures, own_wh, hours, store.idle_w if steady else None)
             key, name = f"store.{store.id}.own_wh", f"{store.name}, own draw a day"
             note = "Its electronics, while it is on."
             figures.add(key, name, own_wh, "Wh", own, ("definition",), note, **parts)
@@ -47,7 +47,7 @@ def keep_run(figures: Figures, context: Context) -> None:
             ("definition",),
             "Of one bank only: Ah of different volts do not add up.",
             day=figures.term("day.wh"),
-            volts=Term("nominal volts of the bank", volts, "V"),
+            volts=figures.put("nominal volts of the bank", volts, "V"),
         )
     _keep_losses(figures, context)
     _keep_usable(figures, context)
@@ -60,7 +60,7 @@ def keep_run(figures: Figures, context: Context) -> None:
             "share",
             "{used} ÷ {drawn}",
             ("definition",),
-            used=Term("reaches the appliances", used, "Wh"),
+            used=figures.put("reaches the appliances", used, "Wh"),
             drawn=figures.term("day.wh"),
         )
         _keep_hours(figures, context)
@@ -75,34 +75,40 @@ def _keep_idle(figures: Figures, context: Context, stage: Stage) -> None:
         context.network.losses[stage.id].p0,
     )
     steady = math.isclose(own_wh, label_w * hours, rel_tol=1e-9)
-    own, terms = _own_terms(own_wh, hours, label_w if steady else None)
+    own, terms = _own_terms(figures, own_wh, hours, label_w if steady else None)
     if not day.given[stage.id]:
         cable_wh = float(day.rails[context.analysis.lowered.place[stage.id]]["cable"])
-        terms["cable"] = Term("lost in its cable", cable_wh, "Wh")
+        terms["cable"] = figures.put("lost in its cable", cable_wh, "Wh")
         own = f"({own} + {{cable}})"
-    terms["cost"] = Term("at the bank for each Wh", day.cost[str(rail.parent)], "")
+    terms["cost"] = figures.put("at the bank for each Wh", day.cost[str(rail.parent)], "")
     name = f"{stage.name}, idle, a day"
     key, note = f"stage.{stage.id}.idle_wh", "Awake or asleep, at the bank."
     at_bank_wh, sources = day.idle[stage.id], ("definition",)
     figures.add(key, name, at_bank_wh, "Wh", f"{own} × {{cost}}", sources, note, **terms)
 
 
-def _own_terms(own_wh: float, hours: float, watts: float | None) -> tuple[str, dict[str, Term]]:
+def _own_terms(
+    figures: Figures, own_wh: float, hours: float, watts: float | None
+) -> tuple[str, dict[str, Term]]:
     """What a part draws itself: its label's watts, if it draws those all the time, or counted."""
     if watts is None:
         named = f"its own draw, counted over the {quantity(hours, 'h')} it is powered"
-        return "{own}", {"own": Term(named, own_wh, "Wh")}
-    powered = Term("hours it is powered", hours, "h")
-    return "{idle} × {hours}", {"idle": Term("idle watts", watts, "W"), "hours": powered}
+        return "{own}", {"own": figures.put(named, own_wh, "Wh")}
+    powered = figures.put("hours it is powered", hours, "h")
+    return "{idle} × {hours}", {"idle": figures.put("idle watts", watts, "W"), "hours": powered}
 
 
 def _keep_losses(figures: Figures, context: Context) -> None:
     day = context.analysis.day
     loads, rails = day.load_records, day.rails
     parts = {
-        "stages": Term("in inverters and converters", float(rails["conversion"].sum()), "Wh"),
-        "cables": Term("in cables", float(rails["cable"].sum() + loads["cable"].sum()), "Wh"),
-        "adapters": Term("in plug-in adapters", float(loads["adapter"].sum()), "Wh"),
+        "stages": figures.put(
+            "in inverters and converters", float(rails["conversion"].sum()), "Wh"
+        ),
+        "cables": figures.put(
+            "in cables", float(rails["cable"].sum() + loads["cable"].sum()), "Wh"
+        ),
+        "adapters": figures.put("in plug-in adapters", float(loads["adapter"].sum()), "Wh"),
     }
     figures.add(
         "day.loss",
@@ -124,7 +130,7 @@ def _keep_usable(figures: Figures, context: Context) -> None:
         )
         parts.append(f"{{u{index}}}")
         if reach.link is not None:
-            terms[f"s{index}"] = Term("share that arrives and is kept", reach.share, "share")
+            terms[f"s{index}"] = figures.put("share that arrives and is kept", reach.share, "share")
             parts[-1] += f" × {{s{index}}}"
     figures.add(
         "run.usable",
@@ -152,8 +158,8 @@ def _keep_hours(figures: Figures, context: Context) -> None:
             ("definition",),
             note,
             usable=figures.term("run.usable"),
-            once=Term("what runs once", day.once_wh, "Wh"),
-            day=Term("a day without what runs once", plain.wh, "Wh"),
+            once=figures.put("what runs once", day.once_wh, "Wh"),
+            day=figures.put("a day without what runs once", plain.wh, "Wh"),
         )
     else:
         figures.add(
@@ -183,9 +189,9 @@ def _keep_hours(figures: Figures, context: Context) -> None:
                 "voltage under load, cut-outs and restarts, losses at each load, the charge "
                 f"left. Until then the cells supply {given}."
             ),
-            midnights=Term("midnights it runs past", midnights, ""),
-            ends=Term("time of day at which it stops", ends_h, "h"),
-            begins=Term("time of day at which it begins", begins_h, "h"),
+            midnights=figures.put("midnights it runs past", midnights, ""),
+            ends=figures.put("time of day at which it stops", ends_h, "h"),
+            begins=figures.put("time of day at which it begins", begins_h, "h"),
         )
     _keep_balance(figures, context)
 
@@ -194,13 +200,19 @@ def _keep_balance(figures: Figures, context: Context) -> None:
     run = context.analysis.run
     rails, loads, stores = run.rails, run.loads, run.stores
     parts = {
-        "loads": Term("to the appliances", float((loads["used"] + loads["waited"]).sum()), "Wh"),
-        "idle": Term("idle draw", float(rails["idle"].sum()), "Wh"),
-        "stages": Term("in inverters and converters", float(rails["conversion"].sum()), "Wh"),
-        "adapters": Term("in plug-in adapters", float(loads["adapter"].sum()), "Wh"),
-        "cables": Term("in cables", float(rails["cable"].sum() + loads["cable"].sum()), "Wh"),
-        "inside": Term("in the batteries' resistance", float(stores["inside"].sum()), "Wh"),
-        "rate": Term("for high currents (Peukert)", float(stores["rate_wh"].sum()), "Wh"),
+        "loads": figures.put(
+            "to the appliances", float((loads["used"] + loads["waited"]).sum()), "Wh"
+        ),
+        "idle": figures.put("idle draw", float(rails["idle"].sum()), "Wh"),
+        "stages": figures.put(
+            "in inverters and converters", float(rails["conversion"].sum()), "Wh"
+        ),
+        "adapters": figures.put("in plug-in adapters", float(loads["adapter"].sum()), "Wh"),
+        "cables": figures.put(
+            "in cables", float(rails["cable"].sum() + loads["cable"].sum()), "Wh"
+        ),
+        "inside": figures.put("in the batteries' resistance", float(stores["inside"].sum()), "Wh"),
+        "rate": figures.put("for high currents (Peukert)", float(stores["rate_wh"].sum()), "Wh"),
     }
     figures.add(
         "run.released",

@@ -37,8 +37,8 @@ def keep_stages(figures: Figures, context: Context) -> None:
 
 def _keep_inverter_label(figures: Figures, context: Context, inverter: Inverter) -> None:
     key = f"stage.{inverter.id}"
-    continuous = Term("continuous watts", inverter.continuous_w, "W")
-    nominal = Term("nominal volts", inverter.nominal_v, "V")
+    continuous = figures.put("continuous watts", inverter.continuous_w, "W")
+    nominal = figures.put("nominal volts", inverter.nominal_v, "V")
     figures.add(
         f"{key}.full_quick_a",
         "Current at full load, at nominal volts",
@@ -62,8 +62,8 @@ def _keep_inverter_label(figures: Figures, context: Context, inverter: Inverter)
             "most there."
         ),
         watts=continuous,
-        efficiency=Term("full-load efficiency", inverter.full_load.efficiency, "share"),
-        volts=Term("cut-out volts", inverter.accepts.least_v, "V"),
+        efficiency=figures.put("full-load efficiency", inverter.full_load.efficiency, "share"),
+        volts=figures.put("cut-out volts", inverter.accepts.least_v, "V"),
     )
     figures.add(
         f"{key}.idle_a",
@@ -72,7 +72,7 @@ def _keep_inverter_label(figures: Figures, context: Context, inverter: Inverter)
         "A",
         "{watts} ÷ {volts}",
         ("definition",),
-        watts=Term("idle watts", inverter.idle_w, "W"),
+        watts=figures.put("idle watts", inverter.idle_w, "W"),
         volts=nominal,
     )
     stated = inverter.surge_s is not None
@@ -84,8 +84,8 @@ def _keep_inverter_label(figures: Figures, context: Context, inverter: Inverter)
         "W",
         "min({printed}, {factor} × {watts})",
         ("trade-surge",),
-        printed=Term("printed surge", inverter.surge_w, "W"),
-        factor=Term("trusted multiple", factor, ""),
+        printed=figures.put("printed surge", inverter.surge_w, "W"),
+        factor=figures.put("trusted multiple", factor, ""),
         watts=continuous,
     )
 
@@ -100,10 +100,10 @@ def _keep_precharge(figures: Figures, context: Context, inverter: Inverter) -> N
         "{times} × {ohm} × {mf} ÷ {thousand}",
         ("definition", "trade"),
         "After five time constants (R C) less than 1 % of the voltage is missing.",
-        times=Term("time constants", CHARGED_AFTER, ""),
-        ohm=Term("resistor", network.assumed["precharge_ohm"], "Ω"),
-        mf=Term("capacitors at its input", network.assumed["inverter_mf"], "mF"),
-        thousand=Term("milli", 1000, ""),
+        times=figures.put("time constants", CHARGED_AFTER, ""),
+        ohm=figures.put("resistor", network.assumed["precharge_ohm"], "Ω"),
+        mf=figures.put("capacitors at its input", network.assumed["inverter_mf"], "mF"),
+        thousand=figures.put("milli", 1000, ""),
     )
 
 
@@ -114,7 +114,7 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
         ("running_va", "Apparent power together", asked.volt_amps, "VA"),
     ):
         terms = {
-            f"l{index}": Term(
+            f"l{index}": figures.put(
                 load.name,
                 rail_watts(context.analysis.lowered, load)
                 / (load.power_factor if unit == "VA" else 1.0),
@@ -122,7 +122,7 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
             )
             for index, load in enumerate(asked.loads)
         }
-        terms |= _links(context, inverter.id)
+        terms |= _links(figures, context, inverter.id)
         figures.add(
             f"{key}.{end}",
             name,
@@ -142,7 +142,7 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
         ("trade-80",),
         watts=figures.term(f"{key}.running_w"),
         va=figures.term(f"{key}.running_va"),
-        continuous=Term("continuous watts", inverter.continuous_w, "W"),
+        continuous=figures.put("continuous watts", inverter.continuous_w, "W"),
     )
     figures.add(
         f"{key}.output_a",
@@ -152,7 +152,7 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
         "{va} ÷ {volts}",
         ("definition",),
         va=figures.term(f"{key}.running_va"),
-        volts=Term("output volts", inverter.output_v, "V"),
+        volts=figures.put("output volts", inverter.output_v, "V"),
     )
     if asked.start is not None:
         figures.add(
@@ -163,8 +163,8 @@ def _keep_inverter_running(figures: Figures, context: Context, inverter: Inverte
             "{others} + {start}",
             ("trade-start",),
             "One appliance starts while everything else that may run is running.",
-            others=Term("running meanwhile", asked.start.others_w, "W"),
-            start=Term("its starting power", asked.start.one_start_w, "W"),
+            others=figures.put("running meanwhile", asked.start.others_w, "W"),
+            start=figures.put("its starting power", asked.start.one_start_w, "W"),
         )
 
 
@@ -174,10 +174,10 @@ def _keep_converter_label(figures: Figures, context: Context, converter: Convert
         converter_amps(converter, context.network.design, context.network.assumed),
     )
     terms = {
-        "printed": Term("printed amps", converter.continuous_a, "A"),
-        "count": Term("in parallel", converter.parallel, ""),
-        "trust": Term("trust in the label", amps.trust, "share"),
-        "heat": Term("factor for heat", amps.derated, "share"),
+        "printed": figures.put("printed amps", converter.continuous_a, "A"),
+        "count": figures.put("in parallel", converter.parallel, ""),
+        "trust": figures.put("trust in the label", amps.trust, "share"),
+        "heat": figures.put("factor for heat", amps.derated, "share"),
     }
     figures.add(
         f"{key}.good_a",
@@ -201,7 +201,7 @@ def _keep_converter_label(figures: Figures, context: Context, converter: Convert
         "{limit} × {count} × {heat}",
         ("trade",),
         "Its own current limit, from its label or as measured.",
-        limit=Term(
+        limit=figures.put(
             "measured limit" if measured else "printed amps",
             converter.measured_a or converter.continuous_a,
             "A",
@@ -214,15 +214,15 @@ def _keep_converter_label(figures: Figures, context: Context, converter: Convert
 def _keep_converter_running(figures: Figures, context: Context, converter: Converter) -> None:
     key, asked = f"stage.{converter.id}", context.analysis.demand.asked[converter.id]
     terms = {
-        f"l{index}": Term(load.name, rail_watts(context.analysis.lowered, load), "W")
+        f"l{index}": figures.put(load.name, rail_watts(context.analysis.lowered, load), "W")
         for index, load in enumerate(asked.loads)
     }
-    terms |= _links(context, converter.id)
+    terms |= _links(figures, context, converter.id)
     names = {stage.id: stage.name for stage in context.network.stages}
     for index, (stage, drawn_w) in enumerate(asked.stages):
         working = f"stage.{stage}.draws_w"
         kept = working in figures.values
-        terms[f"s{index}"] = Term(names[stage], drawn_w, "W", working if kept else None)
+        terms[f"s{index}"] = figures.put(names[stage], drawn_w, "W", working if kept else None)
     figures.add(
         f"{key}.running_w",
         "Running together",
@@ -233,7 +233,7 @@ def _keep_converter_running(figures: Figures, context: Context, converter: Conve
         "The highest sum that runs at one time; of the loads kept apart, only the largest.",
         **terms,
     )
-    volts = Term("set volts", converter.set_v, "V")
+    volts = figures.put("set volts", converter.set_v, "V")
     figures.add(
         f"{key}.output_a",
         "Output current of the converter",
@@ -264,16 +264,16 @@ def _keep_converter_running(figures: Figures, context: Context, converter: Conve
             "A",
             "({others} + {start}) ÷ {volts}",
             ("trade-start",),
-            others=Term("running meanwhile", asked.start.others_w, "W"),
-            start=Term("its starting power", asked.start.one_start_w, "W"),
+            others=figures.put("running meanwhile", asked.start.others_w, "W"),
+            start=figures.put("its starting power", asked.start.one_start_w, "W"),
             volts=volts,
         )
 
 
-def _links(context: Context, rail: str) -> dict[str, Term]:
+def _links(figures: Figures, context: Context, rail: str) -> dict[str, Term]:
     """What links on a rail take of it at their most."""
     return {
-        f"c{index}": Term(link.name, context.analysis.link_w[link.id], "W")
+        f"c{index}": figures.put(link.name, context.analysis.link_w[link.id], "W")
         for index, link in enumerate(context.network.design.links)
         if link.rail == rail
     }
@@ -291,9 +291,9 @@ def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter)
         "{p0} + {k1} × {watts} + {k2} × {watts}²",
         ("inverter-loss",),
         "k1 and k2 are calculated from the idle watts and the efficiencies of the label.",
-        p0=Term("idle, p0", loss.p0, "W"),
-        k1=Term("k1", loss.k1, ""),
-        k2=Term("k2", loss.k2, "1/W"),
+        p0=figures.put("idle, p0", loss.p0, "W"),
+        k1=figures.put("k1", loss.k1, ""),
+        k2=figures.put("k2", loss.k2, "1/W"),
         watts=figures.term(f"{key}.running_w"),
     )
     lowest_v = max(least_input_v(stage), network.rails[stage.rail].low_v)
@@ -310,8 +310,8 @@ def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter)
                 "becomes heat."
             ),
             out=figures.term(f"{key}.output_a"),
-            own=Term("its own draw", loss.p0, "W"),
-            volts=Term("volts before it", network.rails[stage.rail].nominal_v, "V"),
+            own=figures.put("its own draw", loss.p0, "W"),
+            volts=figures.put("volts before it", network.rails[stage.rail].nominal_v, "V"),
         )
         return
     figures.add(
@@ -323,5 +323,5 @@ def _keep_input(figures: Figures, context: Context, stage: Inverter | Converter)
         ("trade",),
         "At the lowest voltage at which it works: a constant-power load draws most there.",
         drawn=figures.term(f"{key}.draws_w"),
-        volts=Term("lowest volts", lowest_v, "V"),
+        volts=figures.put("lowest volts", lowest_v, "V"),
     )

@@ -3,26 +3,26 @@
 from graveljar.core.context import Context
 from graveljar.core.model import Station
 from graveljar.core.tables.chemistry import CHEMISTRIES
-from graveljar.core.workings.working import Figures, Term
+from graveljar.core.workings.working import Figures
 
 
 def keep_station(figures: Figures, context: Context, station: Station) -> None:
     """Keep what a station's cells hold, and their volts."""
     key, rest = f"store.{station.id}", context.network.bank_labels[station.id]
     kind = CHEMISTRIES[station.chemistry]
-    module = Term("expansion modules", station.module_wh, "Wh")
+    module = figures.put("expansion modules", station.module_wh, "Wh")
     if station.measured_wh is None:
-        expression, own = "{own} + {module}", Term("printed", station.label_wh, "Wh")
+        expression, own = "{own} + {module}", figures.put("printed", station.label_wh, "Wh")
         terms = {"own": own, "module": module}
     else:
         expression = "{own} ÷ {share} + {module}"
-        own = Term("measured in a capacity test", station.measured_wh, "Wh")
-        share = Term("usable share", station.usable_share, "share")
+        own = figures.put("measured in a capacity test", station.measured_wh, "Wh")
+        share = figures.put("usable share", station.usable_share, "share")
         terms = {"own": own, "share": share, "module": module}
     figures.add(
         f"{key}.wh", "Energy of its cells", rest.wh, "Wh", expression, ("definition",), **terms
     )
-    cells = Term("cells in series", station.cells, "")
+    cells = figures.put("cells in series", station.cells, "")
     for end, name, cell_v in (
         ("volts", "Inner volts", kind.nominal_v),
         ("empty_v", "Inner volts, empty", kind.empty_v),
@@ -35,7 +35,7 @@ def keep_station(figures: Figures, context: Context, station: Station) -> None:
             "V",
             "{cell} × {cells}",
             ("trade",),
-            cell=Term("volts of a cell", cell_v, "V"),
+            cell=figures.put("volts of a cell", cell_v, "V"),
             cells=cells,
         )
     figures.add(

@@ -6,7 +6,7 @@ from graveljar.core.components.battery import chemistry_of, temperature_range
 from graveljar.core.context import Context
 from graveljar.core.model import Bank, Station
 from graveljar.core.workings.station import keep_station
-from graveljar.core.workings.working import Figures, Term
+from graveljar.core.workings.working import Figures
 
 
 def keep_stores(figures: Figures, context: Context) -> None:
@@ -24,11 +24,11 @@ def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
     network = context.network
     key, battery, rest = f"store.{bank.id}", bank.battery, network.bank_labels[bank.id]
     kind = chemistry_of(battery)
-    volts = Term("battery volts", battery.volts, "V")
-    ah = Term("battery charge", battery.ah, "Ah")
-    series = Term("batteries in series", bank.series, "")
-    parallel = Term("batteries in parallel", bank.parallel, "")
-    cells = Term("cells in series", rest.cells, "")
+    volts = figures.put("battery volts", battery.volts, "V")
+    ah = figures.put("battery charge", battery.ah, "Ah")
+    series = figures.put("batteries in series", bank.series, "")
+    parallel = figures.put("batteries in parallel", bank.parallel, "")
+    cells = figures.put("cells in series", rest.cells, "")
     by_definition = ("definition",)
     figures.add(
         f"{key}.volts",
@@ -62,22 +62,21 @@ def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
         volts=figures.term(f"{key}.volts"),
         ah=figures.term(f"{key}.ah"),
     )
-    most = Term("cells in series", rest.most_cells, "")
-    if rest.most_cells != rest.cells:
-        most = Term("cells in series, at most: the label does not say", rest.most_cells, "")
-    for end, name, cell_v, count in (
-        ("empty_v", "Bank empty", kind.empty_v, cells),
-        ("full_v", "Bank full, on charge", kind.full_v, most),
+    said = "" if rest.most_cells == rest.cells else ", at most: the label does not say"
+    most = figures.put(f"cells in series{said}", rest.most_cells, "")
+    for end, name, cell_v, count, put in (
+        ("empty_v", "Bank empty", kind.empty_v, rest.cells, cells),
+        ("full_v", "Bank full, on charge", kind.full_v, rest.most_cells, most),
     ):
         figures.add(
             f"{key}.{end}",
             name,
-            cell_v * count.value,
+            cell_v * count,
             "V",
             "{cell} × {cells}",
             ("trade",),
-            cell=Term("volts of a cell", cell_v, "V"),
-            cells=count,
+            cell=figures.put("volts of a cell", cell_v, "V"),
+            cells=put,
         )
     if rest.give_a is not None and battery.bms_a is not None:
         figures.add(
@@ -88,7 +87,7 @@ def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
             "{bms} × {parallel}",
             ("trade",),
             "Batteries in parallel share the current; batteries in series carry all of it.",
-            bms=Term("limit of one battery's protection", battery.bms_a, "A"),
+            bms=figures.put("limit of one battery's protection", battery.bms_a, "A"),
             parallel=parallel,
         )
     figures.add(
@@ -98,7 +97,7 @@ def _keep_rest(figures: Figures, context: Context, bank: Bank) -> None:
         "A",
         "{rate} × {ah}",
         ("trade-kind",),
-        rate=Term("gentle rate", network.assumed["kind_rate_c"], "C"),
+        rate=figures.put("gentle rate", network.assumed["kind_rate_c"], "C"),
         ah=figures.term(f"{key}.ah"),
     )
 
@@ -114,7 +113,7 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
             "share",
             "1 − {keep}",
             ("trade",),
-            keep=Term("reserve", bank.reserve, "share"),
+            keep=figures.put("reserve", bank.reserve, "share"),
         )
     else:
         figures.add(
@@ -125,8 +124,8 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
             "{own} × (1 − {keep})",
             ("trade",),
             "A station keeps a part for itself; your reserve comes on top.",
-            own=Term("usable share", station.usable_share, "share"),
-            keep=Term("reserve", station.reserve, "share"),
+            own=figures.put("usable share", station.usable_share, "share"),
+            keep=figures.put("reserve", station.reserve, "share"),
         )
     _keep_temperature(figures, context, bank)
     figures.add(
@@ -140,7 +139,7 @@ def _keep_usable(figures: Figures, context: Context, bank: Bank) -> None:
             "Peukert's capacity at each current of the day, weighted by the charge drawn. "
             "No gain is counted below the rated current; lithium has almost no loss."
         ),
-        factor=Term("weighted over the day", usable.peukert, "share"),
+        factor=figures.put("weighted over the day", usable.peukert, "share"),
     )
     figures.add(
         f"{key}.usable",
@@ -176,11 +175,11 @@ def _keep_temperature(figures: Figures, context: Context, bank: Bank) -> None:
         "{f0} + ({f1} − {f0}) × ({at} − {c0}) ÷ ({c1} − {c0})",
         (kind.capacity_source,),
         note,
-        f0=Term(f"share at {c0:g} °C", f0, "share"),
-        f1=Term(f"share at {c1:g} °C", f1, "share"),
-        at=Term("ambient", read_c, "°C"),
-        c0=Term("colder entry", c0, "°C"),
-        c1=Term("warmer entry", c1, "°C"),
+        f0=figures.put(f"share at {c0:g} °C", f0, "share"),
+        f1=figures.put(f"share at {c1:g} °C", f1, "share"),
+        at=figures.put("ambient", read_c, "°C"),
+        c0=figures.put("colder entry", c0, "°C"),
+        c1=figures.put("warmer entry", c1, "°C"),
     )
 
 
@@ -198,10 +197,10 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
         "{watts} ÷ {volts}",
         ("definition",),
         "This figure ignores losses and sag; do not size by it.",
-        watts=Term("watts of the appliances", demand.useful_w, "W"),
+        watts=figures.put("watts of the appliances", demand.useful_w, "W"),
         volts=figures.term(f"{key}.volts"),
     )
-    lowest = Term("lowest volts", demand.lowest_v, "V")
+    lowest = figures.put("lowest volts", demand.lowest_v, "V")
     figures.add(
         f"{key}.running_design_a",
         "Current with everything running, at lowest volts",
@@ -210,7 +209,7 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
         "{drawn} ÷ {volts}",
         ("trade",),
         "The watts drawn, with all losses, at the lowest voltage at which everything works.",
-        drawn=Term("drawn from the bank", demand.drawn_w, "W"),
+        drawn=figures.put("drawn from the bank", demand.drawn_w, "W"),
         volts=lowest,
     )
     figures.add(
@@ -220,7 +219,7 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
         "A",
         "{drawn} ÷ {volts}",
         ("trade-start",),
-        drawn=Term("drawn at the highest start", demand.start_w, "W"),
+        drawn=figures.put("drawn at the highest start", demand.start_w, "W"),
         volts=lowest,
     )
     own = context.analysis.demand.asked[bank.id].straight_w
@@ -231,7 +230,7 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
         "A",
         "{watts} ÷ {volts}",
         ("definition",),
-        watts=Term("on the bank's rail", own, "W"),
+        watts=figures.put("on the bank's rail", own, "W"),
         volts=lowest,
     )
     if rest.peak_a is not None:
@@ -245,6 +244,6 @@ def _keep_currents(figures: Figures, context: Context, bank: Bank) -> None:
             "{one} × {parallel}",
             ("trade",),
             "" if stated is not None else "Twice the continuous current where no peak is stated.",
-            one=Term("peak of one battery's protection", one_a, "A"),
-            parallel=Term("batteries in parallel", bank.parallel, ""),
+            one=figures.put("peak of one battery's protection", one_a, "A"),
+            parallel=figures.put("batteries in parallel", bank.parallel, ""),
         )

@@ -5,8 +5,10 @@ An expression names its inputs in braces and uses + − × ÷ ( ) and ², `sum`,
 sum a person would do by hand.
 """
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Final
 
 
 @dataclass(frozen=True)
@@ -17,6 +19,10 @@ class Term:
     value: float
     unit: str
     figure: str | None = None
+
+
+# Where no working is kept.
+NO_TERM: Final = Term("", math.nan, "")
 
 
 @dataclass(frozen=True)
@@ -62,10 +68,15 @@ class Figures:
         self.values[key] = FigureValue(name, float(value), unit)
         return value
 
+    def put(self, name: str, value: float, unit: str, figure: str | None = None) -> Term:
+        """Make a term of a working; nobody reads it where values are alone."""
+        del name, value, unit, figure
+        return NO_TERM
+
     def term(self, key: str, name: str | None = None) -> Term:
         """An earlier figure as a term of a later one."""
         figure = self.values[key]
-        return Term(name or figure.name, figure.value, figure.unit, key)
+        return self.put(name or figure.name, figure.value, figure.unit, key)
 
 
 @dataclass
@@ -87,15 +98,13 @@ class WorkedFigures(Figures):
         **terms: Term,
     ) -> float:
         """Keep a figure with its working under its key and give its value back."""
-        put_in = {
-            symbol: term
-            if type(term.value) is float
-            else Term(term.name, float(term.value), term.unit, term.figure)
-            for symbol, term in terms.items()
-        }
-        figure = Figure(name, float(value), unit, expression, put_in, sources, note)
+        figure = Figure(name, float(value), unit, expression, terms, sources, note)
         self.values[key] = self.by_key[key] = figure
         return value
+
+    def put(self, name: str, value: float, unit: str, figure: str | None = None) -> Term:
+        """Make a term of a working, with a plain number."""
+        return Term(name, float(value), unit, figure)
 
 
 def summed(terms: Mapping[str, Term]) -> str:
