@@ -4,7 +4,7 @@ Loads with times of day run at them; one that only says how long may run at any 
 loads kept apart one runs at a time, whichever matters most.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import NamedTuple
 
@@ -112,21 +112,24 @@ def demand_of(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str,
     >>> demand.asked["bank"].watts
     60.0
     """
-    asked = dict.fromkeys(lowered.rails, NOTHING)
-    straight_w = dict.fromkeys(lowered.rails, 0.0)
-    starts: dict[str, Start] = {}
     sets, network = tuple(running_sets(lowered)), _network(lowered, losses, link_w)
     for running in sets:
-        for rail, found in _ask(network, running).items():
-            held, start = asked[rail], found.start
-            if (found.watts, found.volt_amps) > (held.watts, held.volt_amps):
-                asked[rail] = found
-            straight_w[rail] = max(straight_w[rail], found.straight_w)
-            if start and (rail not in starts or start.watts > starts[rail].watts):
-                starts[rail] = start
-    for rail, most in asked.items():
-        asked[rail] = most._replace(straight_w=straight_w[rail], start=starts.get(rail))
+        _ask(network, running)
+    asked = {rail: _highest(network.known.get(rail, {}).values()) for rail in lowered.rails}
     return Demand(lowered, losses, sets, asked)
+
+
+def _highest(asked: Iterable[RailDemand]) -> RailDemand:
+    """Of what is asked of a rail the most; what its own loads ask, and a start, by themselves."""
+    most, straight_w = NOTHING, 0.0
+    highest: Start | None = None
+    for found in asked:
+        if (found.watts, found.volt_amps) > (most.watts, most.volt_amps):
+            most = found
+        straight_w = max(straight_w, found.straight_w)
+        if found.start and (highest is None or found.start.watts > highest.watts):
+            highest = found.start
+    return most._replace(straight_w=straight_w, start=highest)
 
 
 def asked_by_set(demand: Demand) -> Iterator[dict[str, RailDemand]]:
@@ -201,13 +204,13 @@ class _Network:
     """What is the same for every set of loads.
 
     `rails` from the outermost inward: each with what links on it take, and the stages on it.
-    `known` is what was worked out of a rail, by what runs on it and behind its stages.
+    `known` is what was worked out of each rail, by what runs on it and behind its stages.
     """
 
     rails: tuple[tuple[str, float, tuple[str, ...]], ...]
     losses: dict[str, Loss]
     asking: dict[str, _Asking]
-    known: dict[tuple[object, ...], RailDemand] = field(default_factory=dict)
+    known: dict[str, dict[tuple[int, ...], RailDemand]] = field(default_factory=dict)
 
 
 def _network(lowered: LoweredDesign, losses: dict[str, Loss], link_w: dict[str, float]) -> _Network:
@@ -241,10 +244,11 @@ def _ask(network: _Network, running: tuple[Load, ...]) -> dict[str, RailDemand]:
     for rail, fed, behind in network.rails:
         here = on.get(rail, [])
         # Many sets differ on other rails only; what is known is kept, so its place is its name.
-        key = (rail, *map(id, here), *[id(asked[x]) for x in behind])
-        found = network.known.get(key)
+        key = (*map(id, here), *[id(asked[x]) for x in behind])
+        known = network.known.setdefault(rail, {})
+        found = known.get(key)
         if found is None:
-            found = network.known[key] = _ask_rail(network, asked, here, fed, behind)
+            found = known[key] = _ask_rail(network, asked, here, fed, behind)
         asked[rail] = found
     return asked
 

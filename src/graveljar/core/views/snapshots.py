@@ -107,7 +107,7 @@ def _moments(
 
 
 def _named(names: Sequence[str], values: Sequence[float]) -> dict[str, float]:
-    return {name: _short(value) for name, value in zip(names, values, strict=True)}
+    return dict(zip(names, map(_short, values), strict=True))
 
 
 def worst_of(context: Context) -> dict[str, Extremes]:
