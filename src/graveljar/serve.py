@@ -48,6 +48,9 @@ def main(arguments: list[str] | None = None) -> int:
     parser.add_argument("--port", type=int, help="serve on this port and no other")
     given = parser.parse_args(arguments)
     logging.basicConfig(level=logging.WARNING, format="%(levelname)s %(name)s: %(message)s")
+    if not (ui_folder() / "index.html").exists():
+        sys.stderr.write("The interface is not built: start with bin/start, which builds it.\n")
+        return 1
     # A hang-up or a plain kill ends like Ctrl-C: the database is stopped too.
     for name in (signal.SIGTERM, signal.SIGHUP):
         signal.signal(name, _interrupt)

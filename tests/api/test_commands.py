@@ -250,6 +250,14 @@ def test_a_port_that_is_taken_is_said(
     assert f"port {port} is not free" in capsys.readouterr().err
 
 
+def test_an_interface_that_is_not_built_is_said(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    monkeypatch.setattr("graveljar.serve.ui_folder", lambda: tmp_path)
+    assert serve([]) == 1
+    assert "start with bin/start" in capsys.readouterr().err
+
+
 @pytest.mark.parametrize(
     ("user", "environment", "wanted"),
     [

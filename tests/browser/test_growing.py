@@ -57,6 +57,10 @@ def test_a_link_is_fed_from_panels_with_the_charger_that_they_need(
     page.choose("Link: fed from", "Roof panels")
     page.holds("Charger: kind", "MPPT controller")
     page.says("body", "Feed Engine charger from Roof panels.")
+    # Of chargers those that panels can feed.
+    page.sees("[aria-label='Charger: kind']:not(:has([value=alternator]))")
+    kinds = page.attributes("[aria-label='Charger: kind'] option", "value")
+    assert kinds == ["MPPT controller", "PWM controller"]
     # What it charges and what hangs on that are not offered.
     assert not {"bank", "stage-rail"} & set(
         page.attributes("[aria-label='Link: fed from'] option", "value")

@@ -1,17 +1,21 @@
 """Building: which rail suits a load, what a new stage must be, and what a removal leaves."""
 
-from typing import Any
+from contextlib import nullcontext
+from typing import Any, get_args
 
 import pytest
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 
+from graveljar.core.context import Context
 from graveljar.core.errors import InvalidDocument
 from graveljar.core.model import Converter, Design, Inverter, Load
-from graveljar.core.model.patch import apply
+from graveljar.core.model.chargers import ChargerKind
+from graveljar.core.model.patch import Edit, apply
 from graveljar.core.network.rail_choice import places_of, places_of_all
 from graveljar.core.network.rails import rails_of
 from graveljar.core.network.windows import fit_stage
 from graveljar.core.planning.construction import Ask, BuildResult, build
+from graveljar.core.views.links import link_rows
 from graveljar.demo import demo_designs
 from graveljar.formats.parts_csv import starting_shelf
 from tests.building import (
@@ -313,6 +317,27 @@ def test_a_link_is_fed_from_elsewhere_with_a_charger_that_works_there(
     assert now.charger is not None
     assert now.charger.kind == charger
     assert (now.charger == was.charger) == (rail == was.rail)
+
+
+@pytest.mark.parametrize(
+    ("source", "kinds"),
+    [
+        # What each is made for, common practice.
+        ("vehicle", ["DC-DC charger", "alternator", "balance charger"]),
+        ("bank", ["DC-DC charger", "balance charger"]),
+        ("sun", ["MPPT controller", "PWM controller"]),
+        ("mains", ["mains charger", "bench supply"]),
+        ("generator", ["mains charger", "bench supply"]),
+    ],
+)
+def test_a_charger_may_be_of_the_kinds_that_its_rail_feeds(source: str, kinds: list[str]) -> None:
+    lead = {"id": "lead", "rail": "source", "to": "bank", "charger": {"kind": kinds[0]}}
+    made = design(stores=[bank(), {"kind": source, "id": "source"}], links=[lead])
+    (row,) = link_rows(Context(made))
+    assert sorted(row.chargers) == sorted(kinds)
+    for kind in get_args(ChargerKind):
+        with nullcontext() if kind in kinds else pytest.raises(ValidationError):
+            apply(made, (Edit("replace", "/links/0/charger/kind", kind),))
 
 
 def test_an_input_of_the_other_kind_is_fed_from_a_rail_that_has_it() -> None:

@@ -6208,7 +6208,8 @@ export interface components {
          *     `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
          *     `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at
          *     its least charge, `wanted_a` what it would give if nothing but converter and input held it
-         *     back. `says` and `fills` put in words what it brings, and how long it takes to fill its store.
+         *     back. `chargers` are the kinds of charger that its rail can feed, into a bank. `says` and
+         *     `fills` put in words what it brings, and how long it takes to fill its store.
          */
         LinkRow: {
             /** Id */
@@ -6253,6 +6254,8 @@ export interface components {
             source_least_a: number;
             /** Wanted A */
             wanted_a: number;
+            /** Chargers */
+            chargers: ("mains charger" | "DC-DC charger" | "MPPT controller" | "PWM controller" | "bench supply" | "alternator" | "balance charger")[];
             /** Says */
             says: string;
             /** Fills */

@@ -1,8 +1,9 @@
 """What links may join: a rail that is there to a store that takes it, and never in a loop."""
 
 from collections.abc import Iterator
-from typing import Literal, Protocol
+from typing import Literal, Protocol, get_args
 
+from graveljar.core.model.chargers import ChargerFigures, ChargerKind
 from graveljar.core.model.links import Link
 from graveljar.core.model.sources import Generator, Mains, Sun
 from graveljar.core.model.stages import Stage
@@ -80,10 +81,10 @@ def link_problems(design: Connections) -> Iterator[Place]:
         station = store if isinstance(store, Station) else None
         named = names.get(link.rail, link.rail)
         yield from _input_problems(link, station, kinds.get(link.rail), named, here)
-        by_engine = isinstance(stores.get(link.rail), Vehicle)
-        if link.charger is not None and link.charger.kind == "alternator" and not by_engine:
-            message = f"is part of an engine; “{named}” is not a vehicle"
-            yield (*here, "charger", "kind"), "other_kind", message
+        if link.charger is not None and station is None:
+            wrong = _not_fed(design, link.charger.kind, link.rail, named)
+            if wrong:
+                yield (*here, "charger", "kind"), "other_kind", wrong
         if isinstance(store, Station) and (link.to, link.input) in taken:
             yield (*here, "input"), "input_taken", f"“{link.input}” is already in use"
         taken.add((link.to, link.input))
@@ -149,17 +150,28 @@ def _bank_problems(
         if kind == "sun":
             message = f"“{named}” is a solar panel; a bank needs a charge controller before it"
             yield (*here, "charger"), "no_controller", message
-    elif kind == "ac" and not charger.from_mains:
-        message = f"works from DC; “{named}” is AC"
-        yield (*here, "charger", "kind"), "other_kind", message
-    elif kind in ("dc", "sun") and charger.from_mains:
-        yield (*here, "charger", "kind"), "other_kind", f"works from AC; “{named}” is DC"
-    elif kind == "sun" and not charger.from_sun:
-        message = f"is not made for the solar panel “{named}”: use a charge controller"
-        yield (*here, "charger", "kind"), "other_kind", message
-    elif kind == "dc" and charger.from_sun:
-        message = f"is for solar panels; “{named}” is not one"
-        yield (*here, "charger", "kind"), "other_kind", message
+
+
+def kinds_fed(design: Connections, rail: str) -> tuple[ChargerKind, ...]:
+    """The kinds of charger that a rail can feed."""
+    return tuple(kind for kind in get_args(ChargerKind) if not _not_fed(design, kind, rail, ""))
+
+
+def _not_fed(design: Connections, charger: ChargerKind, rail: str, named: str) -> str:
+    """Why a charger of a kind cannot work from a rail; "" where it can."""
+    if charger == "alternator":
+        by_engine = any(isinstance(x, Vehicle) and x.id == rail for x in design.stores)
+        return "" if by_engine else f"is part of an engine; “{named}” is not a vehicle"
+    made, kind = ChargerFigures(kind=charger), rail_kinds(design).get(rail)
+    if kind == "ac" and not made.from_mains:
+        return f"works from DC; “{named}” is AC"
+    if kind in ("dc", "sun") and made.from_mains:
+        return f"works from AC; “{named}” is DC"
+    if kind == "sun" and not made.from_sun:
+        return f"is not made for the solar panel “{named}”: use a charge controller"
+    if kind == "dc" and made.from_sun:
+        return f"is for solar panels; “{named}” is not one"
+    return ""
 
 
 def store_of(design: Connections, rail: str) -> str | None:

@@ -6,6 +6,8 @@ from dataclasses import dataclass
 from graveljar.core.analysis.link_operation import Binds, Limit, LinkOperation
 from graveljar.core.context import Context
 from graveljar.core.model import Station
+from graveljar.core.model.chargers import ChargerKind
+from graveljar.core.model.references import kinds_fed
 from graveljar.core.network.charge_input import LinkFit
 from graveljar.core.text import quantity
 
@@ -17,7 +19,8 @@ class LinkRow:
     `held_by` names what binds; `deciding` is the one of `limits` that does, if it is among them.
     `given_a` flows into the store. `source_a` is what its source gives then, `source_least_a` at
     its least charge, `wanted_a` what it would give if nothing but converter and input held it
-    back. `says` and `fills` put in words what it brings, and how long it takes to fill its store.
+    back. `chargers` are the kinds of charger that its rail can feed, into a bank. `says` and
+    `fills` put in words what it brings, and how long it takes to fill its store.
     """
 
     id: str
@@ -38,13 +41,15 @@ class LinkRow:
     source_a: float
     source_least_a: float
     wanted_a: float
+    chargers: tuple[ChargerKind, ...]
     says: str
     fills: str
 
 
 def link_rows(context: Context) -> Iterator[LinkRow]:
     """Every link, in the document's order."""
-    for link in context.network.design.links:
+    design = context.network.design
+    for link in design.links:
         feeding = context.analysis.link_operations[link.id]
         full = feeding.full
         yield LinkRow(
@@ -66,6 +71,7 @@ def link_rows(context: Context) -> Iterator[LinkRow]:
             full.source_a,
             feeding.least.source_a,
             feeding.wanted.source_a,
+            kinds_fed(design, link.rail) if link.input is None else (),
             _says(context, link.id),
             _fills(context, link.id),
         )

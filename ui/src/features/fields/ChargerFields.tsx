@@ -17,8 +17,13 @@ const KINDS = [
 ];
 const PROFILES = ["lithium", "AGM", "gel", "flooded", "set by hand"];
 
+interface ChargerFieldsProps extends FieldsProps<ChargerFigures> {
+  /** Kinds that can be fed here; of one on the shelf all. */
+  kinds?: readonly string[];
+}
+
 /** What stands on a charger's label. */
-export function ChargerFields({ value, label, at, set }: FieldsProps<ChargerFigures>) {
+export function ChargerFields({ value, label, at, set, kinds = KINDS }: ChargerFieldsProps) {
   const of = boundTo({ value, label, at, set });
   const window = (end: "least_v" | "most_v", what: string, unit: string) => (
     <NumberField
@@ -36,7 +41,9 @@ export function ChargerFields({ value, label, at, set }: FieldsProps<ChargerFigu
         <Choose<string>
           label={`${label}: kind`}
           value={value.kind}
-          options={KINDS.map((one) => [one, one] as const)}
+          options={(kinds.includes(value.kind) ? kinds : [value.kind, ...kinds]).map(
+            (one) => [one, one] as const,
+          )}
           onChange={(kind) => set("kind", { kind: kind as Charger["kind"] })}
         />
       </Row>

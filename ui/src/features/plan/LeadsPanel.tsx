@@ -179,7 +179,9 @@ function LeadEditor({ link }: { link: Lead }) {
             />
           </Row>
         </Group>
-        {station ? null : <ChargerGroup link={link} at={at} set={set} />}
+        {station ? null : (
+          <ChargerGroup link={link} at={at} set={set} kinds={row?.chargers ?? []} />
+        )}
         <p className="mt-1">
           <Button look="danger" onClick={remove}>
             Remove the link
@@ -204,10 +206,12 @@ interface ChargerGroupProps {
   link: Lead;
   at: string;
   set: (field: string, part: Partial<Lead>) => void;
+  /** What its rail can feed. */
+  kinds: readonly string[];
 }
 
 /** The charger between a rail and a bare battery; without one it is a plain supply. */
-function ChargerGroup({ link, at, set }: ChargerGroupProps) {
+function ChargerGroup({ link, at, set, kinds }: ChargerGroupProps) {
   const charger = link.charger ?? null;
   const links = useDesign((state) => state.document?.links) ?? [];
   const others = links
@@ -241,6 +245,7 @@ function ChargerGroup({ link, at, set }: ChargerGroupProps) {
         value={charger}
         label="Charger"
         at={`${at}/charger`}
+        kinds={kinds}
         set={(field, part) => set(`charger ${field}`, { charger: { ...charger, ...part } })}
       />
     </Group>
