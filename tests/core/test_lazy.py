@@ -1,6 +1,7 @@
 """What is worked out late: once, each object by itself; and what a fault in a rule costs."""
 
-from collections.abc import Iterator
+import gc
+from collections.abc import Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from threading import Barrier
@@ -8,10 +9,14 @@ from threading import Barrier
 import pytest
 
 from graveljar.core import rules
+from graveljar.core.analysis.simulation import Run
 from graveljar.core.context import Context
-from graveljar.core.evaluate import evaluate_short
+from graveljar.core.evaluate import cables_worked_out, evaluate_short, needed_worked_out
 from graveljar.core.lazy import cached_property
 from graveljar.core.lowering.example import lamp
+from graveljar.core.model import Design
+from graveljar.core.planning.improvements import levers_of
+from graveljar.core.planning.mending import mend
 from graveljar.core.rules import judge
 from graveljar.core.rules.finding import Finding, Remedy, identity
 from graveljar.demo import demo_designs
@@ -76,3 +81,30 @@ def test_a_rule_with_a_fault_costs_its_own_findings_alone(
     assert [x.code for x in before] == [x.code for x in after if x.code != "program.rule_failed"]
     (told,) = (x for x in after if x.code == "program.rule_failed")
     assert told.title == "One check could not be made: faulty"
+
+
+@pytest.mark.parametrize(
+    "work",
+    [
+        pytest.param(evaluate_short, id="all that is shown"),
+        pytest.param(cables_worked_out, id="cables"),
+        pytest.param(needed_worked_out, id="what is needed"),
+        pytest.param(lambda made: levers_of(made, []), id="changes by their hours"),
+        pytest.param(mend, id="mending"),
+    ],
+)
+def test_what_was_worked_out_is_let_go(work: Callable[[Design], object]) -> None:
+    """At once, by nobody holding on to it: a worker answers for days."""
+    gc.collect()
+    others = set(map(id, _worked_out()))
+    gc.disable()
+    try:
+        work(demo_designs()["puppet-van"])
+        left = [one for one in _worked_out() if id(one) not in others]
+    finally:
+        gc.enable()
+    assert left == []
+
+
+def _worked_out() -> list[object]:
+    return [one for one in gc.get_objects() if isinstance(one, Context | Run)]

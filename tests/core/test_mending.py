@@ -97,7 +97,8 @@ def _mends(made: Design, way: Any) -> bool:
             after = apply(after, remedy.edits)
     except (ValueError, GravelJarError):
         return False
-    return not opened(after) and not is_worse(first, judge(first), Context(after))
+    then = Context(after)
+    return not opened(after) and not is_worse(first, judge(first), then, judge(then))
 
 
 @pytest.mark.parametrize("seed", range(0, 50, 6))
@@ -106,7 +107,7 @@ def test_no_random_design_is_made_worse(seed: int) -> None:
     before, known = Context(made), judge(Context(made))
     found = mend(made)
     after = Context(apply(made, found.edits))
-    assert not is_worse(before, known, after)
+    assert not is_worse(before, known, after, judge(after))
     assert len(found.left) == len(opened(after.network.design)) <= len(opened(made))
     assert {x.id for x in made.loads} == {x.id for x in after.network.design.loads}
     if not found.left:

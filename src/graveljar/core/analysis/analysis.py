@@ -109,13 +109,17 @@ class Analysis:
             for s, bank in enumerate(self.network.stores)
         }
 
-    @cached_property
+    @property
     def whole(self) -> "Analysis":
         """The same with the loads that cannot run yet where they could; itself if all can."""
+        return self._joined or self
+
+    @cached_property
+    def _joined(self) -> "Analysis | None":
         network = self.network
         able = frozenset(load.id for load in self.lowered.loads)
         design = connect_all_loads(network.design, able, network.assumed)
-        return self if design is network.design else Analysis(Network(design))
+        return None if design is network.design else Analysis(Network(design))
 
     @cached_property
     def needed(self) -> Needed | None:

@@ -3,6 +3,7 @@
 import hashlib
 import logging
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Final
 from weakref import WeakKeyDictionary
 
@@ -54,8 +55,11 @@ _JUDGED: Final[WeakKeyDictionary[Context, tuple[Finding, ...]]] = WeakKeyDiction
 def judge(context: Context) -> tuple[Finding, ...]:
     """All findings, the gravest first, worked out once for each context.
 
-    A rule that fails costs its findings, and is said.
+    A rule that fails costs its findings, and is said. Of a context that is only tried they are
+    worked out anew each time: what may solve them holds on to it, so it must not hold on to them.
     """
+    if context.tried:
+        return _judge(context)
     findings = _JUDGED.get(context)
     if findings is None:
         findings = _JUDGED[context] = _judge(context)
@@ -73,8 +77,7 @@ def findings_of(rule: Rule, context: Context) -> list[Finding]:
         found = list(rule(context))
         if not context.tried:
             # Here, where a fault in them costs this rule alone.
-            for finding in found:
-                _ = finding.remedies
+            found = [replace(finding, ways=finding.remedies) for finding in found]
         return found
     except GravelJarError:
         raise

@@ -40,24 +40,29 @@ def dangers_of(findings: Sequence[Finding]) -> set[tuple[str, str]]:
     return {identity(finding) for finding in findings if is_danger(finding)}
 
 
-def is_worse(before: Context, known: Sequence[Finding], after: Context) -> bool:
+def is_worse(
+    before: Context, known: Sequence[Finding], after: Context, judged: Sequence[Finding]
+) -> bool:
     """Whether a changed design has a stop that was not there, or a load that can no longer run.
 
     Parameters
     ----------
-    known : Findings of the design as it was.
+    known, judged : Findings of the design as it was, and of the changed one.
     """
     able = {load.id for load in after.analysis.lowered.loads}
     there = {load.id for load in after.network.design.loads}
     if any(load.id in there and load.id not in able for load in before.analysis.lowered.loads):
         return True
-    return bool(dangers_of(judge(after)) - dangers_of(known))
+    return bool(dangers_of(judged) - dangers_of(known))
 
 
-def offered(before: Context, known: Sequence[Finding], edits: Sequence[Edit]) -> Context | None:
-    """The design with some edits, if they may be offered; None if not."""
+def offered(
+    before: Context, known: Sequence[Finding], edits: Sequence[Edit]
+) -> tuple[Context, tuple[Finding, ...]] | None:
+    """The design with some edits and its findings, if they may be offered; None if not."""
     try:
         after = Context(apply(before.network.design, edits), tried=True)
-        return None if is_worse(before, known, after) else after
+        judged = judge(after)
+        return None if is_worse(before, known, after, judged) else (after, judged)
     except (ValidationError, GravelJarError):
         return None

@@ -8,7 +8,7 @@ sum a person would do by hand.
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Final
+from typing import Any, Final
 
 
 @dataclass(frozen=True)
@@ -63,10 +63,14 @@ class Figures:
         **terms: Term,
     ) -> float:
         """Keep a figure under its key and give its value back."""
-        del expression, sources, note, terms
         # A plain number: what comes out of the engine's arrays is of another kind.
-        self.values[key] = FigureValue(name, float(value), unit)
+        plain = float(value)
+        self.values[key] = self._made(name, plain, unit, expression, terms, sources, note)
         return value
+
+    def _made(self, name: str, value: float, unit: str, *working: Any) -> FigureValue:
+        del working
+        return FigureValue(name, value, unit)
 
     def put(self, name: str, value: float, unit: str, figure: str | None = None) -> Term:
         """Make a term of a working; nobody reads it where values are alone."""
@@ -79,28 +83,16 @@ class Figures:
         return self.put(name or figure.name, figure.value, figure.unit, key)
 
 
-@dataclass
 class WorkedFigures(Figures):
     """The figures of one evaluation, each with its working."""
 
-    by_key: dict[str, Figure] = field(default_factory=dict)
+    @property
+    def by_key(self) -> dict[str, Figure]:
+        """Every figure by its key."""
+        return {key: one for key, one in self.values.items() if isinstance(one, Figure)}
 
-    def add(
-        self,
-        key: str,
-        name: str,
-        value: float,
-        unit: str,
-        expression: str,
-        sources: tuple[str, ...],
-        note: str = "",
-        /,
-        **terms: Term,
-    ) -> float:
-        """Keep a figure with its working under its key and give its value back."""
-        figure = Figure(name, float(value), unit, expression, terms, sources, note)
-        self.values[key] = self.by_key[key] = figure
-        return value
+    def _made(self, name: str, value: float, unit: str, *working: Any) -> FigureValue:
+        return Figure(name, value, unit, *working)
 
     def put(self, name: str, value: float, unit: str, figure: str | None = None) -> Term:
         """Make a term of a working, with a plain number."""

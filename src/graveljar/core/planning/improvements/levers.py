@@ -12,7 +12,7 @@ from graveljar.core.planning.improvements.drafts import drafts_of
 from graveljar.core.planning.shelf import Candidate
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import offered
-from graveljar.core.rules.finding import identity
+from graveljar.core.rules.finding import Finding, identity
 from graveljar.core.views.verdict import lasts
 
 # Titles of findings by what makes them the same.
@@ -50,24 +50,29 @@ def levers_of(design: Design, shelf: Sequence[Candidate]) -> tuple[Lever, ...]:
     """Every lever that does something, the most hours first."""
     context = Context(design)
     known = judge(context)
-    before = _open(context)
+    before = _open(known)
     band = _width(band_of(context.analysis.lowered)) if context.analysis.lowered.loads else None
     found = []
     for draft in drafts_of(context, shelf):
-        after = offered(context, known, draft.edits)
-        if after is None:
+        done = offered(context, known, draft.edits)
+        if done is None:
             # Out of what a document may hold, or it brings danger: no lever.
             continue
-        lever = _lever(context, before, band, draft, after)
+        lever = _lever(context, before, band, draft, *done)
         if lever.gained_h > MIN_H or (lever.narrower or 0.0) > MIN_H:
             found.append(lever)
     return tuple(sorted(found, key=lambda x: (-x.gained_h, -(x.narrower or 0.0), x.label)))
 
 
 def _lever(
-    context: Context, before: Titles, band: float | None, draft: Draft, after: Context
+    context: Context,
+    before: Titles,
+    band: float | None,
+    draft: Draft,
+    after: Context,
+    judged: Sequence[Finding],
 ) -> Lever:
-    then = _open(after)
+    then = _open(judged)
     horizon_h = context.analysis.run.horizon_h
     hours, was = (
         (horizon_h if x.analysis.run.hours is None else x.analysis.run.hours)
@@ -95,9 +100,9 @@ def _lever(
     )
 
 
-def _open(context: Context) -> Titles:
-    """Titles of the findings of a design, notes apart, by what makes them the same."""
-    return {identity(x): x.title for x in judge(context) if x.severity != "note"}
+def _open(findings: Sequence[Finding]) -> Titles:
+    """Titles of findings, notes apart, by what makes them the same."""
+    return {identity(x): x.title for x in findings if x.severity != "note"}
 
 
 def _width(band: Band) -> float | None:

@@ -48,7 +48,7 @@ def routes_of(design: Design, ask: RoutesAsk, shelf: Sequence[Candidate]) -> tup
     ):
         raise _refused("/grow/battery", f"“{ask.battery}” is not a bank here.")
     task = task_of(design, station, ask, shelf)
-    alone = Context(filled(task.design), tried=True)
+    alone = Context(filled(task.design))
     return tuple(
         _work_out(draft, design, alone) for draft in (*_present(design, task), *drafts(task))
     )
