@@ -133,7 +133,7 @@ class _Worker:
             while told is not None and kind == _TOLD:
                 told(given)
                 kind, given = self._next()
-        except (EOFError, ConnectionError):
+        except (EOFError, OSError):
             if most_s is not None and self._exit_code() == -signal.SIGPROF:
                 raise Stopped(too_long(most_s)) from None
             raise _Ended from None
