@@ -9,7 +9,7 @@ from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
 from graveljar.core.fixes import is_built_in
 from graveljar.core.model import Design
-from graveljar.core.model.patch import apply
+from graveljar.core.model.patch import Edit, apply
 from graveljar.core.planning.mending import mend
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import is_danger, is_worse
@@ -112,3 +112,14 @@ def test_no_random_design_is_made_worse(seed: int) -> None:
     assert {x.id for x in made.loads} == {x.id for x in after.network.design.loads}
     if not found.left:
         assert not opened(after.network.design)
+
+
+@pytest.mark.parametrize(("path", "value"), [("/loads/0/rail", None), ("/stages/2/set_v", 0.05)])
+def test_what_one_change_puts_in_is_not_left_out_while_others_change_it(
+    path: str, value: float | None
+) -> None:
+    """Where it was left out to see whether it is needed, the others pointed at nothing."""
+    made = apply(demo_designs()["tide-gauge-hut"], (Edit("replace", path, value),))
+    found = mend(made)
+    assert opened(made)
+    assert (found.left, opened(apply(made, found.edits))) == ((), [])

@@ -9,6 +9,12 @@ from pydantic import BaseModel
 
 from graveljar.core.model import Design
 
+# Errors of edits that point at what is not there.
+NOT_THERE: Final = (
+    jsonpatch.JsonPatchException,
+    jsonpatch.JsonPointerException,  # type: ignore[attr-defined]
+)
+
 
 @dataclass(frozen=True)
 class Edit:

@@ -14,7 +14,7 @@ from graveljar.core.context import Context
 from graveljar.core.errors import GravelJarError
 from graveljar.core.fixes import is_built_in
 from graveljar.core.model import Design
-from graveljar.core.model.patch import Edit, apply, as_sent
+from graveljar.core.model.patch import NOT_THERE, Edit, apply, as_sent
 from graveljar.core.planning.improvements.drafts import drafts_of
 from graveljar.core.rules import judge
 from graveljar.core.rules.danger import dangers_of, is_danger
@@ -138,7 +138,7 @@ class _Search:
             self.tried += 1
             context = Context(design)
             findings = judge(context)
-        except (ValueError, GravelJarError):
+        except (ValueError, GravelJarError, *NOT_THERE):
             return None
         if _lost(state.context, context):
             return None
@@ -250,8 +250,8 @@ def _pruned(start: _State, search: _Search, best: _State) -> _State:
     """The same without the changes that turn out not to be needed."""
     place = 0
     while place < len(best.taken):
-        fewer = (*best.taken[:place], *best.taken[place + 1 :])
-        shorter = _again(start, search.known, fewer)
+        steps = _steps(start, best)
+        shorter = _again(start, search.known, [*steps[:place], *steps[place + 1 :]])
         if shorter is not None and shorter.better_than <= best.better_than:
             best = shorter
         else:
@@ -259,11 +259,33 @@ def _pruned(start: _State, search: _Search, best: _State) -> _State:
     return best
 
 
-def _again(start: _State, known: set[tuple[str, str]], taken: Sequence[Remedy]) -> _State | None:
-    """A state by its changes, one after the other; None where one needs what is left out."""
+def _steps(start: _State, best: _State) -> list[tuple[Remedy, list[str]]]:
+    """Its changes in order, each with the ids of what it is about."""
+    design, steps = start.context.network.design, []
+    for remedy in best.taken:
+        steps.append((remedy, _about(design, remedy)))
+        design = apply(design, remedy.edits)
+    return steps
+
+
+def _about(design: Design, remedy: Remedy) -> list[str]:
+    return [str(edit.value) for edit in as_sent(design, remedy.edits) if edit.op == "test"]
+
+
+def _again(
+    start: _State, known: set[tuple[str, str]], steps: Sequence[tuple[Remedy, list[str]]]
+) -> _State | None:
+    """A state by its changes, one after the other; None where one needs what is left out.
+
+    Things are changed by their places: without one that was put in before, another may be there.
+    """
     search, state = _Search(known, MAX_TRIALS), start
-    for remedy in taken:
-        after = search.after(state, remedy)
+    for remedy, about in steps:
+        try:
+            alike = _about(state.context.network.design, remedy) == about
+        except LookupError:
+            return None
+        after = search.after(state, remedy) if alike else None
         if after is None:
             return None
         state = after
